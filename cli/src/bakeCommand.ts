@@ -1,0 +1,45 @@
+import { extname } from 'node:path';
+import type { Clip } from '@warper/core';
+import { InputError, bakeSteps } from '@warper/core';
+import { writeBvh, writeGlb } from '@warper/formats';
+import type { Opened } from './open';
+import { writeWhole } from './paths';
+
+/** Options of `bake`. */
+export interface BakeArguments {
+  readonly character: string;
+  readonly output: string;
+  readonly from?: number;
+  readonly to?: number;
+  readonly rate?: number;
+  readonly travel?: 'recorded' | 'in-place';
+  readonly scale?: number;
+}
+
+/** Bakes a character's performance to a file; says what was written. */
+export async function bakeToFile(opened: Opened, args: BakeArguments, progress: (share: number) => void): Promise<object> {
+  const plan = opened.plan.characters.find((c) => c.character.name === args.character);
+  if (!plan) {
+    throw new InputError('no-character', `The scene has no character "${args.character}".`, {
+      hint: `It has ${opened.plan.characters.map((c) => `"${c.character.name}"`).join(', ')}.`,
+    });
+  }
+  const steps = bakeSteps(plan, opened.plan.rate, {
+    from: args.from,
+    to: args.to,
+    rate: args.rate,
+    travel: args.travel === 'in-place' ? 'in place' : 'recorded',
+  });
+  let step = steps.next();
+  for (; !step.done; step = steps.next()) progress(step.value);
+  const clip: Clip = step.value;
+  const { body, source } = opened.library.bodyEntry(plan.character.body)!;
+  if (extname(args.output).toLowerCase() === '.bvh') {
+    const layout = body.layout.kind === 'bvh' ? body.layout : undefined;
+    await writeWhole(args.output, writeBvh(clip, { layout, unitsPerMetre: args.scale }));
+  } else {
+    const own = body.layout.kind === 'gltf' ? { bytes: source.bytes, layout: body.layout } : undefined;
+    await writeWhole(args.output, await writeGlb(clip, own));
+  }
+  return { file: args.output, character: args.character, frames: clip.frames, rate: clip.rate, joints: clip.skeleton.names.length };
+}

@@ -1,0 +1,75 @@
+import type { CharacterPlan } from '@warper/core';
+import { bake, framesPerSecond, measureSeams, measureSteps } from '@warper/core';
+import type { Opened } from './open';
+
+/** Largest values that are allowed; undefined allows any. */
+export interface Limits {
+  readonly maxPop?: number;
+  readonly maxSlide?: number;
+  readonly maxTurn?: number;
+}
+
+/** The document that `check --json` prints, and whether a limit was passed. */
+export function check(opened: Opened, limits: Limits): { report: CheckReport; passed: string[] } {
+  const { plan } = opened;
+  const rate = framesPerSecond(plan.rate);
+  const characters = plan.characters.map((c) => ({
+    name: c.character.name,
+    start: c.start,
+    end: c.end,
+    segments: c.segments.map((s) => ({
+      clip: s.name,
+      start: s.start,
+      end: s.end,
+      in: s.in,
+      out: s.out,
+      repeat: s.repeat,
+      speed: s.speed,
+      period: s.period,
+    })),
+    seams: measureSeams(c, rate),
+    steps: stepsOf(c, opened),
+  }));
+  const passed: string[] = [];
+  for (const c of characters) {
+    const see = (what: string, value: number, limit: number | undefined, unit: string): void => {
+      if (limit !== undefined && value > limit) passed.push(`${c.name}: ${what} ${value.toFixed(2)} ${unit}, allowed ${limit}`);
+    };
+    for (const s of c.seams) {
+      see(`the seam at frame ${s.frame} pops`, s.popCm, limits.maxPop, 'cm');
+      see(`the seam at frame ${s.frame} turns`, s.turnDegrees, limits.maxTurn, 'degrees');
+    }
+    for (const s of c.steps) see(`${s.joint} slides in frames ${s.start} to ${s.end}`, s.slideCm, limits.maxSlide, 'cm');
+  }
+  return { report: { rate: opened.scene.rate, characters }, passed };
+}
+
+/** See `check`. */
+export interface CheckReport {
+  readonly rate: number | string;
+  readonly characters: readonly {
+    readonly name: string;
+    readonly start: number;
+    readonly end: number;
+    readonly segments: readonly { readonly clip: string; readonly start: number; readonly end: number }[];
+    readonly seams: ReturnType<typeof measureSeams>;
+    readonly steps: ReturnType<typeof measureSteps>;
+  }[];
+}
+
+const stepsOf = (c: CharacterPlan, { plan }: Opened): ReturnType<typeof measureSteps> =>
+  c.end > c.start ? measureSteps(bake(c, plan.rate), c.start) : [];
+
+/** The same for people. */
+export function describeCheck(report: CheckReport): string {
+  return report.characters
+    .flatMap((c) => [
+      `${c.name}: frames ${c.start} to ${c.end}`,
+      ...c.segments.map((s) => `  [${s.start}, ${s.end})  ${s.clip}`),
+      ...c.seams.map(
+        (s) =>
+          `  seam at ${s.frame}: ${s.kind}${s.overlap ? ` of ${s.overlap}` : ''}, ${s.grade}: pop ${s.popCm.toFixed(2)} cm, surge ${s.surgeCm.toFixed(2)} cm, turn ${s.turnDegrees.toFixed(1)} degrees`,
+      ),
+    ])
+    .join('\n');
+}

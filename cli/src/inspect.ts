@@ -1,0 +1,64 @@
+import { clipFacts, restHeight } from '@warper/core';
+import { readMotionFile } from '@warper/formats';
+import { besideFile } from './open';
+import { readInput } from './paths';
+
+/** What a file holds and what is measured of it; the document that `inspect --json` prints. */
+export async function inspect(path: string): Promise<object> {
+  const bytes = await readInput(path);
+  const imported = await readMotionFile(bytes, path, { beside: besideFile(path) });
+  const { skeleton } = imported.bodies[0]!;
+  return {
+    file: path,
+    format: imported.format,
+    joints: skeleton.names.map((name, i) => ({
+      name,
+      parent: skeleton.parents[i]! < 0 ? null : skeleton.names[skeleton.parents[i]!]!,
+      role: skeleton.roles[i] ?? null,
+    })),
+    bodies: imported.bodies.map((b) => ({ name: b.name, heightMetres: restHeight(b.skeleton), skinned: b.skinned })),
+    remarks: imported.remarks,
+    clips: imported.clips.map((clip) => {
+      const facts = clipFacts(clip);
+      const spans = (list: typeof facts.leftFoot): number[][] => list.map((s) => [s.start, s.end]);
+      return {
+        name: clip.name,
+        frames: facts.frames,
+        rate: facts.rate,
+        seconds: facts.seconds,
+        restPose: facts.restPose,
+        travelMetres: facts.travelMetres,
+        turnDegrees: facts.turnDegrees,
+        floatCm: facts.floatCm,
+        steps: { leftFoot: spans(facts.leftFoot), rightFoot: spans(facts.rightFoot) },
+        loop: {
+          verdict: facts.loop.verdict,
+          in: facts.loop.in,
+          out: facts.loop.out,
+          period: facts.loop.period,
+          gapCm: facts.loop.gapMetres * 100,
+        },
+      };
+    }),
+  };
+}
+
+type Inspected = Awaited<ReturnType<typeof inspect>> & {
+  joints: unknown[];
+  bodies: { name: string; heightMetres: number; skinned: boolean }[];
+  remarks: { message: string }[];
+  clips: { name: string; frames: number; rate: number; seconds: number; travelMetres: number; turnDegrees: number; loop: { verdict: string; period: number } }[];
+};
+
+/** The same for people. */
+export function describeInspected(value: object): string {
+  const v = value as Inspected;
+  return [
+    ...v.bodies.map((b) => `body   ${b.name}: ${v.joints.length} joints, ${b.heightMetres.toFixed(2)} m, ${b.skinned ? 'with skin' : 'bones only'}`),
+    ...v.clips.map(
+      (c) =>
+        `clip   ${c.name}: ${c.frames} samples at ${c.rate} a second (${c.seconds.toFixed(2)} s), travels ${c.travelMetres.toFixed(2)} m, turns ${c.turnDegrees.toFixed(0)} degrees, loop: ${c.loop.verdict}${c.loop.verdict === 'none' ? '' : ` (period ${c.loop.period})`}`,
+    ),
+    ...v.remarks.map((r) => `remark ${r.message}`),
+  ].join('\n');
+}

@@ -1,0 +1,134 @@
+import { extname } from 'node:path';
+import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
+import { InputError, parseRate, framesPerSecond } from '@warper/core';
+import { writeSceneFile } from '@warper/formats';
+import type { BakeArguments } from './bakeCommand';
+import { bakeToFile } from './bakeCommand';
+import type { Limits } from './check';
+import { check, describeCheck } from './check';
+import { describeInspected, inspect } from './inspect';
+import { openScene } from './open';
+import { writeWhole } from './paths';
+
+/** Exit codes: what happened. */
+const EXIT = { done: 0, input: 1, usage: 2, threshold: 3 } as const;
+
+/** What is written where; tests give their own. */
+export interface Streams {
+  readonly out: (text: string) => void;
+  readonly err: (text: string) => void;
+  readonly isTerminal: boolean;
+}
+
+const number = (text: string): number => {
+  const value = Number(text);
+  if (text.trim() === '' || !Number.isFinite(value)) throw new InvalidArgumentError('Expected a number.');
+  return value;
+};
+const positive = (text: string): number => {
+  const value = number(text);
+  if (!(value > 0)) throw new InvalidArgumentError('Expected a number above zero.');
+  return value;
+};
+const rateOption = (text: string): number => {
+  try {
+    return framesPerSecond(parseRate(text));
+  } catch {
+    throw new InvalidArgumentError('Expected frames a second, such as 30 or 30000/1001.');
+  }
+};
+
+/** Runs the command line and gives the exit code. */
+export async function run(args: readonly string[], streams: Streams): Promise<number> {
+  let code: number = EXIT.done;
+  const json = args.includes('--json');
+  const program = makeProgram(streams, (c) => (code = c));
+  try {
+    await program.parseAsync([...args], { from: 'user' });
+    return code;
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? EXIT.done : EXIT.usage;
+    if (error instanceof InputError) {
+      report(error, json, streams);
+      return EXIT.input;
+    }
+    throw error;
+  }
+}
+
+function report(error: InputError, json: boolean, { out, err }: Streams): void {
+  const { code, message, place, hint } = error;
+  const { file, ...rest } = place;
+  if (json) out(JSON.stringify({ error: { code, message, file: file ?? null, place: rest, hint } }) + '\n');
+  const where = [file, ...Object.entries(rest).map(([k, v]) => (k === 'path' ? v : `${k} ${v}`))].filter(Boolean).join(', ');
+  err(`${where ? `${where}: ` : ''}${message}${hint ? ` ${hint}` : ''}\n`);
+}
+
+function makeProgram(streams: Streams, exit: (code: number) => void): Command {
+  const program = new Command('warper')
+    .description('Joins library motion clips into continuous performances, from a shell or a script.')
+    .exitOverride()
+    .configureOutput({ writeOut: streams.out, writeErr: streams.err });
+  const print = (value: object, json: boolean | undefined, text: string): void =>
+    streams.out(json ? JSON.stringify(value) + '\n' : text + '\n');
+
+  command(program, 'inspect <file>', 'Says what a motion file holds.').action(async (file: string, o: { json?: boolean }) => {
+    const value = await inspect(file);
+    print(value, o.json, describeInspected(value));
+  });
+  command(program, 'assemble <cues>', 'Lays out a scene from a cue sheet.')
+    .requiredOption('-o, --output <scene>', 'the scene file to write')
+    .action(async (cues: string, o: { json?: boolean; output: string }) => {
+      const opened = await openScene(cues);
+      await writeWhole(o.output, writeSceneFile(opened.scene, opened.library));
+      const value = { file: o.output, characters: opened.plan.characters.map((c) => ({ name: c.character.name, start: c.start, end: c.end })) };
+      print(value, o.json, `Wrote ${o.output}.`);
+    });
+  command(program, 'check <scene>', 'Measures every seam and step; fails where a limit is passed.')
+    .option('--max-pop <cm>', 'largest pop of a seam', number)
+    .option('--max-slide <cm>', 'largest slide of a step', number)
+    .option('--max-turn <degrees>', 'largest turn of a seam', number)
+    .addOption(new Option('--max-hitch <x>', 'largest hitch of a seam').argParser(notYet('--max-hitch')))
+    .action(async (scene: string, o: { json?: boolean } & Limits) => {
+      const { report: value, passed } = check(await openScene(scene), o);
+      print(value, o.json, describeCheck(value));
+      for (const line of passed) streams.err(line + '\n');
+      if (passed.length > 0) exit(EXIT.threshold);
+    });
+  addBake(program, streams, print);
+  program.command('match', { hidden: true }).allowUnknownOption().argument('[files...]').action(notYet('match'));
+  return program;
+}
+
+function addBake(program: Command, streams: Streams, print: (value: object, json: boolean | undefined, text: string) => void): void {
+  command(program, 'bake <scene>', "Writes a character's performance as one motion.")
+    .requiredOption('--character <name>', 'whose performance')
+    .requiredOption('-o, --output <file>', 'the .bvh or .glb to write', (text) => {
+      if (!['.bvh', '.glb'].includes(extname(text).toLowerCase())) throw new InvalidArgumentError('Expected a .bvh or .glb file.');
+      return text;
+    })
+    .option('--from <frame>', 'first scene frame', number)
+    .option('--to <frame>', 'the scene frame after the last', number)
+    .option('--rate <rate>', 'samples a second', rateOption)
+    .addOption(new Option('--travel <travel>', 'what is done with the root').choices(['recorded', 'in-place']))
+    .option('--scale <units>', 'units a metre in the file', positive)
+    .addOption(new Option('--foot-lock').argParser(notYet('--foot-lock')).hideHelp())
+    .addOption(new Option('--keys <keys>', 'which keys are written').choices(['every', 'reduced']))
+    .action(async (scene: string, o: BakeArguments & { json?: boolean; keys?: string; footLock?: boolean }) => {
+      if (o.keys === 'reduced') notYet('--keys reduced')();
+      if (o.footLock) notYet('--foot-lock')();
+      const value = await bakeToFile(await openScene(scene), o, (share) => {
+        if (streams.isTerminal) streams.err(`\r${Math.round(share * 100)} %`);
+      });
+      if (streams.isTerminal) streams.err('\r');
+      print(value, o.json, `Wrote ${o.output}.`);
+    });
+}
+
+function command(program: Command, usage: string, description: string): Command {
+  return program.command(usage).description(description).option('--json', 'print one JSON document');
+}
+
+const notYet = (what: string) => (): never => {
+  throw new InputError('not-yet', `${what} cannot be done yet.`, { hint: 'Leave it out for now.' });
+};

@@ -1,0 +1,107 @@
+import type { Clip } from '../clip/clip';
+import { checkClip } from '../clip/clip';
+import { makePose } from '../clip/pose';
+import { evaluate } from '../evaluate/evaluate';
+import type { CharacterPlan } from '../evaluate/plan';
+import { InputError } from '../math/errors';
+import { quatNormalize } from '../math/quaternion';
+import type { Rate } from '../math/rate';
+import { framesPerSecond } from '../math/rate';
+import { quatMultiply, quatRotate } from '../math/quaternion';
+import { restPose } from '../skeleton/skeleton';
+
+/** What to bake. */
+export interface BakeOptions {
+  /** First scene frame, and the one after the last; default the character's whole span. */
+  readonly from?: number;
+  readonly to?: number;
+  /** Samples a second of the result; default the scene's rate. */
+  readonly rate?: number;
+  /** `in place` holds the root's x and z where they are at the first frame. */
+  readonly travel?: 'recorded' | 'in place';
+}
+
+/** Frames baked between two reports of progress. */
+const FRAMES_PER_STEP = 64;
+
+/** Longest result: what a clip may hold. */
+const MOST_FRAMES = 1_000_000;
+
+/**
+ * Computes a character's performance into one clip: floor((to - from) R'/R + 0.5) samples, sample j at scene frame
+ * from + j R/R'. Yields the finished share (0..1) now and then, so that the caller can report it or stop.
+ *
+ * @throws InputError `bake-range` where the range is empty or too long
+ */
+export function* bakeSteps(
+  plan: CharacterPlan,
+  sceneRate: Rate,
+  options: BakeOptions = {},
+): Generator<number, Clip> {
+  const from = options.from ?? plan.start;
+  const to = options.to ?? plan.end;
+  const R = framesPerSecond(sceneRate);
+  const rate = options.rate ?? R;
+  const frames = Math.floor(((to - from) * rate) / R + 0.5 + 1e-9);
+  if (!(frames >= 1) || frames > MOST_FRAMES) {
+    throw new InputError('bake-range', `Frames ${from} to ${to} make ${frames} samples; 1 to ${MOST_FRAMES} can be baked.`, {
+      hint: 'The end is not part of the range; choose one after the start.',
+    });
+  }
+  const { skeleton } = plan;
+  const joints = skeleton.names.length;
+  const translated = translatedJoints(plan);
+  const rotations = new Float32Array(frames * joints * 4);
+  const translations = new Float32Array(frames * translated.length * 3);
+  const pose = makePose(skeleton);
+  const hold = new Float64Array(2);
+  for (let j = 0; j < frames; j++) {
+    evaluate(plan, from + (j * R) / rate, pose);
+    if (j === 0) hold.set(pose.root.subarray(0, 2));
+    carrierToScene(plan, pose.rotations, pose.translations);
+    if (options.travel === 'in place') {
+      pose.translations[skeleton.carrier * 3]! += hold[0]! - pose.root[0]!;
+      pose.translations[skeleton.carrier * 3 + 2]! += hold[1]! - pose.root[1]!;
+    }
+    for (let q = 0; q < joints * 4; q += 4) quatNormalize(pose.rotations, q);
+    rotations.set(pose.rotations, j * joints * 4);
+    translated.forEach((joint, i) =>
+      translations.set(pose.translations.subarray(joint * 3, joint * 3 + 3), (j * translated.length + i) * 3),
+    );
+    if (j % FRAMES_PER_STEP === FRAMES_PER_STEP - 1) yield (j + 1) / frames;
+  }
+  return checkClip({
+    id: `bake:${plan.character.id}`,
+    name: plan.character.name,
+    skeleton,
+    rate,
+    frames,
+    rotations,
+    translated,
+    translations,
+  });
+}
+
+/** Bakes in one go. */
+export function bake(plan: CharacterPlan, sceneRate: Rate, options: BakeOptions = {}): Clip {
+  const steps = bakeSteps(plan, sceneRate, options);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
+function translatedJoints(plan: CharacterPlan): Int32Array {
+  return plan.segments[0]?.clip.translated ?? Int32Array.of(plan.skeleton.carrier);
+}
+
+/** Puts the carrier of a finished pose back into scene space, as clips keep it. */
+function carrierToScene(plan: CharacterPlan, rotations: Float64Array, translations: Float64Array): void {
+  const { carrier, parents } = plan.skeleton;
+  const parent = parents[carrier]!;
+  if (parent < 0) return;
+  const rest = restPose(plan.skeleton);
+  quatMultiply(rest.rotations, parent * 4, rotations, carrier * 4, rotations, carrier * 4);
+  quatRotate(rest.rotations, parent * 4, translations, carrier * 3, translations, carrier * 3);
+  for (let k = 0; k < 3; k++) translations[carrier * 3 + k]! += rest.positions[parent * 3 + k]!;
+}

@@ -1,0 +1,276 @@
+import { curveWeight } from '../math/curve';
+import type { FloorMove } from '../math/floorMove';
+import { STILL, composeMoves, invertMove } from '../math/floorMove';
+import { cloudDistance, fitPoints } from '../math/pointFit';
+import { quatAngle, quatCopy, quatMultiply, quatSlerp, quatTurn } from '../math/quaternion';
+import { smoothGaussian } from '../math/smoothing';
+import type { Clip } from './clip';
+import { cloudJoints, writeCloud } from './cloud';
+import type { Pose } from './pose';
+import { makePose, makeWorldPose, poseToWorld, samplePose } from './pose';
+import { HEADING_SIGMA_SECONDS, rawHeadings, rootTrack } from './root';
+
+/** Two poses are one when no joint differs by more than this. */
+const SAME_POSE = { radians: (0.5 * Math.PI) / 180, metres: 0.002 };
+/** A gap up to this many times the steps beside it is an ordinary step between samples. */
+const ORDINARY_STEP = 1.6;
+/** ... and one below this share of them is a pose that is nearly met, not a step. */
+const SHORTEST_STEP = 0.3;
+/** Gap by motion over the cycle above which a span is not a loop. */
+const NOT_A_LOOP = 0.45;
+const CLOSING_SECONDS = 0.2;
+
+/** How the end of a span of samples meets its start. */
+export interface Loop {
+  /**
+   * `doubled`: the last sample is the first again; `ordinary`: the gap is a step like its neighbours;
+   * `closes`: the end is bent to meet the start; `none`: so far apart that it is no loop.
+   */
+  readonly verdict: 'doubled' | 'ordinary' | 'closes' | 'none';
+  readonly in: number;
+  readonly out: number;
+  /** Samples from the start of one cycle to the start of the next. */
+  readonly period: number;
+  /** Distance of last and first pose after the best floor move, metres (root mean square over the joints). */
+  readonly gapMetres: number;
+  /** The floor move from one cycle to the next. */
+  readonly cycle: FloorMove;
+}
+
+const memo = new WeakMap<Clip, Map<string, Loop>>();
+
+/**
+ * Examines the span of samples [from, to) as a cycle. The poses are compared after the whole-body fit that takes
+ * the first onto the last, so that travel and turning are no part of the gap.
+ */
+export function examineLoop(clip: Clip, from = 0, to = clip.frames): Loop {
+  let spans = memo.get(clip);
+  if (!spans) memo.set(clip, (spans = new Map()));
+  const key = `${from}:${to}`;
+  let loop = spans.get(key);
+  if (!loop) spans.set(key, (loop = examine(clip, from, to)));
+  return loop;
+}
+
+function examine(clip: Clip, from: number, to: number): Loop {
+  const a = Math.ceil(from);
+  const b = Math.ceil(to) - 1;
+  const span = { in: from, out: to };
+  if (b <= a) return { verdict: 'doubled', ...span, period: 1, gapMetres: 0, cycle: STILL };
+  const reader = new PoseReader(clip);
+  const first = reader.read(a);
+  const last = reader.read(b);
+  const cycle = fitClouds(last, first, clip, a, b);
+  const gap = cloudDistance(last.cloud, first.cloud, reader.weights, cycle);
+  if (samePose(clip, a, b, first, last, cycle)) {
+    return { verdict: 'doubled', ...span, period: b - a, gapMetres: gap, cycle };
+  }
+  const step = reader.usualStep(a, b);
+  if (gap <= ORDINARY_STEP * step && gap >= SHORTEST_STEP * step) {
+    return { verdict: 'ordinary', ...span, period: b - a + 1, gapMetres: gap, cycle: oneSampleOn(clip, cycle, a, b, reader) };
+  }
+  const motion = reader.largestDistance(first, a, b);
+  const verdict = gap > NOT_A_LOOP * motion ? 'none' : 'closes';
+  return { verdict, ...span, period: b - a, gapMetres: gap, cycle };
+}
+
+interface Read {
+  readonly pose: Pose;
+  readonly cloud: Float64Array;
+}
+
+class PoseReader {
+  private readonly joints: readonly number[];
+  readonly weights: Float64Array;
+  constructor(private readonly clip: Clip) {
+    this.joints = cloudJoints(clip.skeleton);
+    this.weights = new Float64Array(this.joints.length).fill(1);
+  }
+  read(sample: number): Read {
+    const pose = samplePose(this.clip, sample, makePose(this.clip.skeleton));
+    const world = poseToWorld(this.clip.skeleton, pose, makeWorldPose(this.clip.skeleton));
+    const cloud = new Float64Array(this.joints.length * 3);
+    writeCloud(world, this.joints, cloud, 0);
+    return { pose, cloud };
+  }
+  distance(a: Read, b: Read): number {
+    return cloudDistance(a.cloud, b.cloud, this.weights, fitPoints(a.cloud, b.cloud, this.weights) ?? STILL);
+  }
+  /** Median of the steps just inside both ends; a single jump, as out of a reference pose, does not count. */
+  usualStep(a: number, b: number): number {
+    const pairs = [a, a + 1, a + 2, b - 1, b - 2, b - 3].filter((s) => s >= a && s < b);
+    const steps = [...new Set(pairs)].map((s) => this.distance(this.read(s), this.read(s + 1)));
+    return steps.sort((x, y) => x - y)[steps.length >> 1]!;
+  }
+  largestDistance(first: Read, a: number, b: number): number {
+    const stride = Math.max(1, Math.floor((b - a) / 60));
+    let largest = 0;
+    for (let s = a + 1; s <= b; s += stride) largest = Math.max(largest, this.distance(first, this.read(s)));
+    return largest;
+  }
+}
+
+/** The move that takes the pose at sample a onto the one at b: by the whole body, else by the root. */
+function fitClouds(last: Read, first: Read, clip: Clip, a: number, b: number): FloorMove {
+  const weights = new Float64Array(last.cloud.length / 3).fill(1);
+  return fitPoints(last.cloud, first.cloud, weights) ?? composeMoves(rawPlace(clip, b), invertMove(rawPlace(clip, a)));
+}
+
+/** Root of a sample with the heading as it is, not calmed. */
+function rawPlace(clip: Clip, sample: number): FloorMove {
+  const track = rootTrack(clip);
+  return { x: track[sample * 3]!, z: track[sample * 3 + 1]!, turn: rawHeadings(clip)[sample]! };
+}
+
+function oneSampleOn(clip: Clip, cycle: FloorMove, a: number, b: number, reader: PoseReader): FloorMove {
+  if (b + 1 < clip.frames) return fitClouds(reader.read(b + 1), reader.read(a), clip, a, b + 1);
+  const step = composeMoves(rawPlace(clip, b), invertMove(rawPlace(clip, b - 1)));
+  return composeMoves(step, cycle);
+}
+
+function samePose(clip: Clip, a: number, b: number, first: Read, last: Read, cycle: FloorMove): boolean {
+  for (let i = 0; i < first.cloud.length; i += 3) {
+    const one = { outgoing: last.cloud.slice(i, i + 3), incoming: first.cloud.slice(i, i + 3) };
+    if (cloudDistance(one.outgoing, one.incoming, Float64Array.of(1), cycle) > SAME_POSE.metres) return false;
+  }
+  const { carrier, names } = clip.skeleton;
+  // The carrier is compared in scene space, where the cycle's turn belongs.
+  const turned = new Float64Array(4);
+  const at = (sample: number): number => (sample * names.length + carrier) * 4;
+  quatCopy(clip.rotations, at(a), turned, 0);
+  quatTurn(turned, 0, cycle.turn);
+  return names.every((_, j) => {
+    const angle =
+      j === carrier
+        ? quatAngle(turned, 0, clip.rotations, at(b))
+        : quatAngle(first.pose.rotations, j * 4, last.pose.rotations, j * 4);
+    return angle <= SAME_POSE.radians;
+  });
+}
+
+/** A span of samples ready to be repeated: sample `period` is sample 0 after `cycle`. */
+export interface Cycle {
+  /** Samples 0..period-1 (and more, unused) of one cycle. */
+  readonly clip: Clip;
+  readonly offset: number;
+  readonly period: number;
+  readonly cycle: FloorMove;
+  /** x, z, heading of each sample of the clip; the heading is calmed across the join. */
+  readonly root: Float64Array;
+}
+
+const cycles = new WeakMap<Clip, Map<string, Cycle>>();
+
+/** Prepares [from, to) for repeating: closes it where it has to be closed, and calms the root across the join. */
+export function prepareCycle(clip: Clip, from: number, to: number): Cycle {
+  let spans = cycles.get(clip);
+  if (!spans) cycles.set(clip, (spans = new Map()));
+  const key = `${from}:${to}`;
+  let cycle = spans.get(key);
+  if (!cycle) spans.set(key, (cycle = makeCycle(clip, examineLoop(clip, from, to))));
+  return cycle;
+}
+
+function makeCycle(clip: Clip, loop: Loop): Cycle {
+  const closed = loop.verdict === 'closes' || loop.verdict === 'none' ? closeLoop(clip, loop) : clip;
+  return {
+    clip: closed,
+    offset: loop.in,
+    period: loop.period,
+    cycle: loop.cycle,
+    root: cyclicRoot(closed, loop),
+  };
+}
+
+/**
+ * Bends the last samples of a span so that its last pose is the first one after the cycle's floor move. Where the
+ * clip has samples before the span they are blended in, which mends the velocity as well; else the difference of
+ * the poses is spread over the end. The floor move stays as it is.
+ */
+function closeLoop(clip: Clip, loop: Loop): Clip {
+  const a = Math.ceil(loop.in);
+  const b = a + loop.period;
+  const n = Math.max(1, Math.min(Math.round(CLOSING_SECONDS * clip.rate), loop.period >> 1));
+  const rotations = clip.rotations.slice();
+  const translations = clip.translations.slice();
+  const lead = a >= n;
+  const width = clip.translated.length * 3;
+  const joints = clip.skeleton.names.length;
+  const target = new Float64Array(joints * 4);
+  const place = new Float64Array(width);
+  for (let s = b - n; s <= b; s++) {
+    const w = curveWeight('smooth', (s - (b - n)) / n);
+    // Without lead-in the difference between the last and the first pose is added bit by bit; with it, the
+    // samples before the start are faded in.
+    readMoved(clip, lead ? s - loop.period : a, loop.cycle, target, place);
+    for (let j = 0; j < joints; j++) {
+      if (lead) quatSlerp(rotations, (s * joints + j) * 4, target, j * 4, w, rotations, (s * joints + j) * 4);
+      else addPart(clip, s, b, j, target, w, rotations);
+    }
+    for (let i = 0; i < width; i++) {
+      const own = clip.translations[s * width + i]!;
+      const difference = place[i]! - (lead ? own : clip.translations[b * width + i]!);
+      translations[s * width + i] = own + w * difference;
+    }
+  }
+  return { ...clip, id: `${clip.id}~${loop.in}:${loop.out}`, rotations, translations };
+}
+
+/** Reads a sample with the carrier moved on the floor. */
+function readMoved(clip: Clip, sample: number, move: FloorMove, rotations: Float64Array, places: Float64Array): void {
+  const joints = clip.skeleton.names.length;
+  const width = clip.translated.length * 3;
+  for (let i = 0; i < joints * 4; i++) rotations[i] = clip.rotations[sample * joints * 4 + i]!;
+  for (let i = 0; i < width; i++) places[i] = clip.translations[sample * width + i]!;
+  quatTurn(rotations, clip.skeleton.carrier * 4, move.turn);
+  const s = Math.sin(move.turn);
+  const c = Math.cos(move.turn);
+  const x = places[0]!;
+  const z = places[2]!;
+  places[0] = move.x + x * c + z * s;
+  places[2] = move.z - x * s + z * c;
+}
+
+const _residual = new Float64Array(8);
+
+/** Rotates joint j of sample s by the share w of what takes the pose at b onto the target. */
+function addPart(
+  clip: Clip,
+  s: number,
+  b: number,
+  j: number,
+  target: Float64Array,
+  w: number,
+  out: Float32Array,
+): void {
+  const joints = clip.skeleton.names.length;
+  const at = (s * joints + j) * 4;
+  const end = (b * joints + j) * 4;
+  // q * slerp(1, q_b^-1 * target, w), written as q * (q_b^-1 * slerp(q_b, target, w)).
+  quatSlerp(clip.rotations, end, target, j * 4, w, _residual, 0);
+  const [x, y, z, v] = [clip.rotations[end]!, clip.rotations[end + 1]!, clip.rotations[end + 2]!, clip.rotations[end + 3]!];
+  _residual.set([-x, -y, -z, v], 4);
+  quatMultiply(_residual, 4, _residual, 0, _residual, 0);
+  quatMultiply(clip.rotations, at, _residual, 0, _residual, 0);
+  const n = Math.hypot(_residual[0]!, _residual[1]!, _residual[2]!, _residual[3]!) || 1;
+  for (let k = 0; k < 4; k++) out[at + k] = _residual[k]! / n;
+}
+
+/** Root of a cycle: its heading is calmed over three cycles on end, so that no end bends it. */
+function cyclicRoot(clip: Clip, loop: Loop): Float64Array {
+  const track = rootTrack(clip).slice();
+  const a = Math.ceil(loop.in);
+  const raw = rawHeadings(clip);
+  const P = loop.period;
+  const b = Math.min(a + P, clip.frames - 1);
+  const turn = loop.cycle.turn + 2 * Math.PI * Math.round((raw[b]! - raw[a]! - loop.cycle.turn) / (2 * Math.PI));
+  const sides = Math.max(1, Math.ceil((HEADING_SIGMA_SECONDS * clip.rate * 4) / P));
+  const unrolled = new Float64Array((2 * sides + 1) * P);
+  for (let i = 0; i < unrolled.length; i++) {
+    const n = Math.floor(i / P) - sides;
+    unrolled[i] = raw[Math.min(a + (i % P), clip.frames - 1)]! + n * turn;
+  }
+  const calm = smoothGaussian(unrolled, HEADING_SIGMA_SECONDS * clip.rate);
+  for (let i = 0; i < P && a + i < clip.frames; i++) track[(a + i) * 3 + 2] = calm[sides * P + i]!;
+  return track;
+}

@@ -1,0 +1,187 @@
+import { cloudJoints } from '../clip/cloud';
+import type { Pose } from '../clip/pose';
+import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
+import { evaluate } from '../evaluate/evaluate';
+import type { CharacterPlan, SegmentPlan } from '../evaluate/plan';
+import { hasSamples, segmentPose } from '../evaluate/segmentPose';
+import { shortestTurn } from '../math/floorMove';
+import { carrierToLocal } from '../skeleton/carrier';
+import type { Grade, Thresholds } from './grade';
+import { DEFAULT_THRESHOLDS, gradeSeam } from './grade';
+
+/** The measured quality of one seam; see motion.md, "Continuity". */
+export interface SeamMeasures {
+  /** Number of the seam on its lane; seam i joins segment i to segment i + 1. */
+  readonly index: number;
+  /** First frame of the incoming segment. */
+  readonly frame: number;
+  readonly overlap: number;
+  readonly kind: 'cut' | 'crossfade';
+  readonly fit: SegmentPlan['fit'];
+  readonly fitRemark: string | null;
+  /** Where the incoming clip was put: metres and degrees. */
+  readonly move: { readonly x: number; readonly z: number; readonly turn: number };
+  /** |step - mean of the steps before and after| of the worst joint, less the sources' own, cm. */
+  readonly popCm: number;
+  /** Largest step inside the seam beyond both sources' at the same frames, cm a frame. */
+  readonly surgeCm: number;
+  /** Heading step beyond the larger one of its neighbours and the sources, degrees. */
+  readonly turnDegrees: number;
+  /** Root speed before and after, metres a second. */
+  readonly speedBefore: number;
+  readonly speedAfter: number;
+  /** Name of the joint that pops or surges most. */
+  readonly worstJoint: string;
+  readonly grade: Grade;
+  /** The measure that is nearest to, or furthest beyond, its threshold. */
+  readonly worst: 'pop' | 'surge' | 'turn';
+}
+
+/** Frames read before and after a seam, so that a step has neighbours. */
+const MARGIN = 2;
+
+/** Joint places and root of consecutive frames. */
+interface Window {
+  /** frames x joints x 3, metres; NaN where a source has no samples. */
+  readonly places: Float64Array;
+  /** frames x 3: x, z, heading. */
+  readonly roots: Float64Array;
+}
+
+/** Measures the seams of a character, in order. */
+export function measureSeams(
+  plan: CharacterPlan,
+  framesPerSecond: number,
+  thresholds: Thresholds = DEFAULT_THRESHOLDS,
+): SeamMeasures[] {
+  return plan.segments.slice(1).map((_, i) => measureSeam(plan, i, framesPerSecond, thresholds));
+}
+
+/** Measures the seam between segments `index` and `index + 1`. */
+export function measureSeam(
+  plan: CharacterPlan,
+  index: number,
+  framesPerSecond: number,
+  thresholds: Thresholds = DEFAULT_THRESHOLDS,
+): SeamMeasures {
+  const before = plan.segments[index]!;
+  const after = plan.segments[index + 1]!;
+  const joints = cloudJoints(plan.skeleton);
+  const from = after.start - 1 - MARGIN;
+  const count = after.overlap + 2 + 2 * MARGIN;
+  const pose = makePose(plan.skeleton);
+  const played = readWindow(plan, joints, from, count, pose, (f) => {
+    evaluate(plan, f, pose);
+    return true;
+  });
+  const own = [before, after].map((segment) =>
+    readWindow(plan, joints, from, count, pose, (f) => {
+      if (!ownMotion(segment, f, after.start)) return false;
+      segmentPose(segment, f, true, pose);
+      carrierToLocal(plan.skeleton, pose.rotations, pose.translations);
+      return true;
+    }),
+  );
+  const seam = worstOfSeam(played, own, joints.length, 1 + MARGIN, after.overlap + 1);
+  const graded = gradeSeam({ popCm: seam.pop * 100, surgeCm: seam.surge * 100, turnDegrees: seam.turn }, thresholds);
+  return {
+    index,
+    frame: after.start,
+    overlap: after.overlap,
+    kind: after.overlap > 0 ? 'crossfade' : 'cut',
+    fit: after.fit,
+    fitRemark: after.fitRemark,
+    move: { x: after.move[0]!, z: after.move[1]!, turn: (shortestTurn(after.move[2]!) * 180) / Math.PI },
+    popCm: seam.pop * 100,
+    surgeCm: seam.surge * 100,
+    turnDegrees: seam.turn,
+    speedBefore: rootStep(played, MARGIN) * framesPerSecond,
+    speedAfter: rootStep(played, count - 1) * framesPerSecond,
+    worstJoint: plan.skeleton.names[joints[seam.joint]!]!,
+    ...graded,
+  };
+}
+
+/** Whether a source shows motion of its own at a frame; one that ended before a gap holds still. */
+function ownMotion(segment: SegmentPlan, frame: number, seamFrame: number): boolean {
+  if (!hasSamples(segment, frame)) return false;
+  return !(segment.end < seamFrame && frame > segment.end - 1);
+}
+
+function readWindow(
+  plan: CharacterPlan,
+  joints: readonly number[],
+  from: number,
+  count: number,
+  pose: Pose,
+  read: (frame: number) => boolean,
+): Window {
+  const places = new Float64Array(count * joints.length * 3).fill(NaN);
+  const roots = new Float64Array(count * 3).fill(NaN);
+  const world = makeWorldPose(plan.skeleton);
+  for (let i = 0; i < count; i++) {
+    if (!read(from + i)) continue;
+    poseToWorld(plan.skeleton, pose, world);
+    roots.set(pose.root, i * 3);
+    joints.forEach((joint, j) => {
+      for (let k = 0; k < 3; k++) places[(i * joints.length + j) * 3 + k] = world.positions[joint * 3 + k]!;
+    });
+  }
+  return { places, roots };
+}
+
+/** Worst pop, surge (metres) and turn (degrees) over the steps first..first + count - 1. */
+function worstOfSeam(
+  played: Window,
+  own: readonly Window[],
+  joints: number,
+  first: number,
+  count: number,
+): { pop: number; surge: number; turn: number; joint: number } {
+  const worst = { pop: 0, surge: 0, turn: 0, joint: 0 };
+  const around = Math.max(headingStep(played, first - 1), headingStep(played, first + count));
+  for (let f = first; f < first + count; f++) {
+    for (let j = 0; j < joints; j++) {
+      const pop = popAt(played, f, j, joints) - largest(own, (w) => popAt(w, f, j, joints));
+      const surge = stepAt(played, f, j, joints) - largest(own, (w) => stepAt(w, f, j, joints));
+      if (Math.max(pop, surge) > Math.max(worst.pop, worst.surge)) worst.joint = j;
+      worst.pop = Math.max(worst.pop, pop);
+      worst.surge = Math.max(worst.surge, surge);
+    }
+    const turn = headingStep(played, f) - Math.max(around, largest(own, (w) => headingStep(w, f)));
+    worst.turn = Math.max(worst.turn, (turn * 180) / Math.PI);
+  }
+  return worst;
+}
+
+/** The largest known value of the sources, 0 where none has samples there. */
+const largest = (windows: readonly Window[], value: (w: Window) => number): number =>
+  windows.reduce((most, w) => {
+    const v = value(w);
+    return v > most ? v : most;
+  }, 0);
+
+/** Length of the step of joint j into frame f, metres. */
+function stepAt({ places }: Window, f: number, j: number, joints: number): number {
+  const a = ((f - 1) * joints + j) * 3;
+  const b = (f * joints + j) * 3;
+  return Math.hypot(places[b]! - places[a]!, places[b + 1]! - places[a + 1]!, places[b + 2]! - places[a + 2]!);
+}
+
+/** |step - mean of the steps before and after| of joint j at frame f, as a vector, metres. */
+function popAt({ places }: Window, f: number, j: number, joints: number): number {
+  let sum = 0;
+  for (let k = 0; k < 3; k++) {
+    const at = (frame: number): number => places[(frame * joints + j) * 3 + k]!;
+    const step = at(f) - at(f - 1);
+    const mean = (at(f - 1) - at(f - 2) + at(f + 1) - at(f)) / 2;
+    sum += (step - mean) * (step - mean);
+  }
+  return Math.sqrt(sum);
+}
+
+const headingStep = ({ roots }: Window, f: number): number =>
+  Math.abs(shortestTurn(roots[f * 3 + 2]! - roots[f * 3 - 1]!));
+
+const rootStep = ({ roots }: Window, f: number): number =>
+  Math.hypot(roots[f * 3]! - roots[f * 3 - 3]!, roots[f * 3 + 1]! - roots[f * 3 - 2]!);

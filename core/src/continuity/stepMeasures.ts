@@ -1,0 +1,45 @@
+import type { Clip } from '../clip/clip';
+import type { Span } from '../clip/steps';
+import { findSteps } from '../clip/steps';
+import { jointTracks } from '../clip/track';
+
+/** One step of one planted joint in a performance. */
+export interface StepMeasure {
+  readonly joint: string;
+  readonly start: number;
+  readonly end: number;
+  /** Length of the joint's way on the floor while it is planted, centimetres. */
+  readonly slideCm: number;
+}
+
+/**
+ * Slide of every step of a baked clip: the floor path of the planted joint.
+ *
+ * @param offset frame of the clip's first sample, added to the spans
+ */
+export function measureSteps(clip: Clip, offset = 0): StepMeasure[] {
+  const { joints } = findSteps(clip);
+  const tracks = jointTracks(
+    clip,
+    joints.map((j) => j.joint),
+  );
+  return joints.flatMap(({ joint, spans }, column) =>
+    spans.map((span) => ({
+      joint: clip.skeleton.names[joint]!,
+      start: span.start + offset,
+      end: span.end + offset,
+      slideCm: floorPath(tracks, joints.length, column, span) * 100,
+    })),
+  );
+}
+
+/** Length of the way of one column of tracks on the floor over [start, end), metres. */
+export function floorPath(tracks: Float64Array, columns: number, column: number, span: Span): number {
+  let length = 0;
+  for (let f = span.start + 1; f < span.end; f++) {
+    const a = ((f - 1) * columns + column) * 3;
+    const b = (f * columns + column) * 3;
+    length += Math.hypot(tracks[b]! - tracks[a]!, tracks[b + 2]! - tracks[a + 2]!);
+  }
+  return length;
+}

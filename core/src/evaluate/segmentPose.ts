@@ -1,0 +1,172 @@
+import type { Pose } from '../clip/pose';
+import { sampleBetween } from '../clip/pose';
+import { multiplyMoves, powerMove, shortestTurn } from '../math/floorMove';
+import { quatBetween, quatCopy, quatTurn } from '../math/quaternion';
+import type { SegmentPlan } from './plan';
+
+/** Where a frame falls in a segment's clip; reused. */
+interface Spot {
+  first: number;
+  second: number;
+  t: number;
+  /** Cycles already played. */
+  cycles: number;
+  /** The second sample belongs to the next cycle. */
+  wraps: boolean;
+  /** Samples by which the frame lies before (negative) or beyond what the clip has. */
+  beyond: number;
+}
+
+const _spot: Spot = { first: 0, second: 0, t: 0, cycles: 0, wraps: false, beyond: 0 };
+
+/** Rounding of frame times up to which a sample counts as met exactly. */
+const ON_SAMPLE = 1e-9;
+
+/** Finds the samples for a frame (real, scene frames); see the arithmetic of the cue sheet. */
+function locate(segment: SegmentPlan, frame: number, out: Spot): Spot {
+  const m = (frame - segment.start) * segment.samplesPerFrame;
+  out.cycles = 0;
+  out.wraps = false;
+  out.beyond = 0;
+  let s = m;
+  if (segment.loop) {
+    out.cycles = Math.floor(m / segment.period + ON_SAMPLE);
+    s = Math.max(0, m - out.cycles * segment.period);
+  }
+  s += segment.in;
+  const last = segment.clip.frames - 1;
+  if (!segment.loop && (s < 0 || s > last)) {
+    out.beyond = s < 0 ? s : s - last;
+    s = Math.min(Math.max(s, 0), last);
+  }
+  let first = Math.floor(s + ON_SAMPLE);
+  out.t = s - first;
+  if (out.t < ON_SAMPLE) out.t = 0;
+  if (first > last) first = last;
+  out.first = first;
+  out.second = Math.min(first + 1, last);
+  if (segment.loop && first + 1 >= segment.in + segment.period) {
+    out.second = Math.ceil(segment.in);
+    out.wraps = true;
+  }
+  return out;
+}
+
+/** Whether the clip has motion of its own at a frame: inside its samples, or anywhere on a loop. */
+export function hasSamples(segment: SegmentPlan, frame: number): boolean {
+  return Math.abs(locate(segment, frame, _spot).beyond) <= ON_SAMPLE;
+}
+
+const _cycle = new Float64Array(3);
+const _next = new Float64Array(3);
+const _place = new Float64Array(3);
+const _other = new Float64Array(3);
+const _quat = new Float64Array(4);
+
+/** Applies a packed floor move to x and z at `p[o]` and `p[o + 2]`. */
+function movePoint(move: Float64Array, p: Float64Array, o: number): void {
+  const s = Math.sin(move[2]!);
+  const c = Math.cos(move[2]!);
+  const x = p[o]!;
+  const z = p[o + 2]!;
+  p[o] = move[0]! + x * c + z * s;
+  p[o + 2] = move[1]! - x * s + z * c;
+}
+
+/**
+ * Writes the pose and the root of a segment at a frame, placed in the scene. The carrier stays in scene space.
+ *
+ * Before its first and beyond its last sample a clip holds its pose; with `carry` its root goes on at the speed it
+ * had there.
+ */
+export function segmentPose(segment: SegmentPlan, frame: number, carry: boolean, out: Pose): void {
+  const spot = locate(segment, frame, _spot);
+  const { clip, root } = segment;
+  const { carrier } = clip.skeleton;
+  sampleBetween(clip, spot.first, spot.second, spot.t, out);
+  _next[0] = segment.cycle.x;
+  _next[1] = segment.cycle.z;
+  _next[2] = segment.cycle.turn;
+  const a = spot.first * 3;
+  _place[0] = root[a]!;
+  _place[1] = root[a + 1]!;
+  _place[2] = root[a + 2]!;
+  if (spot.t > 0) {
+    multiplyRoot(root, spot.second * 3, spot.wraps, _other);
+    if (spot.wraps) carrierAcrossWrap(segment, spot, out);
+    _place[0]! += spot.t * (_other[0]! - _place[0]!);
+    _place[1]! += spot.t * (_other[1]! - _place[1]!);
+    _place[2]! += spot.t * shortestTurn(_other[2]! - _place[2]!);
+  }
+  if (carry && spot.beyond !== 0) carryOn(segment, spot, out, carrier);
+  powerMove(segment.cycle, spot.cycles, _cycle, 0);
+  if (spot.cycles !== 0) multiplyMoves(segment.move, 0, _cycle, 0, _cycle, 0);
+  else _cycle.set(segment.move);
+  quatTurn(out.rotations, carrier * 4, _cycle[2]!);
+  movePoint(_cycle, out.translations, carrier * 3);
+  multiplyMoves(_cycle, 0, _place, 0, out.root, 0);
+  if (segment.travel === 'in place') holdInPlace(segment, out, carrier);
+}
+
+/** Root of a sample, moved on by one cycle where it belongs to the next. */
+function multiplyRoot(root: Float64Array, at: number, wraps: boolean, out: Float64Array): void {
+  out[0] = root[at]!;
+  out[1] = root[at + 1]!;
+  out[2] = root[at + 2]!;
+  if (wraps) multiplyMoves(_next, 0, out, 0, out, 0);
+}
+
+/** Interpolates the carrier between the last sample of one cycle and the first of the next. */
+function carrierAcrossWrap(segment: SegmentPlan, spot: Spot, out: Pose): void {
+  const { clip } = segment;
+  const { carrier, names } = clip.skeleton;
+  const width = clip.translated.length * 3;
+  quatCopy(clip.rotations, (spot.second * names.length + carrier) * 4, _quat, 0);
+  quatTurn(_quat, 0, _next[2]!);
+  quatBetween(
+    clip.rotations,
+    (spot.first * names.length + carrier) * 4,
+    _quat,
+    0,
+    spot.t,
+    out.rotations,
+    carrier * 4,
+  );
+  for (let k = 0; k < 3; k++) _quat[k] = clip.translations[spot.second * width + k]!;
+  movePoint(_next, _quat, 0);
+  for (let k = 0; k < 3; k++) {
+    const from = clip.translations[spot.first * width + k]!;
+    out.translations[carrier * 3 + k] = from + spot.t * (_quat[k]! - from);
+  }
+}
+
+/** Moves pose and root on by the root's step at the clip's end, for every sample beyond it. */
+function carryOn(segment: SegmentPlan, spot: Spot, out: Pose, carrier: number): void {
+  const { root } = segment;
+  const last = segment.clip.frames - 1;
+  const at = spot.beyond > 0 ? Math.max(1, last) : Math.min(1, last);
+  if (last < 1) return;
+  const a = (at - 1) * 3;
+  // step = root(at) * root(at - 1)^-1, applied `beyond` times in scene space of the clip.
+  const turn = root[a + 5]! - root[a + 2]!;
+  const s = Math.sin(turn);
+  const c = Math.cos(turn);
+  const step = {
+    x: root[a + 3]! - (root[a]! * c + root[a + 1]! * s),
+    z: root[a + 4]! - (-root[a]! * s + root[a + 1]! * c),
+    turn,
+  };
+  powerMove(step, spot.beyond, _other, 0);
+  quatTurn(out.rotations, carrier * 4, _other[2]!);
+  movePoint(_other, out.translations, carrier * 3);
+  multiplyMoves(_other, 0, _place, 0, _place, 0);
+}
+
+function holdInPlace(segment: SegmentPlan, out: Pose, carrier: number): void {
+  const x = segment.held[0]! - out.root[0]!;
+  const z = segment.held[1]! - out.root[1]!;
+  out.root[0] = segment.held[0]!;
+  out.root[1] = segment.held[1]!;
+  out.translations[carrier * 3]! += x;
+  out.translations[carrier * 3 + 2]! += z;
+}

@@ -1,0 +1,212 @@
+/**
+ * Bone roles: the VRM 1.0 humanoid names (VRM Consortium, VRMC_vrm-1.0, "humanoid"), found from the names of
+ * the joints in the spellings of common practice and of H-Anim (ISO/IEC 19774).
+ */
+
+const SIDED = [
+  'UpperLeg',
+  'LowerLeg',
+  'Foot',
+  'Toes',
+  'Shoulder',
+  'UpperArm',
+  'LowerArm',
+  'Hand',
+  'Eye',
+  'ThumbMetacarpal',
+  'ThumbProximal',
+  'ThumbDistal',
+  'IndexProximal',
+  'IndexIntermediate',
+  'IndexDistal',
+  'MiddleProximal',
+  'MiddleIntermediate',
+  'MiddleDistal',
+  'RingProximal',
+  'RingIntermediate',
+  'RingDistal',
+  'LittleProximal',
+  'LittleIntermediate',
+  'LittleDistal',
+] as const;
+const CENTRAL = ['hips', 'spine', 'chest', 'upperChest', 'neck', 'head', 'jaw'] as const;
+
+/** A bone role, such as `hips` or `leftUpperLeg`. */
+export type Role = (typeof CENTRAL)[number] | `${'left' | 'right'}${(typeof SIDED)[number]}`;
+
+/** Every role, in the order of the standard. */
+export const ROLES: readonly Role[] = [
+  ...CENTRAL,
+  ...SIDED.flatMap((part) => [`left${part}` as Role, `right${part}` as Role]),
+];
+
+/** Names of parts, without side, spacing and prefix, and the part of the body that they mean. */
+const PARTS: Readonly<Record<string, string>> = {
+  hips: 'hips',
+  hip: 'hips',
+  pelvis: 'hips',
+  humanoidroot: 'root',
+  sacroiliac: 'hips',
+  spine: 'spine',
+  lowerback: 'spine',
+  abdomen: 'spine',
+  vl5: 'spine',
+  vl3: 'spine',
+  spine1: 'chest',
+  spine01: 'spine',
+  spine02: 'chest',
+  spine03: 'upperChest',
+  chest: 'chest',
+  torso: 'chest',
+  vt10: 'chest',
+  vt12: 'chest',
+  spine2: 'upperChest',
+  upperchest: 'upperChest',
+  vt1: 'upperChest',
+  vt4: 'upperChest',
+  neck: 'neck',
+  neck1: 'neck',
+  vc4: 'neck',
+  vc7: 'neck',
+  head: 'head',
+  skullbase: 'head',
+  jaw: 'jaw',
+  temporomandibular: 'jaw',
+  upperleg: 'UpperLeg',
+  upleg: 'UpperLeg',
+  thigh: 'UpperLeg',
+  femur: 'UpperLeg',
+  sidedhip: 'UpperLeg',
+  lowerleg: 'LowerLeg',
+  leg: 'LowerLeg',
+  calf: 'LowerLeg',
+  shin: 'LowerLeg',
+  tibia: 'LowerLeg',
+  knee: 'LowerLeg',
+  foot: 'Foot',
+  ankle: 'Foot',
+  talocrural: 'Foot',
+  toes: 'Toes',
+  toe: 'Toes',
+  toebase: 'Toes',
+  ball: 'Toes',
+  metatarsal: 'Toes',
+  metatarsophalangeal2: 'Toes',
+  shoulder: 'Shoulder',
+  clavicle: 'Shoulder',
+  collar: 'Shoulder',
+  sternoclavicular: 'Shoulder',
+  upperarm: 'UpperArm',
+  uparm: 'UpperArm',
+  arm: 'UpperArm',
+  humerus: 'UpperArm',
+  shoulderjoint: 'UpperArm',
+  lowerarm: 'LowerArm',
+  forearm: 'LowerArm',
+  radius: 'LowerArm',
+  elbow: 'LowerArm',
+  hand: 'Hand',
+  wrist: 'Hand',
+  radiocarpal: 'Hand',
+  eye: 'Eye',
+  thumbmetacarpal: 'ThumbMetacarpal',
+  handthumb1: 'ThumbMetacarpal',
+  thumb1: 'ThumbMetacarpal',
+  thumbproximal: 'ThumbProximal',
+  handthumb2: 'ThumbProximal',
+  thumb2: 'ThumbProximal',
+  thumbdistal: 'ThumbDistal',
+  handthumb3: 'ThumbDistal',
+  thumb3: 'ThumbDistal',
+  ...fingers('Index', 'index'),
+  ...fingers('Middle', 'middle'),
+  ...fingers('Ring', 'ring'),
+  ...fingers('Little', 'pinky'),
+  ...fingers('Little', 'little'),
+};
+
+function fingers(role: string, word: string): Record<string, string> {
+  const out: Record<string, string> = {};
+  (['Proximal', 'Intermediate', 'Distal'] as const).forEach((part, i) => {
+    for (const name of [`hand${word}${i + 1}`, `${word}${i + 1}`, `${word}0${i + 1}`, `${word}${part.toLowerCase()}`])
+      out[name] = `${role}${part}`;
+  });
+  return out;
+}
+
+/** Fingers and face, which carry no weight when poses are compared. */
+export const isFineRole = (role: Role): boolean => /Thumb|Index|Middle|Ring|Little|Eye|jaw/.test(role);
+
+/** Splits a joint's name into its side and the bare part name. */
+function splitName(name: string): { side: 'left' | 'right' | null; part: string } {
+  const bare = name.replace(/^.*[:|]/, '');
+  const words = bare
+    .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
+    .replace(/([A-Z])([A-Z][a-z])/g, '$1 $2')
+    .split(/[\s_.-]+/)
+    .filter(Boolean)
+    .map((w) => w.toLowerCase());
+  let side: 'left' | 'right' | null = null;
+  const rest: string[] = [];
+  words.forEach((word, i) => {
+    const found =
+      word === 'left' || word === 'l' ? 'left' : word === 'right' || word === 'r' ? 'right' : null;
+    if (found && side === null && (i === 0 || i === words.length - 1 || word.length > 1)) side = found;
+    else rest.push(word);
+  });
+  let part = rest.join('');
+  const glued = side === null ? /^(left|right)(.+)$/.exec(part) : null;
+  if (glued) {
+    side = glued[1] as 'left' | 'right';
+    part = glued[2]!;
+  }
+  return { side, part };
+}
+
+/** Drops leading words that are no known part, such as the prefix of a rig, until a known part remains. */
+function knownPart(part: string): string | undefined {
+  if (PARTS[part] !== undefined) return PARTS[part];
+  return PARTS[part.replace(/^(bip0*1?|def|jnt|joint|bone|b)(?=[a-z])/, '')];
+}
+
+/**
+ * The role of each joint by its name and its place in the hierarchy, null where there is none. A role is given
+ * once, to the joint nearest the root; names that mean two things (`LeftLeg` beside `LeftUpLeg`,
+ * `l_hip`, `l_shoulder` of H-Anim) are decided by what else the skeleton has.
+ */
+export function findRoles(names: readonly string[], parents: ArrayLike<number>): (Role | null)[] {
+  const split = names.map(splitName);
+  const parts = split.map((s) => knownPart(s.part));
+  const has = (part: string): boolean => parts.some((p, i) => p === part && split[i]!.side !== null);
+  split.forEach((s, i) => {
+    // A hip or shoulder with a side is H-Anim's word for the joint of the thigh or upper arm.
+    if (s.side && parts[i] === 'hips') parts[i] = 'UpperLeg';
+    if (s.side && s.part === 'shoulder' && !has('UpperArm')) parts[i] = 'UpperArm';
+    // "Leg" alone is the thigh where the skeleton has a shin or knee by another name.
+    if (s.side && s.part === 'leg' && !split.some((o, j) => j !== i && o.side === s.side && parts[j] === 'UpperLeg'))
+      parts[i] = 'UpperLeg';
+  });
+  const taken = new Set<Role>();
+  const roles: (Role | null)[] = names.map((_, i) => {
+    const { side } = split[i]!;
+    const part = parts[i];
+    if (!part) return null;
+    const role = (side ? `${side}${part[0]!.toUpperCase()}${part.slice(1)}` : part) as Role;
+    if (!ROLES.includes(role) || taken.has(role)) return null;
+    taken.add(role);
+    return role;
+  });
+  if (!taken.has('hips')) {
+    const hips = commonAncestor(roles.indexOf('leftUpperLeg'), roles.indexOf('rightUpperLeg'), parents);
+    if (hips >= 0 && roles[hips] === null) roles[hips] = 'hips';
+  }
+  return roles;
+}
+
+function commonAncestor(a: number, b: number, parents: ArrayLike<number>): number {
+  if (a < 0 || b < 0) return -1;
+  const line = new Set<number>();
+  for (let i = a; i >= 0; i = parents[i]!) line.add(i);
+  for (let i = b; i >= 0; i = parents[i]!) if (line.has(i)) return i;
+  return -1;
+}

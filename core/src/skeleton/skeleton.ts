@@ -1,0 +1,166 @@
+import type { Floats } from '../math/quaternion';
+import { quatMultiply, quatNormalize, quatRotate } from '../math/quaternion';
+import { InputError } from '../math/errors';
+import type { Role } from './roles';
+import { findRoles } from './roles';
+
+/**
+ * Joints in an order in which a parent comes before its children.
+ *
+ * The *carrier* is the joint that carries the body through space: the hips, else the topmost joint. Clips keep
+ * its transform in scene space, so that a travelling joint above it needs no special case.
+ */
+export interface Skeleton {
+  readonly names: readonly string[];
+  /** Index of each joint's parent, -1 for the topmost joint. */
+  readonly parents: Int32Array;
+  /** joints x 3, metres, relative to the parent. */
+  readonly restTranslations: Float64Array;
+  /** joints x 4, xyzw, relative to the parent. */
+  readonly restRotations: Float64Array;
+  readonly roles: readonly (Role | null)[];
+  readonly carrier: number;
+  /** Where the chains end: offset of the end site of a joint in metres, null where there is none. */
+  readonly ends: readonly (readonly [number, number, number] | null)[];
+}
+
+/** Most joints that a skeleton may have; a human body with face and fingers has about 200. */
+export const MAX_JOINTS = 4096;
+
+/**
+ * Makes a skeleton; roles are found from the names unless given.
+ *
+ * @throws InputError `skeleton` where a parent does not come before its child, or there is no joint
+ */
+export function makeSkeleton(parts: {
+  names: readonly string[];
+  parents: ArrayLike<number>;
+  restTranslations: ArrayLike<number>;
+  restRotations?: ArrayLike<number>;
+  ends?: Skeleton['ends'];
+  roles?: readonly (Role | null)[];
+}): Skeleton {
+  const count = parts.names.length;
+  const parents = Int32Array.from(parts.parents);
+  if (count === 0 || count > MAX_JOINTS) {
+    throw new InputError('skeleton', `A skeleton has 1 to ${MAX_JOINTS} joints; this one has ${count}.`);
+  }
+  parents.forEach((parent, i) => {
+    if (parent >= i || (parent < 0 && i > 0)) {
+      throw new InputError('skeleton', `Joint ${parts.names[i]} comes before its parent.`, {
+        place: { bone: parts.names[i]! },
+      });
+    }
+  });
+  const restRotations = new Float64Array(count * 4);
+  for (let i = 0; i < count; i++) {
+    restRotations[i * 4 + 3] = 1;
+    if (parts.restRotations) {
+      for (let k = 0; k < 4; k++) restRotations[i * 4 + k] = parts.restRotations[i * 4 + k]!;
+      quatNormalize(restRotations, i * 4);
+    }
+  }
+  const roles = parts.roles ?? findRoles(parts.names, parents);
+  return {
+    names: parts.names,
+    parents,
+    restTranslations: Float64Array.from(parts.restTranslations),
+    restRotations,
+    roles,
+    carrier: Math.max(0, roles.indexOf('hips')),
+    ends: parts.ends ?? parts.names.map(() => null),
+  };
+}
+
+/** Index of the joint with a role, -1 where the skeleton has none. */
+export const jointOfRole = (skeleton: Skeleton, role: Role): number => skeleton.roles.indexOf(role);
+
+/**
+ * World transforms from local ones, in one pass down the hierarchy.
+ *
+ * @param rotations joints x 4, xyzw, relative to the parent
+ * @param translations joints x 3, metres, relative to the parent
+ * @param outRotations joints x 4
+ * @param outPositions joints x 3, metres
+ */
+export function worldTransforms(
+  parents: Int32Array,
+  rotations: Floats,
+  translations: Floats,
+  outRotations: Float64Array,
+  outPositions: Float64Array,
+): void {
+  for (let i = 0; i < parents.length; i++) {
+    const parent = parents[i]!;
+    const q = i * 4;
+    const p = i * 3;
+    if (parent < 0) {
+      for (let k = 0; k < 4; k++) outRotations[q + k] = rotations[q + k]!;
+      for (let k = 0; k < 3; k++) outPositions[p + k] = translations[p + k]!;
+      continue;
+    }
+    quatMultiply(outRotations, parent * 4, rotations, q, outRotations, q);
+    quatRotate(outRotations, parent * 4, translations, p, outPositions, p);
+    outPositions[p]! += outPositions[parent * 3]!;
+    outPositions[p + 1]! += outPositions[parent * 3 + 1]!;
+    outPositions[p + 2]! += outPositions[parent * 3 + 2]!;
+  }
+}
+
+/** World transforms of the rest pose: rotations (joints x 4) and positions in metres (joints x 3). */
+export interface RestPose {
+  readonly rotations: Float64Array;
+  readonly positions: Float64Array;
+}
+
+const restPoses = new WeakMap<Skeleton, RestPose>();
+
+/** World transforms of the rest pose, computed once. */
+export function restPose(skeleton: Skeleton): RestPose {
+  let pose = restPoses.get(skeleton);
+  if (!pose) {
+    const joints = skeleton.names.length;
+    pose = { rotations: new Float64Array(joints * 4), positions: new Float64Array(joints * 3) };
+    worldTransforms(
+      skeleton.parents,
+      skeleton.restRotations,
+      skeleton.restTranslations,
+      pose.rotations,
+      pose.positions,
+    );
+    restPoses.set(skeleton, pose);
+  }
+  return pose;
+}
+
+/** Height of the rest pose in metres, from the lowest to the highest joint or end site. */
+export function restHeight(skeleton: Skeleton): number {
+  const { positions, rotations } = restPose(skeleton);
+  let low = Infinity;
+  let high = -Infinity;
+  const _end = new Float64Array(3);
+  const see = (y: number): void => {
+    low = Math.min(low, y);
+    high = Math.max(high, y);
+  };
+  skeleton.ends.forEach((end, i) => {
+    see(positions[i * 3 + 1]!);
+    if (!end) return;
+    quatRotate(rotations, i * 4, Float64Array.from(end), 0, _end, 0);
+    see(positions[i * 3 + 1]! + _end[1]!);
+  });
+  return high - low;
+}
+
+/** Leg length in metres, thigh and shank and the height of the ankle; null without roles of legs. */
+export function legLength(skeleton: Skeleton): number | null {
+  const { positions } = restPose(skeleton);
+  const chain = (['leftUpperLeg', 'leftLowerLeg', 'leftFoot'] as const).map((r) => jointOfRole(skeleton, r));
+  if (chain.some((i) => i < 0)) return null;
+  const [hip, knee, ankle] = chain as [number, number, number];
+  const length = (a: number, b: number): number =>
+    Math.hypot(...[0, 1, 2].map((k) => positions[a * 3 + k]! - positions[b * 3 + k]!));
+  let low = Infinity;
+  for (let i = 0; i < skeleton.names.length; i++) low = Math.min(low, positions[i * 3 + 1]!);
+  return length(hip, knee) + length(knee, ankle) + positions[ankle * 3 + 1]! - low;
+}

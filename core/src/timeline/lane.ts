@@ -1,0 +1,72 @@
+import type { Clip } from '../clip/clip';
+import { InputError } from '../math/errors';
+import type { Rate } from '../math/rate';
+import { parseRate } from '../math/rate';
+import type { Lane, Scene, Segment } from '../scene/scene';
+import type { SegmentTiming } from './timing';
+import { segmentTiming } from './timing';
+
+/** Finds a clip by its id. */
+export type ClipLookup = (id: string) => Clip | undefined;
+
+/** A segment with its place and sums. */
+export interface Placed {
+  readonly segment: Segment;
+  readonly timing: SegmentTiming;
+  readonly start: number;
+  readonly end: number;
+  /** Frames that it shares with the segment before; 0 for the first and for cuts. */
+  readonly overlap: number;
+  /** Frames without a segment before it. */
+  readonly gap: number;
+}
+
+/**
+ * The clip of a segment.
+ *
+ * @throws InputError `missing-clip` where the library does not have it
+ */
+export function requireClip(segment: Segment, clips: ClipLookup): Clip {
+  const clip = clips(segment.clip);
+  if (!clip) {
+    throw new InputError('missing-clip', `The clip of ${segment.name} is not in the library.`, {
+      place: { path: `segments.${segment.id}.clip` },
+      hint: 'Import the file that it came from again.',
+    });
+  }
+  return clip;
+}
+
+/** Lays out a lane: the span of every segment, in order of time. */
+export function layOut(scene: Scene, lane: Lane, clips: ClipLookup): Placed[] {
+  const rate = parseRate(scene.rate);
+  const placed: Placed[] = [];
+  for (const id of lane.segments) {
+    const segment = scene.segments[id]!;
+    const timing = segmentTiming(segment, requireClip(segment, clips), rate);
+    const before = placed.at(-1);
+    const room = before ? before.end - segment.start : 0;
+    placed.push({
+      segment,
+      timing,
+      start: segment.start,
+      end: segment.start + timing.frames,
+      overlap: Math.max(0, room),
+      gap: Math.max(0, -room),
+    });
+  }
+  return placed;
+}
+
+/** The first frame, and the one after the last, of a laid-out lane; null for an empty one. */
+export function laneSpan(placed: readonly Placed[]): { start: number; end: number } | null {
+  const first = placed[0];
+  const last = placed.at(-1);
+  return first && last ? { start: first.start, end: last.end } : null;
+}
+
+/** Frames of crossfade that two segments get unless asked otherwise: 8 at 30 a second, less where there is no room. */
+export function defaultOverlap(rate: Rate, before: { frames: number; overlap: number }, frames: number): number {
+  const wanted = Math.round((8 * rate.num) / rate.den / 30);
+  return Math.max(0, Math.min(wanted, Math.floor(frames / 2), before.frames - before.overlap));
+}

@@ -1,0 +1,85 @@
+import js from '@eslint/js';
+import ts from 'typescript-eslint';
+import { importX } from 'eslint-plugin-import-x';
+import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
+import hooks from 'eslint-plugin-react-hooks';
+import globals from 'globals';
+
+/** The order in which data flows through the core; a folder imports only from those before it. */
+const flow = [
+  'math',
+  'skeleton',
+  'clip',
+  'scene',
+  'timeline',
+  'seam',
+  'layers',
+  'staging',
+  'evaluate',
+  'bake',
+  'continuity',
+];
+const coreZones = flow.slice(0, -1).map((folder, i) => ({
+  target: `./core/src/${folder}`,
+  from: flow.slice(i + 1).map((later) => `./core/src/${later}`),
+  message: 'Data flows one way through the core: a folder imports only from those before it.',
+}));
+
+/** What each workspace may import from the others. */
+const allowed = {
+  core: [],
+  formats: ['core'],
+  demo: ['core', 'formats'],
+  cli: ['core', 'formats'],
+  server: ['core', 'formats'],
+  web: ['core', 'formats'],
+};
+const packages = ['core', 'formats', 'server', 'cli', 'demo', 'web', 'e2e', 'bench'];
+
+export default ts.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', 'demo/made/**'] },
+  js.configs.recommended,
+  ...ts.configs.recommended,
+  {
+    plugins: { 'import-x': importX, 'react-hooks': hooks },
+    settings: { 'import-x/resolver-next': [createTypeScriptImportResolver({ project: 'tsconfig.json' })] },
+    languageOptions: { globals: { ...globals.node } },
+    rules: {
+      'import-x/no-cycle': 'error',
+      'import-x/no-restricted-paths': ['error', { basePath: import.meta.dirname, zones: coreZones }],
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      '@typescript-eslint/consistent-type-imports': 'error',
+      'no-console': 'off',
+    },
+  },
+  ...Object.entries(allowed).map(([name, may]) => ({
+    files: [`${name}/src/**/*.{ts,tsx}`],
+    ignores: ['**/*.test.ts', '**/*.test.tsx'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: packages.filter((p) => p !== name && !may.includes(p)).map((p) => `@warper/${p}`),
+              message: 'core <- formats <- {web, server, cli, demo}; nothing points the other way.',
+            },
+          ],
+        },
+      ],
+    },
+  })),
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': ['error', 'window', 'document', 'self', 'process', 'Buffer', 'navigator'],
+    },
+  },
+  {
+    files: ['web/**/*.{ts,tsx}', 'e2e/**/*.ts'],
+    languageOptions: { globals: { ...globals.browser } },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
+);

@@ -1,0 +1,110 @@
+import { InputError } from '@warper/core';
+
+const SPACE = 32;
+const NEWLINE = 10;
+
+/** Walks the words and numbers of a text file, byte by byte, and knows the line it is on. */
+export class Cursor {
+  private at = 0;
+  /** Line of the next word, counted from 1. */
+  line = 1;
+
+  constructor(private readonly bytes: Uint8Array) {
+    // A byte order mark is no word.
+    if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) this.at = 3;
+  }
+
+  /** Skips white space; with `stay` only up to the end of the line. Returns whether anything is left there. */
+  private skip(stay: boolean): boolean {
+    const { bytes } = this;
+    while (this.at < bytes.length) {
+      const c = bytes[this.at]!;
+      if (c > SPACE) return true;
+      if (c === NEWLINE) {
+        if (stay) return false;
+        this.line++;
+      }
+      this.at++;
+    }
+    return false;
+  }
+
+  /** The next word on this or a later line; empty at the end of the file. */
+  word(): string {
+    return this.skip(false) ? this.take() : '';
+  }
+
+  /** The next word without moving on. */
+  peek(): string {
+    const [at, line] = [this.at, this.line];
+    const word = this.word();
+    this.at = at;
+    this.line = line;
+    return word;
+  }
+
+  private take(): string {
+    const start = this.at;
+    while (this.at < this.bytes.length && this.bytes[this.at]! > SPACE) this.at++;
+    return decode(this.bytes.subarray(start, Math.min(this.at, start + 1000)));
+  }
+
+  /** What is left of this line, trimmed. */
+  rest(): string {
+    const start = this.at;
+    while (this.at < this.bytes.length && this.bytes[this.at] !== NEWLINE) this.at++;
+    return decode(this.bytes.subarray(start, Math.min(this.at, start + 1000))).trim();
+  }
+
+  /** Whether another word stands on this line. */
+  hasOnLine(): boolean {
+    return this.skip(true);
+  }
+
+  /** Moves to the next line that has a word; false at the end of the file. */
+  nextLine(): boolean {
+    return this.skip(false);
+  }
+
+  /** Reads a number on this line, NaN where the next word is none. Plain decimals are read without a string. */
+  number(): number {
+    const { bytes } = this;
+    const start = this.at;
+    let i = start;
+    let sign = 1;
+    if (bytes[i] === 45) {
+      sign = -1;
+      i++;
+    } else if (bytes[i] === 43) i++;
+    let digits = 0;
+    let value = 0;
+    let places = 0;
+    let point = false;
+    for (; i < bytes.length; i++) {
+      const c = bytes[i]!;
+      if (c >= 48 && c <= 57) {
+        value = value * 10 + (c - 48);
+        digits++;
+        if (point) places++;
+      } else if (c === 46 && !point) point = true;
+      else break;
+    }
+    const plain = i >= bytes.length || bytes[i]! <= SPACE;
+    // Up to 15 digits are whole numbers that a float holds exactly, so one division gives the nearest value.
+    if (plain && digits > 0 && digits <= 15 && places <= 22) {
+      this.at = i;
+      return (sign * value) / POWERS[places]!;
+    }
+    const word = this.take();
+    return /^[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?$/.test(word) ? Number(word) : NaN;
+  }
+
+  /** An error at the current line. */
+  error(code: string, message: string, hint = 'Export the file again.'): InputError {
+    return new InputError(code, message, { place: { line: this.line }, hint });
+  }
+}
+
+const POWERS = Array.from({ length: 23 }, (_, i) => Number(`1e${i}`));
+const decoder = new TextDecoder();
+const decode = (bytes: Uint8Array): string => decoder.decode(bytes);

@@ -1,0 +1,186 @@
+import type { Clip, EulerOrder, Skeleton } from '@warper/core';
+import {
+  InputError,
+  eulerFromQuat,
+  eulerNearest,
+  makePose,
+  quatConjugate,
+  quatMultiply,
+  quatRotate,
+  restPose,
+  samplePose,
+} from '@warper/core';
+import type { BvhJoint, BvhLayout } from '../imported';
+
+/** Options of the writer. */
+export interface BvhWriteOptions {
+  /** Units of the file for one metre; default the layout's, 1 where the body came from another format. */
+  readonly unitsPerMetre?: number;
+  /** How the body's own file wrote it, if that was BVH. */
+  readonly layout?: BvhLayout;
+}
+
+/** Digits behind the point: a millionth of a degree or unit. */
+const DIGITS = 6;
+const DEGREES = 180 / Math.PI;
+
+/**
+ * Writes a clip as BVH. In the body's own layout it keeps names, hierarchy, channel order, offsets and units; a body of
+ * another format gets one position and three rotation channels at the top, three rotations elsewhere. BVH has no rest
+ * rotations: where the skeleton has some, rotations are written relative to the rest pose.
+ */
+export function writeBvh(clip: Clip, options: BvhWriteOptions = {}): string {
+  const layoutUnits = options.layout ? 1 / options.layout.metresPerUnit : 1;
+  const units = options.unitsPerMetre ?? layoutUnits;
+  if (!(units > 0) || !Number.isFinite(units)) {
+    throw new InputError('scale', `${units} is not a number of units a metre.`);
+  }
+  const joints = options.layout
+    ? rescale(options.layout.joints, units / layoutUnits)
+    : plainJoints(clip, clip.skeleton, units);
+  const lines = ['HIERARCHY', ...hierarchy(joints), 'MOTION', `Frames: ${clip.frames}`];
+  lines.push(`Frame Time: ${(1 / clip.rate).toFixed(9)}`);
+  writeRows(clip, joints, units, lines);
+  return lines.join('\n') + '\n';
+}
+
+/** Offsets in other units; the same numbers where the units are the file's own. */
+const rescale = (joints: readonly BvhJoint[], factor: number): readonly BvhJoint[] =>
+  Math.abs(factor - 1) < 1e-12
+    ? joints
+    : joints.map((j) => ({
+        ...j,
+        offset: j.offset.map((v) => v * factor) as [number, number, number],
+        end: j.end && (j.end.map((v) => v * factor) as [number, number, number]),
+      }));
+
+function plainJoints(clip: Clip, skeleton: Skeleton, units: number): BvhJoint[] {
+  const { positions, rotations } = restPose(skeleton);
+  const turned = (joint: number, v: readonly number[]): [number, number, number] => {
+    const out = new Float64Array(3);
+    quatRotate(rotations, joint * 4, Float64Array.from(v), 0, out, 0);
+    return [out[0]! * units, out[1]! * units, out[2]! * units];
+  };
+  const hasChildren = new Set(skeleton.parents);
+  return skeleton.names.map((name, i) => {
+    const parent = skeleton.parents[i]!;
+    const offset = [0, 1, 2].map(
+      (k) => (positions[i * 3 + k]! - (parent < 0 ? 0 : positions[parent * 3 + k]!)) * units,
+    );
+    const moves = parent < 0 || clip.translated.includes(i);
+    const end = skeleton.ends[i];
+    return {
+      name,
+      parent,
+      // The top joint's place is all in its channels.
+      offset: (parent < 0 ? [0, 0, 0] : offset) as [number, number, number],
+      channels: [
+        ...(moves ? ['Xposition', 'Yposition', 'Zposition'] : []),
+        'Zrotation',
+        'Xrotation',
+        'Yrotation',
+      ],
+      end: end ? turned(i, end) : hasChildren.has(i) ? null : [0, 0, 0],
+    };
+  });
+}
+
+function hierarchy(joints: readonly BvhJoint[]): string[] {
+  const lines: string[] = [];
+  const children = joints.map((_, i) => joints.map((__, j) => j).filter((j) => joints[j]!.parent === i));
+  const visit = (i: number, depth: number): void => {
+    const joint = joints[i]!;
+    const tab = '\t'.repeat(depth);
+    lines.push(`${tab}${depth === 0 ? 'ROOT' : 'JOINT'} ${joint.name}`, `${tab}{`);
+    lines.push(`${tab}\tOFFSET ${joint.offset.map(plainNumber).join(' ')}`);
+    lines.push(`${tab}\tCHANNELS ${joint.channels.length} ${joint.channels.join(' ')}`);
+    for (const child of children[i]!) visit(child, depth + 1);
+    if (joint.end) {
+      lines.push(`${tab}\tEnd Site`, `${tab}\t{`);
+      lines.push(`${tab}\t\tOFFSET ${joint.end.map(plainNumber).join(' ')}`, `${tab}\t}`);
+    }
+    lines.push(`${tab}}`);
+  };
+  visit(0, 0);
+  return lines;
+}
+
+/** A number without exponent, as short as it can be kept. */
+function plainNumber(value: number): string {
+  const text = String(value);
+  return text.includes('e') ? value.toFixed(12) : text;
+}
+
+function writeRows(clip: Clip, joints: readonly BvhJoint[], units: number, lines: string[]): void {
+  const { skeleton } = clip;
+  const pose = makePose(skeleton);
+  const relative = restRelative(skeleton);
+  const turned = new Float64Array(4);
+  const before = new Float64Array(joints.length * 3);
+  const angles = new Float64Array(3);
+  const step = new Float64Array(3);
+  const lift = skeleton.carrier > 0 && !joints[skeleton.carrier]!.channels.some((c) => c.endsWith('position'));
+  for (let f = 0; f < clip.frames; f++) {
+    samplePose(clip, f, pose);
+    if (lift) carryByTop(skeleton, pose.translations);
+    const row: string[] = [];
+    joints.forEach((joint, j) => {
+      relative.rotation(pose.rotations, j, turned);
+      relative.offset(pose.translations, j, step);
+      const order = rotationOrder(joint.channels);
+      eulerFromQuat(turned, 0, order, angles, 0);
+      if (f > 0) eulerNearest(angles, 0, before, j * 3);
+      before.set(angles, j * 3);
+      for (const channel of joint.channels) {
+        const axis = channel.charCodeAt(0) - 'X'.charCodeAt(0);
+        const value = channel.endsWith('rotation')
+          ? angles[order.indexOf(axis)]! * DEGREES
+          : step[axis]! * units - joint.offset[axis]!;
+        row.push(value.toFixed(DIGITS));
+      }
+    });
+    lines.push(row.join(' '));
+  }
+}
+
+/** Where the carrier has no position channels, the top joint carries its travel instead. */
+function carryByTop(skeleton: Skeleton, translations: Float64Array): void {
+  const { carrier, restTranslations } = skeleton;
+  const { rotations } = restPose(skeleton);
+  const away = new Float64Array(3);
+  for (let k = 0; k < 3; k++) away[k] = translations[carrier * 3 + k]! - restTranslations[carrier * 3 + k]!;
+  quatRotate(rotations, skeleton.parents[carrier]! * 4, away, 0, away, 0);
+  for (let k = 0; k < 3; k++) {
+    translations[k]! += away[k]!;
+    translations[carrier * 3 + k] = restTranslations[carrier * 3 + k]!;
+  }
+}
+
+function rotationOrder(channels: readonly string[]): EulerOrder {
+  const axes = channels.filter((c) => c.endsWith('rotation')).map((c) => c.charCodeAt(0) - 'X'.charCodeAt(0));
+  for (const axis of [0, 1, 2]) if (!axes.includes(axis)) axes.push(axis);
+  return axes as unknown as EulerOrder;
+}
+
+/** Rotations and offsets of joints as a format without rest rotations means them. */
+function restRelative(skeleton: Skeleton): {
+  rotation: (rotations: Float64Array, joint: number, out: Float64Array) => void;
+  offset: (translations: Float64Array, joint: number, out: Float64Array) => void;
+} {
+  const rest = restPose(skeleton).rotations;
+  const inverse = new Float64Array(4);
+  return {
+    // parent_rest * local * own_rest^-1: the local rotation seen from world-aligned axes.
+    rotation: (rotations, joint, out) => {
+      const parent = skeleton.parents[joint]!;
+      quatConjugate(rest, joint * 4, inverse, 0);
+      quatMultiply(rotations, joint * 4, inverse, 0, out, 0);
+      if (parent >= 0) quatMultiply(rest, parent * 4, out, 0, out, 0);
+    },
+    offset: (translations, joint, out) => {
+      const parent = skeleton.parents[joint]!;
+      if (parent >= 0) quatRotate(rest, parent * 4, translations, joint * 3, out, 0);
+      else for (let k = 0; k < 3; k++) out[k] = translations[joint * 3 + k]!;
+    },
+  };
+}

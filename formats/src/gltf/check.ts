@@ -1,0 +1,162 @@
+import { InputError } from '@warper/core';
+
+type Json = Record<string, unknown>;
+
+/** Most entries of one list; far above any real file, low enough to stay cheap. */
+const MOST_ENTRIES = 200_000;
+
+/** Lists, and the members of their entries that are numbers of entries in another list. */
+const REFERENCES: readonly (readonly [list: string, path: string, target: string])[] = [
+  ['scenes', 'nodes[]', 'nodes'],
+  ['nodes', 'children[]', 'nodes'],
+  ['nodes', 'mesh', 'meshes'],
+  ['nodes', 'skin', 'skins'],
+  ['nodes', 'camera', 'cameras'],
+  ['skins', 'joints[]', 'nodes'],
+  ['skins', 'skeleton', 'nodes'],
+  ['skins', 'inverseBindMatrices', 'accessors'],
+  ['animations', 'channels[].target.node', 'nodes'],
+  ['animations', 'samplers[].input', 'accessors'],
+  ['animations', 'samplers[].output', 'accessors'],
+  ['meshes', 'primitives[].indices', 'accessors'],
+  ['meshes', 'primitives[].material', 'materials'],
+  ['meshes', 'primitives[].attributes{}', 'accessors'],
+  ['meshes', 'primitives[].targets[]{}', 'accessors'],
+  ['accessors', 'bufferView', 'bufferViews'],
+  ['accessors', 'sparse.indices.bufferView', 'bufferViews'],
+  ['accessors', 'sparse.values.bufferView', 'bufferViews'],
+  ['bufferViews', 'buffer', 'buffers'],
+  ['images', 'bufferView', 'bufferViews'],
+  ['textures', 'source', 'images'],
+  ['textures', 'sampler', 'samplers'],
+  ['materials', 'pbrMetallicRoughness.baseColorTexture.index', 'textures'],
+  ['materials', 'pbrMetallicRoughness.metallicRoughnessTexture.index', 'textures'],
+  ['materials', 'normalTexture.index', 'textures'],
+  ['materials', 'occlusionTexture.index', 'textures'],
+  ['materials', 'emissiveTexture.index', 'textures'],
+];
+
+const COMPONENT_BYTES: Readonly<Record<number, number>> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
+const TYPE_SIZE: Readonly<Record<string, number>> = {
+  SCALAR: 1,
+  VEC2: 2,
+  VEC3: 3,
+  VEC4: 4,
+  MAT2: 4,
+  MAT3: 9,
+  MAT4: 16,
+};
+
+const fail = (message: string, path: string): never => {
+  throw new InputError('gltf', message, {
+    place: { path },
+    hint: 'Export the file again; a glTF validator shows what else is wrong with it.',
+  });
+};
+
+const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/**
+ * Checks the skeleton of a glTF document before anything is built from it: every index points at something, nothing
+ * reaches beyond its buffer, the nodes form trees (glTF 2.0.1, sections 3.5 to 3.11).
+ *
+ * @throws InputError `gltf` with the path of what is wrong
+ */
+export function checkGltf(json: unknown): asserts json is Json {
+  if (!isObject(json) || !isObject(json.asset)) return fail('This is no glTF document: it has no asset.', 'asset');
+  if (!/^2\./.test(String(json.asset.version))) fail(`glTF version ${String(json.asset.version)} cannot be read; 2.0 can.`, 'asset.version');
+  for (const [name, list] of Object.entries(json)) {
+    if (Array.isArray(list) && list.length > MOST_ENTRIES) fail(`${list.length} ${name} are too many.`, name);
+  }
+  const required = Array.isArray(json.extensionsRequired) ? json.extensionsRequired : [];
+  if (required.length > 0) fail(`The file needs ${required.join(', ')}, which cannot be read.`, 'extensionsRequired');
+  for (const [list, path, target] of REFERENCES) checkReferences(json, list, path, target);
+  checkTrees(json);
+  checkBuffers(json);
+}
+
+function entries(json: Json, list: string): Json[] {
+  const value = json[list] ?? [];
+  if (!Array.isArray(value) || !value.every(isObject)) return fail(`Expected a list of objects.`, list);
+  return value;
+}
+
+function checkReferences(json: Json, list: string, path: string, target: string): void {
+  const size = entries(json, target).length;
+  entries(json, list).forEach((entry, i) => {
+    visit(entry, path.split('.'), `${list}[${i}]`, (value, where) => {
+      if (value === undefined) return;
+      if (!Number.isInteger(value) || (value as number) < 0 || (value as number) >= size) {
+        fail(`Index ${String(value)} is out of range: there are ${size} ${target}.`, where);
+      }
+    });
+  });
+}
+
+/** Calls `see` with every value at a path; `[]` after a name goes over a list, `{}` over the values of an object. */
+function visit(value: unknown, path: readonly string[], where: string, see: (v: unknown, where: string) => void): void {
+  const [step, ...rest] = path;
+  if (step === undefined) return see(value, where);
+  const [, name, kind] = /^(\w+)((?:\[\]|\{\})*)$/.exec(step)!;
+  if (!isObject(value) || value[name!] === undefined) return;
+  spread(value[name!], kind!, `${where}.${name}`, (inner, at) => visit(inner, rest, at, see));
+}
+
+function spread(value: unknown, kind: string, where: string, see: (v: unknown, where: string) => void): void {
+  if (kind === '') return see(value, where);
+  const rest = kind.slice(2);
+  if (kind.startsWith('[]')) {
+    if (!Array.isArray(value)) return fail('Expected a list.', where);
+    value.forEach((v, i) => spread(v, rest, `${where}[${i}]`, see));
+  } else {
+    if (!isObject(value)) return fail('Expected an object.', where);
+    for (const [k, v] of Object.entries(value)) spread(v, rest, `${where}.${k}`, see);
+  }
+}
+
+/** Every node has one parent at most, and none is its own ancestor. */
+function checkTrees(json: Json): void {
+  const nodes = entries(json, 'nodes');
+  const parent = new Int32Array(nodes.length).fill(-1);
+  nodes.forEach((node, i) => {
+    for (const child of (node.children as number[] | undefined) ?? []) {
+      if (parent[child]! >= 0) fail(`Node ${child} has two parents.`, `nodes[${i}].children`);
+      parent[child] = i;
+    }
+  });
+  nodes.forEach((_, i) => {
+    let steps = 0;
+    for (let j = i; j >= 0; j = parent[j]!) if (++steps > nodes.length) fail(`Node ${i} is its own ancestor.`, `nodes[${i}]`);
+  });
+}
+
+const whole = (value: unknown, fallback: number, path: string): number => {
+  const v = value ?? fallback;
+  if (!Number.isSafeInteger(v) || (v as number) < 0) fail(`Expected a whole number, found ${String(value)}.`, path);
+  return v as number;
+};
+
+function checkBuffers(json: Json): void {
+  const buffers = entries(json, 'buffers').map((b, i) => whole(b.byteLength, 0, `buffers[${i}].byteLength`));
+  const views = entries(json, 'bufferViews');
+  const viewBytes = views.map((view, i) => {
+    const where = `bufferViews[${i}]`;
+    const end = whole(view.byteOffset, 0, where) + whole(view.byteLength, 0, where);
+    const size = buffers[view.buffer as number] ?? 0;
+    if (end > size) fail(`It ends at byte ${end} of a buffer of ${size}.`, where);
+    return whole(view.byteLength, 0, where);
+  });
+  entries(json, 'accessors').forEach((accessor, i) => {
+    const where = `accessors[${i}]`;
+    const component = COMPONENT_BYTES[accessor.componentType as number];
+    const size = TYPE_SIZE[accessor.type as string];
+    if (!component || !size) return fail(`Unknown type ${String(accessor.componentType)} ${String(accessor.type)}.`, where);
+    const count = whole(accessor.count, 0, `${where}.count`);
+    if (count > 100_000_000) fail(`${count} elements are too many.`, `${where}.count`);
+    const view = accessor.bufferView as number | undefined;
+    if (view === undefined) return;
+    const stride = whole(views[view]!.byteStride, component * size, where) || component * size;
+    const needed = whole(accessor.byteOffset, 0, where) + (count > 0 ? (count - 1) * stride + component * size : 0);
+    if (needed > viewBytes[view]!) fail(`Its ${count} elements need ${needed} bytes; its buffer view has ${viewBytes[view]}.`, where);
+  });
+}

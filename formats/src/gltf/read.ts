@@ -1,0 +1,163 @@
+import type { Animation, Node } from '@gltf-transform/core';
+import type { Clip, Skeleton } from '@warper/core';
+import { InputError, MAX_FRAMES, checkClip, quatMultiply, quatRotate } from '@warper/core';
+import { bodyId, clipId, sourceId } from '../hash';
+import type { Imported, Remark } from '../imported';
+import { checkMeshes } from './meshes';
+import { isGlb, openDocument } from './open';
+import { findRate } from './rate';
+import type { Keys } from './sampler';
+import { readKeys, sampleKeys } from './sampler';
+import type { NodeSkeleton } from './skeletons';
+import { findSkeletons, underNode } from './skeletons';
+
+/**
+ * Reads a glTF 2.0 or GLB file: its skeletons, with or without skins, and every animation of them as a clip at the rate
+ * on which its keys fall.
+ *
+ * @param scale metres for one unit, default 1 as glTF says
+ * @param beside finds the files that a .gltf names
+ * @throws InputError where the file is damaged, needs what cannot be read, or has no skeleton
+ */
+export async function readGltf(
+  bytes: Uint8Array,
+  file: string,
+  scale?: number,
+  beside?: (uri: string) => Uint8Array | undefined,
+): Promise<Imported> {
+  const document = await openDocument(bytes, beside);
+  checkMeshes(document);
+  const remarks: Remark[] = [];
+  const skeletons = findSkeletons(document, scale ?? 1, remarks);
+  if (skeletons.length === 0) {
+    throw new InputError('no-skeleton', 'The file has no skeleton and nothing that moves.', {
+      hint: 'Export the character with its bones, or the motion with its skeleton.',
+    });
+  }
+  const source = sourceId(bytes, scale);
+  const clips: Clip[] = [];
+  for (const animation of document.getRoot().listAnimations()) {
+    for (const skeleton of skeletons) {
+      const clip = readTake(animation, skeleton, clipId(source, clips.length), clips.length, remarks);
+      if (clip) clips.push(clip);
+    }
+  }
+  return {
+    source,
+    file,
+    format: isGlb(bytes) ? 'glb' : 'gltf',
+    bodies: skeletons.map((s, i) => ({
+      id: bodyId(source, i),
+      name: s.name,
+      skeleton: s.skeleton,
+      skinned: s.skinned,
+      layout: s.layout,
+    })),
+    clips,
+    remarks,
+  };
+}
+
+/** Keys of the joints that an animation moves. */
+interface JointKeys {
+  readonly rotation: (Keys | null)[];
+  readonly translation: (Keys | null)[];
+}
+
+function readTake(animation: Animation, found: NodeSkeleton, id: string, number: number, remarks: Remark[]): Clip | null {
+  const name = animation.getName() || `take ${number + 1}`;
+  const keys = collectKeys(animation, found.nodes, name, remarks);
+  const used = [...keys.rotation, ...keys.translation].filter((k) => k !== null);
+  if (used.length === 0) return null;
+  const begin = Math.min(...used.map((k) => k.times[0]!));
+  const end = Math.max(...used.map((k) => k.times.at(-1)!));
+  const times = [...new Set(used.flatMap((k) => [...k.times]))].map((t) => t - begin);
+  const asked = Number((animation.getExtras() as { rate?: unknown }).rate);
+  const { rate, even } = asked > 0 && asked <= 10_000 ? { rate: asked, even: true } : findRate(times);
+  if (!even) {
+    remarks.push({ code: 'uneven-keys', message: `${name}: its keys fall on no usual rate; it was sampled ${rate} times a second.` });
+  }
+  const frames = Math.round((end - begin) * rate) + 1;
+  if (!(frames <= MAX_FRAMES)) throw new InputError('gltf', `${name} lasts ${(end - begin).toFixed(0)} seconds, which is too long.`);
+  return checkClip({ id, name, skeleton: found.skeleton, rate, frames, ...sampleTake(keys, found, begin, rate, frames) });
+}
+
+function collectKeys(animation: Animation, nodes: readonly Node[], name: string, remarks: Remark[]): JointKeys {
+  const index = new Map(nodes.map((n, i) => [n, i]));
+  const keys: JointKeys = { rotation: nodes.map(() => null), translation: nodes.map(() => null) };
+  const left = new Set<string>();
+  for (const channel of animation.listChannels()) {
+    const joint = index.get(channel.getTargetNode()!);
+    const path = channel.getTargetPath();
+    const sampler = channel.getSampler();
+    if (joint === undefined || !sampler) continue;
+    if (path === 'rotation') keys.rotation[joint] = readKeys(sampler, 4);
+    else if (path === 'translation') keys.translation[joint] = readKeys(sampler, 3);
+    else if (path && !isStill(readKeys(sampler, 3))) left.add(path);
+  }
+  for (const path of left) remarks.push({ code: 'left-out', message: `${name}: the animation of ${path} was left out.` });
+  return keys;
+}
+
+/** Whether a channel never changes its value. */
+function isStill(keys: Keys | null): boolean {
+  if (!keys || keys.mode === 'CUBICSPLINE') return keys === null;
+  return keys.values.every((v, i) => Math.abs(v - keys.values[i % keys.size]!) < 1e-5);
+}
+
+/** A joint's translation that strays this far from its rest offset (metres) is kept as motion. */
+const STRAYS_METRES = 1e-5;
+
+function sampleTake(
+  keys: JointKeys,
+  found: NodeSkeleton,
+  begin: number,
+  rate: number,
+  frames: number,
+): Pick<Clip, 'rotations' | 'translated' | 'translations'> {
+  const { skeleton, layout } = found;
+  const joints = skeleton.names.length;
+  const { carrier } = skeleton;
+  const allPlaces = new Float64Array(frames * joints * 3);
+  const rotations = new Float32Array(frames * joints * 4);
+  const q = new Float64Array(joints * 4);
+  const p = new Float64Array(joints * 3);
+  const above = { rotation: Float64Array.from(layout.aboveRotation), position: Float64Array.from(layout.abovePosition) };
+  const strays = new Set<number>();
+  for (let f = 0; f < frames; f++) {
+    for (let j = 0; j < joints; j++) {
+      const turn = keys.rotation[j];
+      const place = keys.translation[j];
+      if (turn) sampleKeys(turn, begin + f / rate, q, j * 4);
+      else for (let k = 0; k < 4; k++) q[j * 4 + k] = found.nodes[j]!.getRotation()[k]!;
+      if (place) sampleKeys(place, begin + f / rate, p, j * 3);
+      else for (let k = 0; k < 3; k++) p[j * 3 + k] = found.nodes[j]!.getTranslation()[k]!;
+      for (let k = 0; k < 3; k++) p[j * 3 + k]! *= layout.scales[j]!;
+      if (skeleton.parents[j]! < 0) underNode(above, p, q, j);
+      for (let k = 0; k < 3; k++)
+        if (place && Math.abs(p[j * 3 + k]! - skeleton.restTranslations[j * 3 + k]!) > STRAYS_METRES) strays.add(j);
+    }
+    carrierToScene(skeleton, q, p);
+    rotations.set(q, f * joints * 4);
+    allPlaces.set(p, f * joints * 3);
+  }
+  for (let j = carrier; j >= 0; j = skeleton.parents[j]!) strays.delete(j);
+  const translated = Int32Array.of(carrier, ...[...strays].sort((a, b) => a - b));
+  const translations = new Float32Array(frames * translated.length * 3);
+  for (let f = 0; f < frames; f++)
+    translated.forEach((joint, i) => {
+      for (let k = 0; k < 3; k++) translations[(f * translated.length + i) * 3 + k] = allPlaces[(f * joints + joint) * 3 + k]!;
+    });
+  return { rotations, translated, translations };
+}
+
+/** Brings the carrier's transform from its parent's space into scene space, through whatever moves above it. */
+function carrierToScene(skeleton: Skeleton, q: Float64Array, p: Float64Array): void {
+  const { carrier, parents } = skeleton;
+  for (let up = parents[carrier]!; up >= 0; up = parents[up]!) {
+    quatMultiply(q, up * 4, q, carrier * 4, q, carrier * 4);
+    quatRotate(q, up * 4, p, carrier * 3, p, carrier * 3);
+    for (let k = 0; k < 3; k++) p[carrier * 3 + k]! += p[up * 3 + k]!;
+  }
+}
+

@@ -1,0 +1,157 @@
+import type { Document, Node } from '@gltf-transform/core';
+import type { Skeleton } from '@warper/core';
+import { InputError, MAX_JOINTS, makeSkeleton, quatMultiply, quatNormalize, quatRotate } from '@warper/core';
+import type { GltfLayout, Remark } from '../imported';
+
+/** A skeleton found among the nodes of a file. */
+export interface NodeSkeleton {
+  readonly name: string;
+  readonly nodes: readonly Node[];
+  readonly skeleton: Skeleton;
+  readonly layout: GltfLayout;
+  readonly skinned: boolean;
+}
+
+/** Scales that differ by more than this share between axes are uneven. */
+const UNEVEN = 1e-3;
+
+/**
+ * Finds the skeletons of a document: for each tree of nodes the joints of skins and the nodes that an animation moves or
+ * turns, with everything between them. Without any, the nodes without meshes are taken. What stands above the topmost
+ * joint (a rotated or scaled node) is folded in.
+ */
+export function findSkeletons(document: Document, scale: number, remarks: Remark[]): NodeSkeleton[] {
+  const all = document.getRoot().listNodes();
+  const skinned = new Set(document.getRoot().listSkins().flatMap((skin) => skin.listJoints()));
+  const moved = new Set<Node>();
+  for (const animation of document.getRoot().listAnimations()) {
+    for (const channel of animation.listChannels()) {
+      const node = channel.getTargetNode();
+      const path = channel.getTargetPath();
+      if (node && !node.getCamera() && (path === 'rotation' || path === 'translation')) moved.add(node);
+    }
+  }
+  let wanted = new Set([...skinned, ...moved]);
+  if (wanted.size === 0) wanted = new Set(all.filter((n) => !n.getMesh() && !n.getCamera() && inChain(n)));
+  const trees = new Map<Node, Node[]>();
+  for (const node of all) {
+    if (!wanted.has(node)) continue;
+    const top = ancestors(node).at(-1) ?? node;
+    trees.set(top, [...(trees.get(top) ?? []), node]);
+  }
+  const groups = [...trees.values()].map((nodes) => connect(nodes));
+  return groups
+    .filter((nodes) => nodes.some((n) => skinned.has(n)) || groups.length === 1 || nodes.length > 1)
+    .map((nodes) => toSkeleton(nodes, all, scale, nodes.some((n) => skinned.has(n)), remarks));
+}
+
+/** A node with a parent or a child, as the bones of a file without mesh are. */
+const inChain = (node: Node): boolean => node.getParentNode() !== null || node.listChildren().length > 0;
+
+/** Parents of a node, nearest first. */
+function ancestors(node: Node): Node[] {
+  const out: Node[] = [];
+  for (let n = node.getParentNode(); n; n = n.getParentNode()) out.push(n);
+  return out;
+}
+
+/** Adds the nodes between the wanted ones up to the one that they all hang from; parents before children. */
+function connect(wanted: readonly Node[]): Node[] {
+  const lines = wanted.map((n) => [n, ...ancestors(n)]);
+  const shared = lines[0]!.find((candidate) => lines.every((line) => line.includes(candidate)))!;
+  const keep = new Set<Node>();
+  for (const line of lines) for (const n of line.slice(0, line.indexOf(shared) + 1)) keep.add(n);
+  const order: Node[] = [];
+  const visit = (n: Node): void => {
+    if (!keep.has(n)) return;
+    order.push(n);
+    n.listChildren().forEach(visit);
+  };
+  visit(shared);
+  return order;
+}
+
+function toSkeleton(
+  nodes: readonly Node[],
+  all: readonly Node[],
+  scale: number,
+  skinned: boolean,
+  remarks: Remark[],
+): NodeSkeleton {
+  if (nodes.length > MAX_JOINTS) throw new InputError('gltf', `A skeleton of ${nodes.length} joints is too large; up to ${MAX_JOINTS} can be read.`);
+  const above = worldOf(nodes[0]!.getParentNode(), scale);
+  const index = new Map(nodes.map((n, i) => [n, i]));
+  const parents = nodes.map((n) => index.get(n.getParentNode()!) ?? -1);
+  const scales = nodes.map((_, i) => (parents[i]! < 0 ? above.scale : 0));
+  const own = nodes.map((n) => uniformScale(n, remarks));
+  nodes.forEach((_, i) => {
+    if (parents[i]! >= 0) scales[i] = scales[parents[i]!]! * own[parents[i]!]!;
+  });
+  const translations = new Float64Array(nodes.length * 3);
+  const rotations = new Float64Array(nodes.length * 4);
+  nodes.forEach((n, i) => {
+    translations.set(n.getTranslation().map((v) => v * scales[i]!), i * 3);
+    rotations.set(n.getRotation(), i * 4);
+    if (parents[i]! < 0) underNode(above, translations, rotations, i);
+  });
+  const names = uniqueNames(nodes, all);
+  const skeleton = makeSkeleton({ names, parents, restTranslations: translations, restRotations: rotations });
+  return {
+    name: (nodes[0]!.getParentNode() ?? nodes[0]!).getName() || 'body',
+    nodes,
+    skeleton,
+    skinned,
+    layout: {
+      kind: 'gltf',
+      nodes: nodes.map((n) => all.indexOf(n)),
+      scales,
+      aboveRotation: [...above.rotation] as unknown as GltfLayout['aboveRotation'],
+      abovePosition: [...above.position] as unknown as GltfLayout['abovePosition'],
+    },
+  };
+}
+
+/** World transform of a node with even scales; the scene itself for null. */
+interface Above {
+  readonly rotation: Float64Array;
+  readonly position: Float64Array;
+  readonly scale: number;
+}
+
+function worldOf(node: Node | null, scale: number): Above {
+  if (!node) return { rotation: Float64Array.of(0, 0, 0, 1), position: new Float64Array(3), scale };
+  const up = worldOf(node.getParentNode(), scale);
+  const rotation = Float64Array.from(node.getRotation());
+  quatNormalize(rotation, 0);
+  const position = Float64Array.from(node.getTranslation().map((v) => v * up.scale));
+  quatRotate(up.rotation, 0, position, 0, position, 0);
+  for (let k = 0; k < 3; k++) position[k]! += up.position[k]!;
+  quatMultiply(up.rotation, 0, rotation, 0, rotation, 0);
+  return { rotation, position, scale: up.scale * uniformScale(node, []) };
+}
+
+/** Puts the topmost joint's transform under the node above it; the translation is in metres already. */
+export function underNode(above: { rotation: Float64Array; position: Float64Array }, translations: Float64Array, rotations: Float64Array, i: number): void {
+  quatRotate(above.rotation, 0, translations, i * 3, translations, i * 3);
+  for (let k = 0; k < 3; k++) translations[i * 3 + k]! += above.position[k]!;
+  quatMultiply(above.rotation, 0, rotations, i * 4, rotations, i * 4);
+}
+
+function uniformScale(node: Node, remarks: Remark[]): number {
+  const [x, y, z] = node.getScale();
+  const mean = Math.cbrt(Math.abs(x * y * z)) || 1;
+  if (Math.max(Math.abs(x - mean), Math.abs(y - mean), Math.abs(z - mean)) > UNEVEN * mean) {
+    remarks.push({ code: 'uneven-scale', message: `${node.getName() || 'A node'} is scaled unevenly or mirrored; its mean scale was taken.` });
+  }
+  return mean;
+}
+
+function uniqueNames(nodes: readonly Node[], all: readonly Node[]): string[] {
+  const seen = new Map<string, number>();
+  return nodes.map((n) => {
+    const name = n.getName() || `node ${all.indexOf(n)}`;
+    const count = seen.get(name) ?? 0;
+    seen.set(name, count + 1);
+    return count === 0 ? name : `${name} (${count + 1})`;
+  });
+}

@@ -1,0 +1,21 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
+
+/** Hex digits of the content hash that name a source: 80 bits, beyond any chance meeting. */
+const DIGITS = 20;
+
+/** The name of a file's content: the start of its SHA-256 in hex. */
+export const hashBytes = (bytes: Uint8Array): string => bytesToHex(sha256(bytes)).slice(0, DIGITS);
+
+/** The id of a source: its content hash, and the scale at which it is read where one was asked for. */
+export const sourceId = (bytes: Uint8Array, scale?: number): string =>
+  hashBytes(bytes) + (scale === undefined ? '' : `@${scale}`);
+
+/** Id of take `index` of a source. */
+export const clipId = (source: string, index: number): string => `${source}#${index}`;
+
+/** Id of body `index` of a source. */
+export const bodyId = (source: string, index: number): string => `${source}#b${index}`;
+
+/** The source that a clip's or body's id belongs to. */
+export const sourceOfId = (id: string): string => id.slice(0, id.lastIndexOf('#'));

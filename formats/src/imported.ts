@@ -1,0 +1,58 @@
+import type { Clip, Skeleton } from '@warper/core';
+
+/** Something about a file that its user should know, in plain words, with a stable code. */
+export interface Remark {
+  readonly code: string;
+  readonly message: string;
+}
+
+/** How a BVH file writes its skeleton, kept so that a bake can be written the same way. */
+export interface BvhLayout {
+  readonly kind: 'bvh';
+  /** Metres for one unit of the file. */
+  readonly metresPerUnit: number;
+  readonly joints: readonly BvhJoint[];
+}
+
+/** One joint as a BVH file declares it; offsets in the file's units. */
+export interface BvhJoint {
+  readonly name: string;
+  readonly parent: number;
+  readonly offset: readonly [number, number, number];
+  /** Such as `Zrotation`, in the file's order. */
+  readonly channels: readonly string[];
+  readonly end: readonly [number, number, number] | null;
+}
+
+/** How a glTF file's nodes stand to the skeleton that was read from it. */
+export interface GltfLayout {
+  readonly kind: 'gltf';
+  /** Node number of each joint. */
+  readonly nodes: readonly number[];
+  /** joints: factor from a joint's translation in the file to metres (the scale of the nodes above it). */
+  readonly scales: readonly number[];
+  /** The fixed transform of the nodes above the topmost joint: rotation xyzw and position in metres. */
+  readonly aboveRotation: readonly [number, number, number, number];
+  readonly abovePosition: readonly [number, number, number];
+}
+
+/** A character's body found in a file. */
+export interface Body {
+  /** Id of the source and the number of the body in it. */
+  readonly id: string;
+  readonly name: string;
+  readonly skeleton: Skeleton;
+  readonly skinned: boolean;
+  readonly layout: BvhLayout | GltfLayout;
+}
+
+/** Everything that was read from one file. */
+export interface Imported {
+  /** Content hash of the file, with the scale where one was asked for. */
+  readonly source: string;
+  readonly file: string;
+  readonly format: 'bvh' | 'glb' | 'gltf';
+  readonly bodies: readonly Body[];
+  readonly clips: readonly Clip[];
+  readonly remarks: readonly Remark[];
+}

@@ -1,0 +1,52 @@
+import type { Clip, Library, Skeleton } from '@warper/core';
+import { InputError } from '@warper/core';
+import type { Body, Imported } from './imported';
+import { readMotionFile } from './read';
+
+/** A source file in memory: its bytes as they came, and what was read from them. */
+export interface Source {
+  readonly file: string;
+  readonly bytes: Uint8Array;
+  readonly scale?: number;
+  readonly imported: Imported;
+}
+
+/** Source files, and the clips and bodies in them by id. */
+export class MotionLibrary implements Library {
+  private readonly bySource = new Map<string, Source>();
+  private readonly clips = new Map<string, Clip>();
+  private readonly bodies = new Map<string, { body: Body; source: Source }>();
+
+  /** Reads a file and keeps it; the same content is read once. */
+  async add(bytes: Uint8Array, file: string, scale?: number, beside?: (uri: string) => Uint8Array | undefined): Promise<Source> {
+    return this.keep({ file, bytes, scale, imported: await readMotionFile(bytes, file, { scale, beside }) });
+  }
+
+  /** Keeps a file that was read already. */
+  keep(source: Source): Source {
+    const known = this.bySource.get(source.imported.source);
+    if (known) return known;
+    this.bySource.set(source.imported.source, source);
+    for (const clip of source.imported.clips) this.clips.set(clip.id, clip);
+    for (const body of source.imported.bodies) this.bodies.set(body.id, { body, source });
+    return source;
+  }
+
+  readonly clip = (id: string): Clip | undefined => this.clips.get(id);
+  readonly body = (id: string): Skeleton | undefined => this.bodies.get(id)?.body.skeleton;
+
+  /** A body with the file that it came from. */
+  bodyEntry(id: string): { body: Body; source: Source } | undefined {
+    return this.bodies.get(id);
+  }
+
+  sources(): Source[] {
+    return [...this.bySource.values()];
+  }
+
+  /** The body that a clip was recorded on. */
+  bodyOfClip(clip: Clip): Body {
+    for (const { body } of this.bodies.values()) if (body.skeleton === clip.skeleton) return body;
+    throw new InputError('missing-body', `The body of the clip ${clip.name} is not in the library.`);
+  }
+}

@@ -1,0 +1,113 @@
+import type { Scene } from '@warper/core';
+import { InputError, parseScene } from '@warper/core';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import Joi from 'joi';
+import { hashBytes, sourceOfId } from '../hash';
+import { MotionLibrary } from '../library';
+
+/**
+ * The scene file (`.warper`): a zip of `scene.json`, `sources.json` and the source files as they came, under
+ * `files/<content hash>`. See docs/scene-file.md.
+ */
+
+const SCENE = 'scene.json';
+const SOURCES = 'sources.json';
+/** Any fixed time: the same scene gives the same bytes. */
+const STAMP = new Date('2000-01-01T00:00:00');
+/** Most bytes that a scene file may unpack to. */
+const MOST_BYTES = 2 ** 31;
+
+const sourcesSchema = Joi.array()
+  .items(
+    Joi.object({
+      id: Joi.string().max(200).required(),
+      file: Joi.string().max(1000).required(),
+      hash: Joi.string().hex().max(100).required(),
+      scale: Joi.number().greater(0),
+    }),
+  )
+  .max(100_000);
+
+/** Ids of the sources that a scene uses. */
+export function sourcesOfScene(scene: Scene): Set<string> {
+  const ids = new Set<string>();
+  for (const character of Object.values(scene.characters)) ids.add(sourceOfId(character.body));
+  for (const segment of Object.values(scene.segments)) ids.add(sourceOfId(segment.clip));
+  return ids;
+}
+
+/** Packs a scene with the files that it uses; the same scene and files give the same bytes. */
+export function writeSceneFile(scene: Scene, library: MotionLibrary): Uint8Array {
+  const used = sourcesOfScene(scene);
+  const sources = library.sources().filter((s) => used.has(s.imported.source));
+  const entries: Record<string, Uint8Array> = {
+    [SCENE]: strToU8(JSON.stringify(scene, null, 1)),
+    [SOURCES]: strToU8(
+      JSON.stringify(
+        sources.map((s) => ({
+          id: s.imported.source,
+          file: s.file,
+          hash: hashBytes(s.bytes),
+          ...(s.scale === undefined ? {} : { scale: s.scale }),
+        })),
+        null,
+        1,
+      ),
+    ),
+  };
+  for (const source of sources) entries[`files/${hashBytes(source.bytes)}`] = source.bytes;
+  return zipSync(entries, { level: 6, mtime: STAMP });
+}
+
+/**
+ * Unpacks a scene file and reads the files in it.
+ *
+ * @throws InputError `scene-file` where it is damaged or a file in it is missing or changed
+ */
+export async function readSceneFile(bytes: Uint8Array, file: string): Promise<{ scene: Scene; library: MotionLibrary }> {
+  const entries = unzip(bytes, file);
+  const scene = parseScene(parseEntry(entries, SCENE, file));
+  const { error, value } = sourcesSchema.validate(parseEntry(entries, SOURCES, file), { convert: false });
+  if (error) throw new InputError('scene-file', `Its list of files is not valid: ${error.message}.`, { place: { file, path: SOURCES } });
+  const library = new MotionLibrary();
+  for (const entry of value as { id: string; file: string; hash: string; scale?: number }[]) {
+    const content = entries[`files/${entry.hash}`];
+    if (!content || hashBytes(content) !== entry.hash) {
+      throw new InputError('scene-file', `The file ${entry.file} in it is ${content ? 'damaged' : 'missing'}.`, {
+        place: { file },
+        hint: 'Export the scene again.',
+      });
+    }
+    await library.add(content, entry.file, entry.scale);
+  }
+  return { scene, library };
+}
+
+function unzip(bytes: Uint8Array, file: string): Record<string, Uint8Array> {
+  let total = 0;
+  try {
+    return unzipSync(bytes, {
+      filter: (entry) => {
+        total += entry.originalSize;
+        if (total > MOST_BYTES) throw new RangeError('it unpacks to more than 2 GiB');
+        return entry.name === SCENE || entry.name === SOURCES || /^files\/[0-9a-f]+$/.test(entry.name);
+      },
+    });
+  } catch (cause) {
+    throw new InputError('scene-file', `This is no scene file that can be read: ${(cause as Error).message}.`, {
+      place: { file },
+      hint: 'The file is damaged or cut short; export or copy it again.',
+      cause,
+    });
+  }
+}
+
+function parseEntry(entries: Record<string, Uint8Array>, name: string, file: string): unknown {
+  const entry = entries[name];
+  if (!entry) throw new InputError('scene-file', `It has no ${name}, so it is no scene file.`, { place: { file } });
+  try {
+    return JSON.parse(strFromU8(entry));
+  } catch (cause) {
+    throw new InputError('scene-file', `${name} in it cannot be read: ${(cause as Error).message}.`, { place: { file }, cause });
+  }
+}

@@ -1,0 +1,22 @@
+/** Unit tests of the core, the formats, the command line, the server and the store. */
+export default {
+  roots: ['core', 'formats', 'server', 'cli', 'demo', 'web', 'docs', 'bench'].map((p) => `<rootDir>/${p}`),
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
+  testEnvironment: 'node',
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform: {
+    '^.+\\.tsx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          target: 'es2022',
+          transform: { react: { runtime: 'automatic' } },
+        },
+        module: { type: 'es6' },
+      },
+    ],
+  },
+  modulePathIgnorePatterns: ['/dist/'],
+  moduleNameMapper: { '^joi$': '<rootDir>/node_modules/joi' },
+};
