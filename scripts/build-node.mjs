@@ -10,7 +10,9 @@ const common = {
   sourcemap: 'linked',
   logLevel: 'warning',
   // Packages that use require() find it in an ES module bundle.
-  banner: { js: "import { createRequire as __createRequire } from 'node:module';\nconst require = __createRequire(import.meta.url);" },
+  banner: {
+    js: "import { createRequire as __createRequire } from 'node:module';\nconst require = __createRequire(import.meta.url);",
+  },
 };
 await build({ ...common, entryPoints: ['cli/src/index.ts'], outfile: 'cli/dist/warper.mjs' });
 if (existsSync('server/src/index.ts')) {

@@ -17,7 +17,11 @@ export interface BakeArguments {
 }
 
 /** Bakes a character's performance to a file; says what was written. */
-export async function bakeToFile(opened: Opened, args: BakeArguments, progress: (share: number) => void): Promise<object> {
+export async function bakeToFile(
+  opened: Opened,
+  args: BakeArguments,
+  progress: (share: number) => void,
+): Promise<object> {
   const plan = opened.plan.characters.find((c) => c.character.name === args.character);
   if (!plan) {
     throw new InputError('no-character', `The scene has no character "${args.character}".`, {
@@ -41,5 +45,11 @@ export async function bakeToFile(opened: Opened, args: BakeArguments, progress: 
     const own = body.layout.kind === 'gltf' ? { bytes: source.bytes, layout: body.layout } : undefined;
     await writeWhole(args.output, await writeGlb(clip, own));
   }
-  return { file: args.output, character: args.character, frames: clip.frames, rate: clip.rate, joints: clip.skeleton.names.length };
+  return {
+    file: args.output,
+    character: args.character,
+    frames: clip.frames,
+    rate: clip.rate,
+    joints: clip.skeleton.names.length,
+  };
 }

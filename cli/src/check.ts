@@ -33,13 +33,15 @@ export function check(opened: Opened, limits: Limits): { report: CheckReport; pa
   const passed: string[] = [];
   for (const c of characters) {
     const see = (what: string, value: number, limit: number | undefined, unit: string): void => {
-      if (limit !== undefined && value > limit) passed.push(`${c.name}: ${what} ${value.toFixed(2)} ${unit}, allowed ${limit}`);
+      if (limit !== undefined && value > limit)
+        passed.push(`${c.name}: ${what} ${value.toFixed(2)} ${unit}, allowed ${limit}`);
     };
     for (const s of c.seams) {
       see(`the seam at frame ${s.frame} pops`, s.popCm, limits.maxPop, 'cm');
       see(`the seam at frame ${s.frame} turns`, s.turnDegrees, limits.maxTurn, 'degrees');
     }
-    for (const s of c.steps) see(`${s.joint} slides in frames ${s.start} to ${s.end}`, s.slideCm, limits.maxSlide, 'cm');
+    for (const s of c.steps)
+      see(`${s.joint} slides in frames ${s.start} to ${s.end}`, s.slideCm, limits.maxSlide, 'cm');
   }
   return { report: { rate: opened.scene.rate, characters }, passed };
 }

@@ -16,7 +16,11 @@ export async function inspect(path: string): Promise<object> {
       parent: skeleton.parents[i]! < 0 ? null : skeleton.names[skeleton.parents[i]!]!,
       role: skeleton.roles[i] ?? null,
     })),
-    bodies: imported.bodies.map((b) => ({ name: b.name, heightMetres: restHeight(b.skeleton), skinned: b.skinned })),
+    bodies: imported.bodies.map((b) => ({
+      name: b.name,
+      heightMetres: restHeight(b.skeleton),
+      skinned: b.skinned,
+    })),
     remarks: imported.remarks,
     clips: imported.clips.map((clip) => {
       const facts = clipFacts(clip);
@@ -47,14 +51,25 @@ type Inspected = Awaited<ReturnType<typeof inspect>> & {
   joints: unknown[];
   bodies: { name: string; heightMetres: number; skinned: boolean }[];
   remarks: { message: string }[];
-  clips: { name: string; frames: number; rate: number; seconds: number; travelMetres: number; turnDegrees: number; loop: { verdict: string; period: number } }[];
+  clips: {
+    name: string;
+    frames: number;
+    rate: number;
+    seconds: number;
+    travelMetres: number;
+    turnDegrees: number;
+    loop: { verdict: string; period: number };
+  }[];
 };
 
 /** The same for people. */
 export function describeInspected(value: object): string {
   const v = value as Inspected;
   return [
-    ...v.bodies.map((b) => `body   ${b.name}: ${v.joints.length} joints, ${b.heightMetres.toFixed(2)} m, ${b.skinned ? 'with skin' : 'bones only'}`),
+    ...v.bodies.map(
+      (b) =>
+        `body   ${b.name}: ${v.joints.length} joints, ${b.heightMetres.toFixed(2)} m, ${b.skinned ? 'with skin' : 'bones only'}`,
+    ),
     ...v.clips.map(
       (c) =>
         `clip   ${c.name}: ${c.frames} samples at ${c.rate} a second (${c.seconds.toFixed(2)} s), travels ${c.travelMetres.toFixed(2)} m, turns ${c.turnDegrees.toFixed(0)} degrees, loop: ${c.loop.verdict}${c.loop.verdict === 'none' ? '' : ` (period ${c.loop.period})`}`,

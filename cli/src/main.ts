@@ -60,7 +60,9 @@ function report(error: InputError, json: boolean, { out, err }: Streams): void {
   const { code, message, place, hint } = error;
   const { file, ...rest } = place;
   if (json) out(JSON.stringify({ error: { code, message, file: file ?? null, place: rest, hint } }) + '\n');
-  const where = [file, ...Object.entries(rest).map(([k, v]) => (k === 'path' ? v : `${k} ${v}`))].filter(Boolean).join(', ');
+  const where = [file, ...Object.entries(rest).map(([k, v]) => (k === 'path' ? v : `${k} ${v}`))]
+    .filter(Boolean)
+    .join(', ');
   err(`${where ? `${where}: ` : ''}${message}${hint ? ` ${hint}` : ''}\n`);
 }
 
@@ -72,16 +74,25 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
   const print = (value: object, json: boolean | undefined, text: string): void =>
     streams.out(json ? JSON.stringify(value) + '\n' : text + '\n');
 
-  command(program, 'inspect <file>', 'Says what a motion file holds.').action(async (file: string, o: { json?: boolean }) => {
-    const value = await inspect(file);
-    print(value, o.json, describeInspected(value));
-  });
+  command(program, 'inspect <file>', 'Says what a motion file holds.').action(
+    async (file: string, o: { json?: boolean }) => {
+      const value = await inspect(file);
+      print(value, o.json, describeInspected(value));
+    },
+  );
   command(program, 'assemble <cues>', 'Lays out a scene from a cue sheet.')
     .requiredOption('-o, --output <scene>', 'the scene file to write')
     .action(async (cues: string, o: { json?: boolean; output: string }) => {
       const opened = await openScene(cues);
       await writeWhole(o.output, writeSceneFile(opened.scene, opened.library));
-      const value = { file: o.output, characters: opened.plan.characters.map((c) => ({ name: c.character.name, start: c.start, end: c.end })) };
+      const value = {
+        file: o.output,
+        characters: opened.plan.characters.map((c) => ({
+          name: c.character.name,
+          start: c.start,
+          end: c.end,
+        })),
+      };
       print(value, o.json, `Wrote ${o.output}.`);
     });
   command(program, 'check <scene>', 'Measures every seam and step; fails where a limit is passed.')
@@ -96,33 +107,46 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
       if (passed.length > 0) exit(EXIT.threshold);
     });
   addBake(program, streams, print);
-  program.command('match', { hidden: true }).allowUnknownOption().argument('[files...]').action(notYet('match'));
+  program
+    .command('match', { hidden: true })
+    .allowUnknownOption()
+    .argument('[files...]')
+    .action(notYet('match'));
   return program;
 }
 
-function addBake(program: Command, streams: Streams, print: (value: object, json: boolean | undefined, text: string) => void): void {
+function addBake(
+  program: Command,
+  streams: Streams,
+  print: (value: object, json: boolean | undefined, text: string) => void,
+): void {
   command(program, 'bake <scene>', "Writes a character's performance as one motion.")
     .requiredOption('--character <name>', 'whose performance')
     .requiredOption('-o, --output <file>', 'the .bvh or .glb to write', (text) => {
-      if (!['.bvh', '.glb'].includes(extname(text).toLowerCase())) throw new InvalidArgumentError('Expected a .bvh or .glb file.');
+      if (!['.bvh', '.glb'].includes(extname(text).toLowerCase()))
+        throw new InvalidArgumentError('Expected a .bvh or .glb file.');
       return text;
     })
     .option('--from <frame>', 'first scene frame', number)
     .option('--to <frame>', 'the scene frame after the last', number)
     .option('--rate <rate>', 'samples a second', rateOption)
-    .addOption(new Option('--travel <travel>', 'what is done with the root').choices(['recorded', 'in-place']))
+    .addOption(
+      new Option('--travel <travel>', 'what is done with the root').choices(['recorded', 'in-place']),
+    )
     .option('--scale <units>', 'units a metre in the file', positive)
     .addOption(new Option('--foot-lock').argParser(notYet('--foot-lock')).hideHelp())
     .addOption(new Option('--keys <keys>', 'which keys are written').choices(['every', 'reduced']))
-    .action(async (scene: string, o: BakeArguments & { json?: boolean; keys?: string; footLock?: boolean }) => {
-      if (o.keys === 'reduced') notYet('--keys reduced')();
-      if (o.footLock) notYet('--foot-lock')();
-      const value = await bakeToFile(await openScene(scene), o, (share) => {
-        if (streams.isTerminal) streams.err(`\r${Math.round(share * 100)} %`);
-      });
-      if (streams.isTerminal) streams.err('\r');
-      print(value, o.json, `Wrote ${o.output}.`);
-    });
+    .action(
+      async (scene: string, o: BakeArguments & { json?: boolean; keys?: string; footLock?: boolean }) => {
+        if (o.keys === 'reduced') notYet('--keys reduced')();
+        if (o.footLock) notYet('--foot-lock')();
+        const value = await bakeToFile(await openScene(scene), o, (share) => {
+          if (streams.isTerminal) streams.err(`\r${Math.round(share * 100)} %`);
+        });
+        if (streams.isTerminal) streams.err('\r');
+        print(value, o.json, `Wrote ${o.output}.`);
+      },
+    );
 }
 
 function command(program: Command, usage: string, description: string): Command {

@@ -29,7 +29,10 @@ export function readSheet(bytes: Uint8Array, path: string): ReturnType<typeof pa
   try {
     value = JSON.parse(new TextDecoder().decode(bytes));
   } catch (cause) {
-    throw new InputError('json', `This is no cue sheet: ${(cause as Error).message}.`, { place: { file: path }, cause });
+    throw new InputError('json', `This is no cue sheet: ${(cause as Error).message}.`, {
+      place: { file: path },
+      cause,
+    });
   }
   try {
     return parseCueSheet(value);

@@ -7,13 +7,20 @@ export async function readInput(path: string): Promise<Uint8Array> {
   try {
     return new Uint8Array(await readFile(path));
   } catch (cause) {
-    throw new InputError('no-file', `${path} cannot be read: ${reason(cause)}.`, { place: { file: path }, cause });
+    throw new InputError('no-file', `${path} cannot be read: ${reason(cause)}.`, {
+      place: { file: path },
+      cause,
+    });
   }
 }
 
 const reason = (cause: unknown): string => {
   const { code } = cause as NodeJS.ErrnoException;
-  return code === 'ENOENT' ? 'there is no such file' : code === 'EISDIR' ? 'it is a folder' : (cause as Error).message;
+  return code === 'ENOENT'
+    ? 'there is no such file'
+    : code === 'EISDIR'
+      ? 'it is a folder'
+      : (cause as Error).message;
 };
 
 /** Reads files that a sheet names: relative to it, never out of its folder, neither by path nor by link. */
@@ -48,6 +55,9 @@ export async function writeWhole(path: string, bytes: Uint8Array | string): Prom
     await rename(draft, path);
   } catch (cause) {
     await rm(draft, { force: true });
-    throw new InputError('no-write', `${path} cannot be written: ${reason(cause)}.`, { place: { file: path }, cause });
+    throw new InputError('no-write', `${path} cannot be written: ${reason(cause)}.`, {
+      place: { file: path },
+      cause,
+    });
   }
 }

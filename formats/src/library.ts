@@ -18,7 +18,12 @@ export class MotionLibrary implements Library {
   private readonly bodies = new Map<string, { body: Body; source: Source }>();
 
   /** Reads a file and keeps it; the same content is read once. */
-  async add(bytes: Uint8Array, file: string, scale?: number, beside?: (uri: string) => Uint8Array | undefined): Promise<Source> {
+  async add(
+    bytes: Uint8Array,
+    file: string,
+    scale?: number,
+    beside?: (uri: string) => Uint8Array | undefined,
+  ): Promise<Source> {
     return this.keep({ file, bytes, scale, imported: await readMotionFile(bytes, file, { scale, beside }) });
   }
 

@@ -31,7 +31,11 @@ export interface ReadOptions {
  *
  * @throws InputError with the file's name and, where it is known, the line, byte or path of what is wrong
  */
-export async function readMotionFile(bytes: Uint8Array, file: string, options: ReadOptions = {}): Promise<Imported> {
+export async function readMotionFile(
+  bytes: Uint8Array,
+  file: string,
+  options: ReadOptions = {},
+): Promise<Imported> {
   try {
     switch (detectKind(bytes)) {
       case 'bvh':

@@ -44,9 +44,13 @@ export function* bakeSteps(
   const rate = options.rate ?? R;
   const frames = Math.floor(((to - from) * rate) / R + 0.5 + 1e-9);
   if (!(frames >= 1) || frames > MOST_FRAMES) {
-    throw new InputError('bake-range', `Frames ${from} to ${to} make ${frames} samples; 1 to ${MOST_FRAMES} can be baked.`, {
-      hint: 'The end is not part of the range; choose one after the start.',
-    });
+    throw new InputError(
+      'bake-range',
+      `Frames ${from} to ${to} make ${frames} samples; 1 to ${MOST_FRAMES} can be baked.`,
+      {
+        hint: 'The end is not part of the range; choose one after the start.',
+      },
+    );
   }
   const { skeleton } = plan;
   const joints = skeleton.names.length;

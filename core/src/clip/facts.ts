@@ -60,7 +60,8 @@ function floatMetres(clip: Clip): number {
   const lows = joints.flatMap(({ joint, spans }, i) =>
     spans.map((span) => {
       let low = Infinity;
-      for (let f = span.start; f < span.end; f++) low = Math.min(low, tracks[(f * joints.length + i) * 3 + 1]!);
+      for (let f = span.start; f < span.end; f++)
+        low = Math.min(low, tracks[(f * joints.length + i) * 3 + 1]!);
       return low - sole(joint);
     }),
   );

@@ -67,7 +67,13 @@ function examine(clip: Clip, from: number, to: number): Loop {
   }
   const step = reader.usualStep(a, b);
   if (gap <= ORDINARY_STEP * step && gap >= SHORTEST_STEP * step) {
-    return { verdict: 'ordinary', ...span, period: b - a + 1, gapMetres: gap, cycle: oneSampleOn(clip, cycle, a, b, reader) };
+    return {
+      verdict: 'ordinary',
+      ...span,
+      period: b - a + 1,
+      gapMetres: gap,
+      cycle: oneSampleOn(clip, cycle, a, b, reader),
+    };
   }
   const motion = reader.largestDistance(first, a, b);
   const verdict = gap > NOT_A_LOOP * motion ? 'none' : 'closes';
@@ -113,7 +119,10 @@ class PoseReader {
 /** The move that takes the pose at sample a onto the one at b: by the whole body, else by the root. */
 function fitClouds(last: Read, first: Read, clip: Clip, a: number, b: number): FloorMove {
   const weights = new Float64Array(last.cloud.length / 3).fill(1);
-  return fitPoints(last.cloud, first.cloud, weights) ?? composeMoves(rawPlace(clip, b), invertMove(rawPlace(clip, a)));
+  return (
+    fitPoints(last.cloud, first.cloud, weights) ??
+    composeMoves(rawPlace(clip, b), invertMove(rawPlace(clip, a)))
+  );
 }
 
 /** Root of a sample with the heading as it is, not calmed. */
@@ -217,7 +226,13 @@ function closeLoop(clip: Clip, loop: Loop): Clip {
 }
 
 /** Reads a sample with the carrier moved on the floor. */
-function readMoved(clip: Clip, sample: number, move: FloorMove, rotations: Float64Array, places: Float64Array): void {
+function readMoved(
+  clip: Clip,
+  sample: number,
+  move: FloorMove,
+  rotations: Float64Array,
+  places: Float64Array,
+): void {
   const joints = clip.skeleton.names.length;
   const width = clip.translated.length * 3;
   for (let i = 0; i < joints * 4; i++) rotations[i] = clip.rotations[sample * joints * 4 + i]!;
@@ -248,7 +263,12 @@ function addPart(
   const end = (b * joints + j) * 4;
   // q * slerp(1, q_b^-1 * target, w), written as q * (q_b^-1 * slerp(q_b, target, w)).
   quatSlerp(clip.rotations, end, target, j * 4, w, _residual, 0);
-  const [x, y, z, v] = [clip.rotations[end]!, clip.rotations[end + 1]!, clip.rotations[end + 2]!, clip.rotations[end + 3]!];
+  const [x, y, z, v] = [
+    clip.rotations[end]!,
+    clip.rotations[end + 1]!,
+    clip.rotations[end + 2]!,
+    clip.rotations[end + 3]!,
+  ];
   _residual.set([-x, -y, -z, v], 4);
   quatMultiply(_residual, 4, _residual, 0, _residual, 0);
   quatMultiply(clip.rotations, at, _residual, 0, _residual, 0);
@@ -263,7 +283,8 @@ function cyclicRoot(clip: Clip, loop: Loop): Float64Array {
   const raw = rawHeadings(clip);
   const P = loop.period;
   const b = Math.min(a + P, clip.frames - 1);
-  const turn = loop.cycle.turn + 2 * Math.PI * Math.round((raw[b]! - raw[a]! - loop.cycle.turn) / (2 * Math.PI));
+  const turn =
+    loop.cycle.turn + 2 * Math.PI * Math.round((raw[b]! - raw[a]! - loop.cycle.turn) / (2 * Math.PI));
   const sides = Math.max(1, Math.ceil((HEADING_SIGMA_SECONDS * clip.rate * 4) / P));
   const unrolled = new Float64Array((2 * sides + 1) * P);
   for (let i = 0; i < unrolled.length; i++) {

@@ -69,7 +69,8 @@ function mapClip(clip: Clip, target: Skeleton): Clip {
     (p, i) =>
       p < 0 ||
       (quatAngle(source.restRotations, p * 4, target.restRotations, i * 4) < SAME_REST_RADIANS &&
-        (i === target.carrier || (target.parents[i]! >= 0 && partner[target.parents[i]!] === source.parents[p]))),
+        (i === target.carrier ||
+          (target.parents[i]! >= 0 && partner[target.parents[i]!] === source.parents[p]))),
   );
   const rotations = same ? copyRotations(clip, target, partner) : carryRotations(clip, target, partner);
   return {
@@ -108,7 +109,9 @@ function copyRotations(clip: Clip, target: Skeleton, partner: Int32Array): Float
     for (let j = 0; j < to; j++)
       for (let k = 0; k < 4; k++)
         out[(f * to + j) * 4 + k] =
-          partner[j]! >= 0 ? clip.rotations[(f * from + partner[j]!) * 4 + k]! : target.restRotations[j * 4 + k]!;
+          partner[j]! >= 0
+            ? clip.rotations[(f * from + partner[j]!) * 4 + k]!
+            : target.restRotations[j * 4 + k]!;
   return out;
 }
 

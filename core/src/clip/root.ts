@@ -72,10 +72,7 @@ function nearestHeading(forward: number, last: number): number {
 /** Sum of the across vectors of hips and shoulders, frames x 3; null where the skeleton has no such roles. */
 function acrossVectors(clip: Clip): Float64Array | null {
   const pairs = (['UpperLeg', 'UpperArm'] as const)
-    .map((part) => [
-      jointOfRole(clip.skeleton, `left${part}`),
-      jointOfRole(clip.skeleton, `right${part}`),
-    ])
+    .map((part) => [jointOfRole(clip.skeleton, `left${part}`), jointOfRole(clip.skeleton, `right${part}`)])
     .filter(([a, b]) => a! >= 0 && b! >= 0);
   if (pairs.length === 0) return null;
   const joints = pairs.flat();

@@ -87,7 +87,10 @@ interface Path {
 
 function smoothPath(tracks: Float64Array, columns: number, column: number, clip: Clip): Path {
   const axis = (k: number): Float64Array => {
-    const values = Float64Array.from({ length: clip.frames }, (_, f) => tracks[(f * columns + column) * 3 + k]!);
+    const values = Float64Array.from(
+      { length: clip.frames },
+      (_, f) => tracks[(f * columns + column) * 3 + k]!,
+    );
     return smoothGaussian(despike(values), SMOOTH_SECONDS * clip.rate);
   };
   const x = axis(0);

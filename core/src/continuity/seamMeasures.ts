@@ -83,7 +83,10 @@ export function measureSeam(
     }),
   );
   const seam = worstOfSeam(played, own, joints.length, 1 + MARGIN, after.overlap + 1);
-  const graded = gradeSeam({ popCm: seam.pop * 100, surgeCm: seam.surge * 100, turnDegrees: seam.turn }, thresholds);
+  const graded = gradeSeam(
+    { popCm: seam.pop * 100, surgeCm: seam.surge * 100, turnDegrees: seam.turn },
+    thresholds,
+  );
   return {
     index,
     frame: after.start,
@@ -148,7 +151,12 @@ function worstOfSeam(
       worst.pop = Math.max(worst.pop, pop);
       worst.surge = Math.max(worst.surge, surge);
     }
-    const turn = headingStep(played, f) - Math.max(around, largest(own, (w) => headingStep(w, f)));
+    const turn =
+      headingStep(played, f) -
+      Math.max(
+        around,
+        largest(own, (w) => headingStep(w, f)),
+      );
     worst.turn = Math.max(worst.turn, (turn * 180) / Math.PI);
   }
   return worst;
@@ -165,7 +173,11 @@ const largest = (windows: readonly Window[], value: (w: Window) => number): numb
 function stepAt({ places }: Window, f: number, j: number, joints: number): number {
   const a = ((f - 1) * joints + j) * 3;
   const b = (f * joints + j) * 3;
-  return Math.hypot(places[b]! - places[a]!, places[b + 1]! - places[a + 1]!, places[b + 2]! - places[a + 2]!);
+  return Math.hypot(
+    places[b]! - places[a]!,
+    places[b + 1]! - places[a + 1]!,
+    places[b + 2]! - places[a + 2]!,
+  );
 }
 
 /** |step - mean of the steps before and after| of joint j at frame f, as a vector, metres. */

@@ -148,7 +148,12 @@ function segmentPlan(item: Placed, clip: Clip): SegmentPlan {
 }
 
 function place(plan: SegmentPlan, move: FloorMove, fitRemark: string | null): SegmentPlan {
-  const placed = { ...plan, move: Float64Array.of(move.x, move.z, move.turn), held: new Float64Array(2), fitRemark };
+  const placed = {
+    ...plan,
+    move: Float64Array.of(move.x, move.z, move.turn),
+    held: new Float64Array(2),
+    fitRemark,
+  };
   holdAtStart(placed);
   return placed;
 }
@@ -185,7 +190,8 @@ function unionOfTranslated(clips: readonly Clip[], skeleton: Skeleton): Int32Arr
 
 /** The clip with translations of the given joints; those that it does not move keep their rest offset. */
 function withTranslated(clip: Clip, joints: Int32Array): Clip {
-  if (clip.translated.length === joints.length && joints.every((j, i) => clip.translated[i] === j)) return clip;
+  if (clip.translated.length === joints.length && joints.every((j, i) => clip.translated[i] === j))
+    return clip;
   let known = widened.get(clip);
   const key = joints.join();
   if (known?.key !== key) {

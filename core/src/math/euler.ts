@@ -33,13 +33,7 @@ const GIMBAL = 1e-9;
  * Writes the angles a, b, c (radians, b in [-pi/2, pi/2]) with R = R_i(a) R_j(b) R_k(c) into `out[oo..oo+2]`.
  * Where the middle angle is a right angle the last one is 0.
  */
-export function eulerFromQuat(
-  q: Floats,
-  qo: number,
-  order: EulerOrder,
-  out: Floats,
-  oo: number,
-): Floats {
+export function eulerFromQuat(q: Floats, qo: number, order: EulerOrder, out: Floats, oo: number): Floats {
   const [i, j, k] = order;
   const parity = (j - i + 3) % 3 === 1 ? 1 : -1;
   const m = matrixFromQuat(q, qo, _matrix);

@@ -19,14 +19,7 @@ export function quatCopy(a: Floats, ao: number, out: Floats, oo: number): Floats
 }
 
 /** Writes a * b (first b, then a). `out` may be either argument. */
-export function quatMultiply(
-  a: Floats,
-  ao: number,
-  b: Floats,
-  bo: number,
-  out: Floats,
-  oo: number,
-): Floats {
+export function quatMultiply(a: Floats, ao: number, b: Floats, bo: number, out: Floats, oo: number): Floats {
   const ax = a[ao]!;
   const ay = a[ao + 1]!;
   const az = a[ao + 2]!;
@@ -155,7 +148,9 @@ export function quatBetween(
 /** Angle in radians between two rotations, in [0, pi]; exact for small angles too. */
 export function quatAngle(a: Floats, ao: number, b: Floats, bo: number): number {
   const sign =
-    a[ao]! * b[bo]! + a[ao + 1]! * b[bo + 1]! + a[ao + 2]! * b[bo + 2]! + a[ao + 3]! * b[bo + 3]! < 0 ? -1 : 1;
+    a[ao]! * b[bo]! + a[ao + 1]! * b[bo + 1]! + a[ao + 2]! * b[bo + 2]! + a[ao + 3]! * b[bo + 3]! < 0
+      ? -1
+      : 1;
   let difference = 0;
   let sum = 0;
   for (let i = 0; i < 4; i++) {
@@ -168,14 +163,7 @@ export function quatAngle(a: Floats, ao: number, b: Floats, bo: number): number 
 }
 
 /** Rotates the vector at `v[vo..]`. `out` may be `v`. */
-export function quatRotate(
-  q: Floats,
-  qo: number,
-  v: Floats,
-  vo: number,
-  out: Floats,
-  oo: number,
-): Floats {
+export function quatRotate(q: Floats, qo: number, v: Floats, vo: number, out: Floats, oo: number): Floats {
   const x = q[qo]!;
   const y = q[qo + 1]!;
   const z = q[qo + 2]!;

@@ -72,9 +72,13 @@ export const SCENE_VERSION = 1;
 export function parseScene(value: unknown): Scene {
   const version = (value as { version?: unknown } | null)?.version;
   if (typeof version === 'number' && version > SCENE_VERSION) {
-    throw new InputError('scene-version', `The scene is of version ${version}; this program reads up to ${SCENE_VERSION}.`, {
-      hint: 'Open it with a newer Warper.',
-    });
+    throw new InputError(
+      'scene-version',
+      `The scene is of version ${version}; this program reads up to ${SCENE_VERSION}.`,
+      {
+        hint: 'Open it with a newer Warper.',
+      },
+    );
   }
   const { error, value: scene } = schema.validate(value, { convert: false, abortEarly: true });
   if (error) {
@@ -94,13 +98,16 @@ function checkReferences(scene: Scene): void {
   };
   const used = new Set<string>();
   for (const lane of Object.values(scene.lanes)) {
-    if (!scene.characters[lane.character]) missing(`character ${lane.character}`, `lanes.${lane.id}.character`);
+    if (!scene.characters[lane.character])
+      missing(`character ${lane.character}`, `lanes.${lane.id}.character`);
     for (const segment of lane.segments) {
-      if (!scene.segments[segment] || used.has(segment)) missing(`segment ${segment}`, `lanes.${lane.id}.segments`);
+      if (!scene.segments[segment] || used.has(segment))
+        missing(`segment ${segment}`, `lanes.${lane.id}.segments`);
       used.add(segment);
     }
   }
   for (const c of scene.characterOrder) if (!scene.characters[c]) missing(`character ${c}`, 'characterOrder');
   for (const l of scene.laneOrder) if (!scene.lanes[l]) missing(`lane ${l}`, 'laneOrder');
-  for (const s of Object.keys(scene.segments)) if (!used.has(s)) missing(`a lane for segment ${s}`, `segments.${s}`);
+  for (const s of Object.keys(scene.segments))
+    if (!used.has(s)) missing(`a lane for segment ${s}`, `segments.${s}`);
 }

@@ -30,7 +30,11 @@ function above(skeleton: Skeleton): Above | null {
  * Turns the carrier's transform in a pose from scene space into one relative to its parent, in place; the joints
  * above it keep their rest pose.
  */
-export function carrierToLocal(skeleton: Skeleton, rotations: Float64Array, translations: Float64Array): void {
+export function carrierToLocal(
+  skeleton: Skeleton,
+  rotations: Float64Array,
+  translations: Float64Array,
+): void {
   const up = above(skeleton);
   if (!up) return;
   const q = skeleton.carrier * 4;

@@ -128,7 +128,12 @@ const PARTS: Readonly<Record<string, string>> = {
 function fingers(role: string, word: string): Record<string, string> {
   const out: Record<string, string> = {};
   (['Proximal', 'Intermediate', 'Distal'] as const).forEach((part, i) => {
-    for (const name of [`hand${word}${i + 1}`, `${word}${i + 1}`, `${word}0${i + 1}`, `${word}${part.toLowerCase()}`])
+    for (const name of [
+      `hand${word}${i + 1}`,
+      `${word}${i + 1}`,
+      `${word}0${i + 1}`,
+      `${word}${part.toLowerCase()}`,
+    ])
       out[name] = `${role}${part}`;
   });
   return out;
@@ -183,7 +188,11 @@ export function findRoles(names: readonly string[], parents: ArrayLike<number>):
     if (s.side && parts[i] === 'hips') parts[i] = 'UpperLeg';
     if (s.side && s.part === 'shoulder' && !has('UpperArm')) parts[i] = 'UpperArm';
     // "Leg" alone is the thigh where the skeleton has a shin or knee by another name.
-    if (s.side && s.part === 'leg' && !split.some((o, j) => j !== i && o.side === s.side && parts[j] === 'UpperLeg'))
+    if (
+      s.side &&
+      s.part === 'leg' &&
+      !split.some((o, j) => j !== i && o.side === s.side && parts[j] === 'UpperLeg')
+    )
       parts[i] = 'UpperLeg';
   });
   const taken = new Set<Role>();

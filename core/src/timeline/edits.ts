@@ -16,7 +16,12 @@ export type Edit =
   | { readonly type: 'start character'; readonly character: string; readonly start: FloorPlace | null }
   | { readonly type: 'place'; readonly lane: string; readonly segment: Segment; readonly at: number | 'end' }
   | { readonly type: 'move'; readonly segment: string; readonly start: number; readonly lane?: string }
-  | { readonly type: 'trim'; readonly segment: string; readonly edge: 'start' | 'end'; readonly frame: number }
+  | {
+      readonly type: 'trim';
+      readonly segment: string;
+      readonly edge: 'start' | 'end';
+      readonly frame: number;
+    }
   | { readonly type: 'change'; readonly segment: string; readonly values: SegmentValues }
   | { readonly type: 'seam'; readonly segment: string; readonly values: Partial<Seam> }
   | { readonly type: 'overlap'; readonly segment: string; readonly frames: number }
@@ -76,7 +81,8 @@ export function applyEdit(scene: Scene, edit: Edit, clips: ClipLookup): Scene {
 
 /** What an edit is called in "Undo ...". */
 export function describeEdit(edit: Edit, scene: Scene): string {
-  const name = 'segment' in edit && typeof edit.segment === 'string' ? scene.segments[edit.segment]?.name : '';
+  const name =
+    'segment' in edit && typeof edit.segment === 'string' ? scene.segments[edit.segment]?.name : '';
   switch (edit.type) {
     case 'rename scene':
       return 'renaming the scene';
@@ -195,7 +201,8 @@ class LaneEditor {
   /** The overlap that a segment gets behind another: none between repeats of one loop. */
   private plainOverlap(before: Placed, segment: Segment, frames: number): number {
     const b = before.segment;
-    const repeats = b.loop && segment.loop && b.clip === segment.clip && b.in === segment.in && b.out === segment.out;
+    const repeats =
+      b.loop && segment.loop && b.clip === segment.clip && b.in === segment.in && b.out === segment.out;
     if (repeats) return 0;
     return defaultOverlap(
       parseRate(this.scene.rate),
@@ -254,7 +261,11 @@ class LaneEditor {
     const clip = requireClip(segment, this.clips);
     segment.in = Math.min(Math.max(0, segment.in), clip.frames - 1);
     segment.out = Math.min(Math.max(segment.in + 1, segment.out), clip.frames);
-    if (!(segment.repeat > 0) || !(segment.speed > 0) || (segment.length !== null && !(segment.length >= 1))) {
+    if (
+      !(segment.repeat > 0) ||
+      !(segment.speed > 0) ||
+      (segment.length !== null && !(segment.length >= 1))
+    ) {
       throw new InputError('edit', 'Repeats, speed and length must be above zero.', {
         place: { path: `segments.${id}` },
       });

@@ -66,7 +66,11 @@ export function laneSpan(placed: readonly Placed[]): { start: number; end: numbe
 }
 
 /** Frames of crossfade that two segments get unless asked otherwise: 8 at 30 a second, less where there is no room. */
-export function defaultOverlap(rate: Rate, before: { frames: number; overlap: number }, frames: number): number {
+export function defaultOverlap(
+  rate: Rate,
+  before: { frames: number; overlap: number },
+  frames: number,
+): number {
   const wanted = Math.round((8 * rate.num) / rate.den / 30);
   return Math.max(0, Math.min(wanted, Math.floor(frames / 2), before.frames - before.overlap));
 }

@@ -1,5 +1,13 @@
 import type { Clip, EulerOrder, Skeleton } from '@warper/core';
-import { InputError, MAX_FRAMES, MAX_JOINTS, checkClip, makeSkeleton, quatFromEuler, restHeight } from '@warper/core';
+import {
+  InputError,
+  MAX_FRAMES,
+  MAX_JOINTS,
+  checkClip,
+  makeSkeleton,
+  quatFromEuler,
+  restHeight,
+} from '@warper/core';
 import { bodyId, clipId, sourceId } from '../hash';
 import type { BvhJoint, BvhLayout, Imported, Remark } from '../imported';
 import { snapRate } from '../snapRate';
@@ -55,7 +63,10 @@ export function readBvh(bytes: Uint8Array, file: string, scale?: number): Import
 function expectWord(cursor: Cursor, expected: string): void {
   const word = cursor.word();
   if (word.toUpperCase() !== expected.toUpperCase()) {
-    throw cursor.error('bvh', `Expected ${expected}, found ${word ? `"${word.slice(0, 40)}"` : 'the end of the file'}.`);
+    throw cursor.error(
+      'bvh',
+      `Expected ${expected}, found ${word ? `"${word.slice(0, 40)}"` : 'the end of the file'}.`,
+    );
   }
 }
 
@@ -79,10 +90,18 @@ function readHierarchy(cursor: Cursor): BvhJoint[] {
     if (word === '}') open.pop();
     else if (word.toUpperCase() === 'JOINT') readJointHead(cursor, joints, joint, open);
     else if (word.toUpperCase() === 'END') readEnd(cursor, joints, joint);
-    else throw cursor.error('bvh', `Expected JOINT, End Site or }, found ${word ? `"${word.slice(0, 40)}"` : 'the end of the file'}.`);
+    else
+      throw cursor.error(
+        'bvh',
+        `Expected JOINT, End Site or }, found ${word ? `"${word.slice(0, 40)}"` : 'the end of the file'}.`,
+      );
   }
   if (cursor.peek().toUpperCase() === 'ROOT') {
-    throw cursor.error('bvh', 'A second ROOT begins here; one skeleton a file can be read.', 'Export one file for each character.');
+    throw cursor.error(
+      'bvh',
+      'A second ROOT begins here; one skeleton a file can be read.',
+      'Export one file for each character.',
+    );
   }
   return joints;
 }
@@ -100,7 +119,8 @@ function readJointHead(cursor: Cursor, joints: BvhJoint[], parent: number, open:
   if (cursor.peek().toUpperCase() === 'CHANNELS') {
     cursor.word();
     const [count] = readNumbers(cursor, 1, 'CHANNELS') as [number];
-    if (!Number.isInteger(count) || count < 0 || count > 6) throw cursor.error('bvh', `Expected 0 to 6 channels, found ${count}.`);
+    if (!Number.isInteger(count) || count < 0 || count > 6)
+      throw cursor.error('bvh', `Expected 0 to 6 channels, found ${count}.`);
     for (let i = 0; i < count; i++) channels.push(readChannel(cursor, channels));
   }
   joints.push({ name, parent, offset, channels, end: null });
@@ -111,7 +131,10 @@ function readChannel(cursor: Cursor, before: readonly string[]): string {
   const word = cursor.word();
   const channel = CHANNELS.find((c) => c.toLowerCase() === word.toLowerCase());
   if (!channel || before.includes(channel)) {
-    throw cursor.error('bvh', `Expected one of ${CHANNELS.join(', ')}, each once, found "${word.slice(0, 40)}".`);
+    throw cursor.error(
+      'bvh',
+      `Expected one of ${CHANNELS.join(', ')}, each once, found "${word.slice(0, 40)}".`,
+    );
   }
   return channel;
 }
@@ -135,14 +158,21 @@ function readMotionHeader(cursor: Cursor): { frames: number; frameTime: number }
   expectWord(cursor, 'Frame');
   expectWord(cursor, 'Time:');
   const [frameTime] = readNumbers(cursor, 1, 'Frame Time:') as [number];
-  if (!(frameTime > 0) || frameTime > 100) throw cursor.error('bvh', `Expected a frame time in seconds, found ${frameTime}.`);
+  if (!(frameTime > 0) || frameTime > 100)
+    throw cursor.error('bvh', `Expected a frame time in seconds, found ${frameTime}.`);
   return { frames, frameTime };
 }
 
-function readRows(cursor: Cursor, joints: readonly BvhJoint[], frames: number, remarks: Remark[]): Float64Array {
+function readRows(
+  cursor: Cursor,
+  joints: readonly BvhJoint[],
+  frames: number,
+  remarks: Remark[],
+): Float64Array {
   const width = joints.reduce((sum, j) => sum + j.channels.length, 0);
   if (width === 0) throw cursor.error('bvh', 'No joint has a channel, so nothing moves.');
-  if (width * frames > MOST_VALUES) throw cursor.error('bvh', `${frames} rows of ${width} numbers are too many.`);
+  if (width * frames > MOST_VALUES)
+    throw cursor.error('bvh', `${frames} rows of ${width} numbers are too many.`);
   // Grown as rows arrive, so that a header alone reserves nothing.
   let values = new Float64Array(Math.min(frames, 1024) * width);
   let row = 0;
@@ -166,7 +196,10 @@ function readRows(cursor: Cursor, joints: readonly BvhJoint[], frames: number, r
     extra++;
   }
   if (extra > 0) {
-    remarks.push({ code: 'extra-rows', message: `${extra} rows after the ${frames} that the file declares were left out.` });
+    remarks.push({
+      code: 'extra-rows',
+      message: `${extra} rows after the ${frames} that the file declares were left out.`,
+    });
   }
   return values;
 }
@@ -224,7 +257,9 @@ function toSamples(
 ): Pick<Clip, 'rotations' | 'translated' | 'translations'> {
   const { carrier } = skeleton;
   const width = joints.reduce((sum, j) => sum + j.channels.length, 0);
-  const moving = joints.map((_, i) => i).filter((i) => i !== carrier && joints[i]!.channels.some((c) => !isRotation(c)));
+  const moving = joints
+    .map((_, i) => i)
+    .filter((i) => i !== carrier && joints[i]!.channels.some((c) => !isRotation(c)));
   const translated = Int32Array.of(carrier, ...moving);
   const rotations = new Float32Array(frames * joints.length * 4);
   const translations = new Float32Array(frames * translated.length * 3);
@@ -240,12 +275,14 @@ function toSamples(
       const column = translated.indexOf(j);
       if (column > 0) {
         for (let k = 0; k < 3; k++)
-          translations[(f * translated.length + column) * 3 + k] = (joint.offset[k]! + plans[j]!.position(rows, at, k)) * metresPerUnit;
+          translations[(f * translated.length + column) * 3 + k] =
+            (joint.offset[k]! + plans[j]!.position(rows, at, k)) * metresPerUnit;
       }
       at += joint.channels.length;
     });
     rotations.set(scene.rotation(), (f * joints.length + carrier) * 4);
-    for (let k = 0; k < 3; k++) translations[f * translated.length * 3 + k] = scene.position(k) * metresPerUnit;
+    for (let k = 0; k < 3; k++)
+      translations[f * translated.length * 3 + k] = scene.position(k) * metresPerUnit;
   }
   return { rotations, translated, translations };
 }
@@ -255,14 +292,25 @@ function jointPlan(joint: BvhJoint): {
   rotation: (rows: Float64Array, at: number, out: Float64Array) => void;
   position: (rows: Float64Array, at: number, axis: number) => number;
 } {
-  const turns = joint.channels.map((c, i) => ({ axis: axisOf(c), i, turn: isRotation(c) })).filter((c) => c.turn);
+  const turns = joint.channels
+    .map((c, i) => ({ axis: axisOf(c), i, turn: isRotation(c) }))
+    .filter((c) => c.turn);
   const order = [...turns.map((t) => t.axis), ...[0, 1, 2].filter((a) => !turns.some((t) => t.axis === a))];
-  const places = [0, 1, 2].map((axis) => joint.channels.findIndex((c) => !isRotation(c) && axisOf(c) === axis));
+  const places = [0, 1, 2].map((axis) =>
+    joint.channels.findIndex((c) => !isRotation(c) && axisOf(c) === axis),
+  );
   const angle = (rows: Float64Array, at: number, i: number): number =>
     turns[i] ? (rows[at + turns[i].i]! * Math.PI) / 180 : 0;
   return {
     rotation: (rows, at, out) => {
-      quatFromEuler(angle(rows, at, 0), angle(rows, at, 1), angle(rows, at, 2), order as unknown as EulerOrder, out, 0);
+      quatFromEuler(
+        angle(rows, at, 0),
+        angle(rows, at, 1),
+        angle(rows, at, 2),
+        order as unknown as EulerOrder,
+        out,
+        0,
+      );
     },
     position: (rows, at, axis) => (places[axis]! < 0 ? 0 : rows[at + places[axis]!]!),
   };

@@ -13,7 +13,8 @@ export function findReferenceFrame(clip: Clip): Remark | null {
   const joints = clip.skeleton.names.length;
   const turn = (a: number, b: number): number => {
     let sum = 0;
-    for (let j = 0; j < joints; j++) sum += quatAngle(clip.rotations, (a * joints + j) * 4, clip.rotations, (b * joints + j) * 4);
+    for (let j = 0; j < joints; j++)
+      sum += quatAngle(clip.rotations, (a * joints + j) * 4, clip.rotations, (b * joints + j) * 4);
     return sum / joints;
   };
   const first = turn(0, 1);

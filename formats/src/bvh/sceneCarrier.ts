@@ -22,7 +22,8 @@ export class SceneCarrier {
     const joint = this.joints[j]!;
     this.step.set(joint.offset);
     joint.channels.forEach((channel, i) => {
-      if (channel.endsWith('position')) this.step[channel.charCodeAt(0) - 'X'.charCodeAt(0)]! += rows[at + i]!;
+      if (channel.endsWith('position'))
+        this.step[channel.charCodeAt(0) - 'X'.charCodeAt(0)]! += rows[at + i]!;
     });
     if (joint.parent < 0) {
       this.place.set(this.step);

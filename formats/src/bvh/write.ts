@@ -119,7 +119,8 @@ function writeRows(clip: Clip, joints: readonly BvhJoint[], units: number, lines
   const before = new Float64Array(joints.length * 3);
   const angles = new Float64Array(3);
   const step = new Float64Array(3);
-  const lift = skeleton.carrier > 0 && !joints[skeleton.carrier]!.channels.some((c) => c.endsWith('position'));
+  const lift =
+    skeleton.carrier > 0 && !joints[skeleton.carrier]!.channels.some((c) => c.endsWith('position'));
   for (let f = 0; f < clip.frames; f++) {
     samplePose(clip, f, pose);
     if (lift) carryByTop(skeleton, pose.translations);

@@ -18,7 +18,11 @@ export interface Assembled {
  *
  * @throws InputError with the path of the cue where a span, an overlap or a take is not possible
  */
-export async function assembleCues(sheet: CueSheet, load: LoadFile, library = new MotionLibrary()): Promise<Assembled> {
+export async function assembleCues(
+  sheet: CueSheet,
+  load: LoadFile,
+  library = new MotionLibrary(),
+): Promise<Assembled> {
   const scene = {
     ...emptyScene(sheet.name ?? sheet.characters.map((c) => c.name).join(', '), sheet.rate),
     characters: {} as Record<string, Character>,
@@ -105,10 +109,14 @@ function placeCue(
   const from = cue.in ?? 0;
   const to = cue.out ?? clip.frames;
   if (!(from < to) || to > clip.frames) {
-    throw new InputError('cues', `In ${from} and out ${to} are no part of ${clip.name}, which has ${clip.frames} samples.`, {
-      place: { path: `${path}.${to > clip.frames ? 'out' : 'in'}` },
-      hint: `Choose 0 <= in < out <= ${clip.frames}.`,
-    });
+    throw new InputError(
+      'cues',
+      `In ${from} and out ${to} are no part of ${clip.name}, which has ${clip.frames} samples.`,
+      {
+        place: { path: `${path}.${to > clip.frames ? 'out' : 'in'}` },
+        hint: `Choose 0 <= in < out <= ${clip.frames}.`,
+      },
+    );
   }
   const repeat = cue.repeat ?? 1;
   const segment: Segment = {
@@ -153,7 +161,10 @@ function chooseOverlap(
     before.segment.clip === segment.clip &&
     before.segment.in === segment.in &&
     before.segment.out === segment.out;
-  const cut = seam.kind === 'cut' || (cue.gap ?? 0) > 0 || (seam.kind === undefined && seam.overlap === undefined && repeats);
+  const cut =
+    seam.kind === 'cut' ||
+    (cue.gap ?? 0) > 0 ||
+    (seam.kind === undefined && seam.overlap === undefined && repeats);
   if (cut) return 0;
   if (seam.overlap === undefined) {
     return defaultOverlap(rate, { frames: before.timing.frames, overlap: before.overlap }, timing.frames);
@@ -163,7 +174,10 @@ function chooseOverlap(
   if (seam.overlap < 1 || seam.overlap > most) {
     throw new InputError('overlap', `An overlap of ${seam.overlap} frames is not possible here.`, {
       place: { path: `${path}.seam.overlap` },
-      hint: most >= 1 ? `Choose 1 to ${most}.` : 'The cue before is overlapped over its whole length: make this a cut.',
+      hint:
+        most >= 1
+          ? `Choose 1 to ${most}.`
+          : 'The cue before is overlapped over its whole length: make this a cut.',
     });
   }
   return seam.overlap;

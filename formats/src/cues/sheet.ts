@@ -58,7 +58,9 @@ const NOT_YET: Readonly<Record<string, (value: unknown) => boolean>> = {
   travel: (v) => v === 'restored',
   kind: (v) => v === 'settle',
   overlap: (v) => v === 'auto',
-  fit: (v) => ['planted foot', 'left foot', 'right foot', 'left hand', 'right hand'].includes(v as string) || isJoint(v),
+  fit: (v) =>
+    ['planted foot', 'left foot', 'right foot', 'left hand', 'right hand'].includes(v as string) ||
+    isJoint(v),
 };
 const isJoint = (v: unknown): boolean => typeof v === 'object' && v !== null && 'joint' in v;
 
@@ -118,7 +120,9 @@ export function parseCueSheet(value: unknown): CueSheet {
     const path = `characters[${i}]`;
     const character = check<CueCharacter>(raw, 'character', path);
     if (character.start) check(character.start, 'start', `${path}.start`);
-    character.cues.forEach((cue, j) => checkCue(check<Cue>(cue, 'cue', `${path}.cues[${j}]`), j, `${path}.cues[${j}]`));
+    character.cues.forEach((cue, j) =>
+      checkCue(check<Cue>(cue, 'cue', `${path}.cues[${j}]`), j, `${path}.cues[${j}]`),
+    );
   });
   return sheet;
 }

@@ -36,7 +36,14 @@ const REFERENCES: readonly (readonly [list: string, path: string, target: string
   ['materials', 'emissiveTexture.index', 'textures'],
 ];
 
-const COMPONENT_BYTES: Readonly<Record<number, number>> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
+const COMPONENT_BYTES: Readonly<Record<number, number>> = {
+  5120: 1,
+  5121: 1,
+  5122: 2,
+  5123: 2,
+  5125: 4,
+  5126: 4,
+};
 const TYPE_SIZE: Readonly<Record<string, number>> = {
   SCALAR: 1,
   VEC2: 2,
@@ -54,7 +61,8 @@ const fail = (message: string, path: string): never => {
   });
 };
 
-const isObject = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value);
+const isObject = (value: unknown): value is Json =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /**
  * Checks the skeleton of a glTF document before anything is built from it: every index points at something, nothing
@@ -63,13 +71,16 @@ const isObject = (value: unknown): value is Json => typeof value === 'object' &&
  * @throws InputError `gltf` with the path of what is wrong
  */
 export function checkGltf(json: unknown): asserts json is Json {
-  if (!isObject(json) || !isObject(json.asset)) return fail('This is no glTF document: it has no asset.', 'asset');
-  if (!/^2\./.test(String(json.asset.version))) fail(`glTF version ${String(json.asset.version)} cannot be read; 2.0 can.`, 'asset.version');
+  if (!isObject(json) || !isObject(json.asset))
+    return fail('This is no glTF document: it has no asset.', 'asset');
+  if (!/^2\./.test(String(json.asset.version)))
+    fail(`glTF version ${String(json.asset.version)} cannot be read; 2.0 can.`, 'asset.version');
   for (const [name, list] of Object.entries(json)) {
     if (Array.isArray(list) && list.length > MOST_ENTRIES) fail(`${list.length} ${name} are too many.`, name);
   }
   const required = Array.isArray(json.extensionsRequired) ? json.extensionsRequired : [];
-  if (required.length > 0) fail(`The file needs ${required.join(', ')}, which cannot be read.`, 'extensionsRequired');
+  if (required.length > 0)
+    fail(`The file needs ${required.join(', ')}, which cannot be read.`, 'extensionsRequired');
   for (const [list, path, target] of REFERENCES) checkReferences(json, list, path, target);
   checkTrees(json);
   checkBuffers(json);
@@ -94,7 +105,12 @@ function checkReferences(json: Json, list: string, path: string, target: string)
 }
 
 /** Calls `see` with every value at a path; `[]` after a name goes over a list, `{}` over the values of an object. */
-function visit(value: unknown, path: readonly string[], where: string, see: (v: unknown, where: string) => void): void {
+function visit(
+  value: unknown,
+  path: readonly string[],
+  where: string,
+  see: (v: unknown, where: string) => void,
+): void {
   const [step, ...rest] = path;
   if (step === undefined) return see(value, where);
   const [, name, kind] = /^(\w+)((?:\[\]|\{\})*)$/.exec(step)!;
@@ -126,13 +142,15 @@ function checkTrees(json: Json): void {
   });
   nodes.forEach((_, i) => {
     let steps = 0;
-    for (let j = i; j >= 0; j = parent[j]!) if (++steps > nodes.length) fail(`Node ${i} is its own ancestor.`, `nodes[${i}]`);
+    for (let j = i; j >= 0; j = parent[j]!)
+      if (++steps > nodes.length) fail(`Node ${i} is its own ancestor.`, `nodes[${i}]`);
   });
 }
 
 const whole = (value: unknown, fallback: number, path: string): number => {
   const v = value ?? fallback;
-  if (!Number.isSafeInteger(v) || (v as number) < 0) fail(`Expected a whole number, found ${String(value)}.`, path);
+  if (!Number.isSafeInteger(v) || (v as number) < 0)
+    fail(`Expected a whole number, found ${String(value)}.`, path);
   return v as number;
 };
 
@@ -150,13 +168,16 @@ function checkBuffers(json: Json): void {
     const where = `accessors[${i}]`;
     const component = COMPONENT_BYTES[accessor.componentType as number];
     const size = TYPE_SIZE[accessor.type as string];
-    if (!component || !size) return fail(`Unknown type ${String(accessor.componentType)} ${String(accessor.type)}.`, where);
+    if (!component || !size)
+      return fail(`Unknown type ${String(accessor.componentType)} ${String(accessor.type)}.`, where);
     const count = whole(accessor.count, 0, `${where}.count`);
     if (count > 100_000_000) fail(`${count} elements are too many.`, `${where}.count`);
     const view = accessor.bufferView as number | undefined;
     if (view === undefined) return;
     const stride = whole(views[view]!.byteStride, component * size, where) || component * size;
-    const needed = whole(accessor.byteOffset, 0, where) + (count > 0 ? (count - 1) * stride + component * size : 0);
-    if (needed > viewBytes[view]!) fail(`Its ${count} elements need ${needed} bytes; its buffer view has ${viewBytes[view]}.`, where);
+    const needed =
+      whole(accessor.byteOffset, 0, where) + (count > 0 ? (count - 1) * stride + component * size : 0);
+    if (needed > viewBytes[view]!)
+      fail(`Its ${count} elements need ${needed} bytes; its buffer view has ${viewBytes[view]}.`, where);
   });
 }

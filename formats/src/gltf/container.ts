@@ -16,7 +16,10 @@ export interface GltfParts {
 export const GLB_CHUNK = '@glb.bin';
 
 const fail = (message: string, byte: number): never => {
-  throw new InputError('glb', message, { place: { byte }, hint: 'The file is damaged or cut short; export or copy it again.' });
+  throw new InputError('glb', message, {
+    place: { byte },
+    hint: 'The file is damaged or cut short; export or copy it again.',
+  });
 };
 
 /** Takes a GLB apart (glTF 2.0.1, section 4). */
@@ -80,15 +83,25 @@ function embedded(
     ((json[list] as { uri?: string; byteLength?: number }[] | undefined) ?? []).forEach((entry, i) => {
       if (entry.uri === undefined) return;
       const where = `${list}[${i}]`;
-      const data = entry.uri.startsWith('data:') ? decodeDataUri(entry.uri, where) : beside(decodeURIComponent(entry.uri));
+      const data = entry.uri.startsWith('data:')
+        ? decodeDataUri(entry.uri, where)
+        : beside(decodeURIComponent(entry.uri));
       if (!data) {
-        throw new InputError('gltf-beside', `The file ${entry.uri.slice(0, 80)} that belongs to it was not given.`, {
-          place: { path: where },
-          hint: 'Give the .gltf together with its .bin and textures, or use a .glb.',
-        });
+        throw new InputError(
+          'gltf-beside',
+          `The file ${entry.uri.slice(0, 80)} that belongs to it was not given.`,
+          {
+            place: { path: where },
+            hint: 'Give the .gltf together with its .bin and textures, or use a .glb.',
+          },
+        );
       }
       if (entry.byteLength !== undefined && data.length < entry.byteLength) {
-        throw new InputError('gltf', `The buffer should have ${entry.byteLength} bytes and has ${data.length}.`, { place: { path: where } });
+        throw new InputError(
+          'gltf',
+          `The buffer should have ${entry.byteLength} bytes and has ${data.length}.`,
+          { place: { path: where } },
+        );
       }
       out[entry.uri] = data.slice() as Uint8Array<ArrayBuffer>;
     });
@@ -99,7 +112,8 @@ function embedded(
 function decodeDataUri(uri: string, path: string): Uint8Array {
   const comma = uri.indexOf(',');
   try {
-    if (!/;base64$/i.test(uri.slice(0, comma))) return new TextEncoder().encode(decodeURIComponent(uri.slice(comma + 1)));
+    if (!/;base64$/i.test(uri.slice(0, comma)))
+      return new TextEncoder().encode(decodeURIComponent(uri.slice(comma + 1)));
     return Uint8Array.from(atob(uri.slice(comma + 1)), (c) => c.charCodeAt(0));
   } catch (cause) {
     throw new InputError('gltf', 'The embedded data cannot be decoded.', { place: { path }, cause });

@@ -14,24 +14,29 @@ export function checkMeshes(document: Document): void {
     const skin = node.getSkin();
     if (mesh && skin) joints.set(mesh, Math.min(joints.get(mesh) ?? Infinity, skin.listJoints().length));
   }
-  document.getRoot().listMeshes().forEach((mesh, i) => {
-    const fail = (message: string): never => {
-      throw new InputError('gltf', message, {
-        place: { path: `meshes[${i}]` },
-        hint: 'Export the file again; a glTF validator shows what else is wrong with it.',
-      });
-    };
-    for (const primitive of mesh.listPrimitives()) {
-      const vertices = primitive.getAttribute('POSITION')?.getCount() ?? 0;
-      const indices = primitive.getIndices()?.getArray();
-      const beyond = firstAtLeast(indices, vertices);
-      if (beyond !== undefined) fail(`${mesh.getName() || 'A mesh'} uses vertex ${beyond} and has ${vertices}.`);
-      const used = primitive.getAttribute('JOINTS_0')?.getArray();
-      const known = joints.get(mesh);
-      const wrong = known === undefined ? undefined : firstAtLeast(used, known);
-      if (wrong !== undefined) fail(`${mesh.getName() || 'A mesh'} is bound to joint ${wrong}; its skin has ${known}.`);
-    }
-  });
+  document
+    .getRoot()
+    .listMeshes()
+    .forEach((mesh, i) => {
+      const fail = (message: string): never => {
+        throw new InputError('gltf', message, {
+          place: { path: `meshes[${i}]` },
+          hint: 'Export the file again; a glTF validator shows what else is wrong with it.',
+        });
+      };
+      for (const primitive of mesh.listPrimitives()) {
+        const vertices = primitive.getAttribute('POSITION')?.getCount() ?? 0;
+        const indices = primitive.getIndices()?.getArray();
+        const beyond = firstAtLeast(indices, vertices);
+        if (beyond !== undefined)
+          fail(`${mesh.getName() || 'A mesh'} uses vertex ${beyond} and has ${vertices}.`);
+        const used = primitive.getAttribute('JOINTS_0')?.getArray();
+        const known = joints.get(mesh);
+        const wrong = known === undefined ? undefined : firstAtLeast(used, known);
+        if (wrong !== undefined)
+          fail(`${mesh.getName() || 'A mesh'} is bound to joint ${wrong}; its skin has ${known}.`);
+      }
+    });
 }
 
 function firstAtLeast(values: ArrayLike<number> | null | undefined, limit: number): number | undefined {

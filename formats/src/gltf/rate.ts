@@ -8,7 +8,8 @@ const UNEVEN_RATE = 60;
 /** The rate at which keys were set, and whether they all fall on its frames. Times in seconds from the first key. */
 export function findRate(times: readonly number[]): { rate: number; even: boolean } {
   for (const rate of RATES) {
-    if (times.every((t) => Math.abs(t - Math.round(t * rate) / rate) <= KEY_ERROR_SECONDS)) return { rate, even: true };
+    if (times.every((t) => Math.abs(t - Math.round(t * rate) / rate) <= KEY_ERROR_SECONDS))
+      return { rate, even: true };
   }
   return { rate: UNEVEN_RATE, even: false };
 }

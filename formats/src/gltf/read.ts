@@ -64,7 +64,13 @@ interface JointKeys {
   readonly translation: (Keys | null)[];
 }
 
-function readTake(animation: Animation, found: NodeSkeleton, id: string, number: number, remarks: Remark[]): Clip | null {
+function readTake(
+  animation: Animation,
+  found: NodeSkeleton,
+  id: string,
+  number: number,
+  remarks: Remark[],
+): Clip | null {
   const name = animation.getName() || `take ${number + 1}`;
   const keys = collectKeys(animation, found.nodes, name, remarks);
   const used = [...keys.rotation, ...keys.translation].filter((k) => k !== null);
@@ -75,14 +81,30 @@ function readTake(animation: Animation, found: NodeSkeleton, id: string, number:
   const asked = Number((animation.getExtras() as { rate?: unknown }).rate);
   const { rate, even } = asked > 0 && asked <= 10_000 ? { rate: asked, even: true } : findRate(times);
   if (!even) {
-    remarks.push({ code: 'uneven-keys', message: `${name}: its keys fall on no usual rate; it was sampled ${rate} times a second.` });
+    remarks.push({
+      code: 'uneven-keys',
+      message: `${name}: its keys fall on no usual rate; it was sampled ${rate} times a second.`,
+    });
   }
   const frames = Math.round((end - begin) * rate) + 1;
-  if (!(frames <= MAX_FRAMES)) throw new InputError('gltf', `${name} lasts ${(end - begin).toFixed(0)} seconds, which is too long.`);
-  return checkClip({ id, name, skeleton: found.skeleton, rate, frames, ...sampleTake(keys, found, begin, rate, frames) });
+  if (!(frames <= MAX_FRAMES))
+    throw new InputError('gltf', `${name} lasts ${(end - begin).toFixed(0)} seconds, which is too long.`);
+  return checkClip({
+    id,
+    name,
+    skeleton: found.skeleton,
+    rate,
+    frames,
+    ...sampleTake(keys, found, begin, rate, frames),
+  });
 }
 
-function collectKeys(animation: Animation, nodes: readonly Node[], name: string, remarks: Remark[]): JointKeys {
+function collectKeys(
+  animation: Animation,
+  nodes: readonly Node[],
+  name: string,
+  remarks: Remark[],
+): JointKeys {
   const index = new Map(nodes.map((n, i) => [n, i]));
   const keys: JointKeys = { rotation: nodes.map(() => null), translation: nodes.map(() => null) };
   const left = new Set<string>();
@@ -95,7 +117,8 @@ function collectKeys(animation: Animation, nodes: readonly Node[], name: string,
     else if (path === 'translation') keys.translation[joint] = readKeys(sampler, 3);
     else if (path && !isStill(readKeys(sampler, 3))) left.add(path);
   }
-  for (const path of left) remarks.push({ code: 'left-out', message: `${name}: the animation of ${path} was left out.` });
+  for (const path of left)
+    remarks.push({ code: 'left-out', message: `${name}: the animation of ${path} was left out.` });
   return keys;
 }
 
@@ -122,7 +145,10 @@ function sampleTake(
   const rotations = new Float32Array(frames * joints * 4);
   const q = new Float64Array(joints * 4);
   const p = new Float64Array(joints * 3);
-  const above = { rotation: Float64Array.from(layout.aboveRotation), position: Float64Array.from(layout.abovePosition) };
+  const above = {
+    rotation: Float64Array.from(layout.aboveRotation),
+    position: Float64Array.from(layout.abovePosition),
+  };
   const strays = new Set<number>();
   for (let f = 0; f < frames; f++) {
     for (let j = 0; j < joints; j++) {
@@ -135,7 +161,8 @@ function sampleTake(
       for (let k = 0; k < 3; k++) p[j * 3 + k]! *= layout.scales[j]!;
       if (skeleton.parents[j]! < 0) underNode(above, p, q, j);
       for (let k = 0; k < 3; k++)
-        if (place && Math.abs(p[j * 3 + k]! - skeleton.restTranslations[j * 3 + k]!) > STRAYS_METRES) strays.add(j);
+        if (place && Math.abs(p[j * 3 + k]! - skeleton.restTranslations[j * 3 + k]!) > STRAYS_METRES)
+          strays.add(j);
     }
     carrierToScene(skeleton, q, p);
     rotations.set(q, f * joints * 4);
@@ -146,7 +173,8 @@ function sampleTake(
   const translations = new Float32Array(frames * translated.length * 3);
   for (let f = 0; f < frames; f++)
     translated.forEach((joint, i) => {
-      for (let k = 0; k < 3; k++) translations[(f * translated.length + i) * 3 + k] = allPlaces[(f * joints + joint) * 3 + k]!;
+      for (let k = 0; k < 3; k++)
+        translations[(f * translated.length + i) * 3 + k] = allPlaces[(f * joints + joint) * 3 + k]!;
     });
   return { rotations, translated, translations };
 }
@@ -160,4 +188,3 @@ function carrierToScene(skeleton: Skeleton, q: Float64Array, p: Float64Array): v
     for (let k = 0; k < 3; k++) p[carrier * 3 + k]! += p[up * 3 + k]!;
   }
 }
-

@@ -63,14 +63,23 @@ export function sampleKeys(keys: Keys, seconds: number, out: Float64Array, oo: n
       quatSlerp(values, low * 4, values, high * 4, t, out, oo);
       return quatNormalize(out, oo) as Float64Array;
     }
-    for (let k = 0; k < size; k++) out[oo + k] = (1 - t) * values[low * size + k]! + t * values[high * size + k]!;
+    for (let k = 0; k < size; k++)
+      out[oo + k] = (1 - t) * values[low * size + k]! + t * values[high * size + k]!;
     return out;
   }
   cubic(keys, low, high, span, t, out, oo);
   return size === 4 ? (quatNormalize(out, oo) as Float64Array) : out;
 }
 
-function cubic(keys: Keys, low: number, high: number, span: number, t: number, out: Float64Array, oo: number): void {
+function cubic(
+  keys: Keys,
+  low: number,
+  high: number,
+  span: number,
+  t: number,
+  out: Float64Array,
+  oo: number,
+): void {
   const { values, size } = keys;
   const t2 = t * t;
   const t3 = t2 * t;
@@ -80,6 +89,9 @@ function cubic(keys: Keys, low: number, high: number, span: number, t: number, o
     const a1 = values[high * 3 * size + k]!;
     const v1 = values[high * 3 * size + size + k]!;
     out[oo + k] =
-      (2 * t3 - 3 * t2 + 1) * v0 + span * (t3 - 2 * t2 + t) * b0 + (-2 * t3 + 3 * t2) * v1 + span * (t3 - t2) * a1;
+      (2 * t3 - 3 * t2 + 1) * v0 +
+      span * (t3 - 2 * t2 + t) * b0 +
+      (-2 * t3 + 3 * t2) * v1 +
+      span * (t3 - t2) * a1;
   }
 }

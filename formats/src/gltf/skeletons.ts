@@ -22,7 +22,12 @@ const UNEVEN = 1e-3;
  */
 export function findSkeletons(document: Document, scale: number, remarks: Remark[]): NodeSkeleton[] {
   const all = document.getRoot().listNodes();
-  const skinned = new Set(document.getRoot().listSkins().flatMap((skin) => skin.listJoints()));
+  const skinned = new Set(
+    document
+      .getRoot()
+      .listSkins()
+      .flatMap((skin) => skin.listJoints()),
+  );
   const moved = new Set<Node>();
   for (const animation of document.getRoot().listAnimations()) {
     for (const channel of animation.listChannels()) {
@@ -42,7 +47,15 @@ export function findSkeletons(document: Document, scale: number, remarks: Remark
   const groups = [...trees.values()].map((nodes) => connect(nodes));
   return groups
     .filter((nodes) => nodes.some((n) => skinned.has(n)) || groups.length === 1 || nodes.length > 1)
-    .map((nodes) => toSkeleton(nodes, all, scale, nodes.some((n) => skinned.has(n)), remarks));
+    .map((nodes) =>
+      toSkeleton(
+        nodes,
+        all,
+        scale,
+        nodes.some((n) => skinned.has(n)),
+        remarks,
+      ),
+    );
 }
 
 /** A node with a parent or a child, as the bones of a file without mesh are. */
@@ -78,7 +91,11 @@ function toSkeleton(
   skinned: boolean,
   remarks: Remark[],
 ): NodeSkeleton {
-  if (nodes.length > MAX_JOINTS) throw new InputError('gltf', `A skeleton of ${nodes.length} joints is too large; up to ${MAX_JOINTS} can be read.`);
+  if (nodes.length > MAX_JOINTS)
+    throw new InputError(
+      'gltf',
+      `A skeleton of ${nodes.length} joints is too large; up to ${MAX_JOINTS} can be read.`,
+    );
   const above = worldOf(nodes[0]!.getParentNode(), scale);
   const index = new Map(nodes.map((n, i) => [n, i]));
   const parents = nodes.map((n) => index.get(n.getParentNode()!) ?? -1);
@@ -90,7 +107,10 @@ function toSkeleton(
   const translations = new Float64Array(nodes.length * 3);
   const rotations = new Float64Array(nodes.length * 4);
   nodes.forEach((n, i) => {
-    translations.set(n.getTranslation().map((v) => v * scales[i]!), i * 3);
+    translations.set(
+      n.getTranslation().map((v) => v * scales[i]!),
+      i * 3,
+    );
     rotations.set(n.getRotation(), i * 4);
     if (parents[i]! < 0) underNode(above, translations, rotations, i);
   });
@@ -131,7 +151,12 @@ function worldOf(node: Node | null, scale: number): Above {
 }
 
 /** Puts the topmost joint's transform under the node above it; the translation is in metres already. */
-export function underNode(above: { rotation: Float64Array; position: Float64Array }, translations: Float64Array, rotations: Float64Array, i: number): void {
+export function underNode(
+  above: { rotation: Float64Array; position: Float64Array },
+  translations: Float64Array,
+  rotations: Float64Array,
+  i: number,
+): void {
   quatRotate(above.rotation, 0, translations, i * 3, translations, i * 3);
   for (let k = 0; k < 3; k++) translations[i * 3 + k]! += above.position[k]!;
   quatMultiply(above.rotation, 0, rotations, i * 4, rotations, i * 4);
@@ -141,7 +166,10 @@ function uniformScale(node: Node, remarks: Remark[]): number {
   const [x, y, z] = node.getScale();
   const mean = Math.cbrt(Math.abs(x * y * z)) || 1;
   if (Math.max(Math.abs(x - mean), Math.abs(y - mean), Math.abs(z - mean)) > UNEVEN * mean) {
-    remarks.push({ code: 'uneven-scale', message: `${node.getName() || 'A node'} is scaled unevenly or mirrored; its mean scale was taken.` });
+    remarks.push({
+      code: 'uneven-scale',
+      message: `${node.getName() || 'A node'} is scaled unevenly or mirrored; its mean scale was taken.`,
+    });
   }
   return mean;
 }

@@ -58,7 +58,9 @@ const plainLayout = (clip: Clip): GltfLayout => ({
 /** Removes every animation, and the accessors that only they used. */
 function dropAnimations(document: Document): void {
   const root = document.getRoot();
-  const accessors = new Set(root.listAnimations().flatMap((a) => a.listSamplers().flatMap((s) => [s.getInput(), s.getOutput()])));
+  const accessors = new Set(
+    root.listAnimations().flatMap((a) => a.listSamplers().flatMap((s) => [s.getInput(), s.getOutput()])),
+  );
   for (const animation of root.listAnimations()) {
     for (const sampler of animation.listSamplers()) sampler.dispose();
     for (const channel of animation.listChannels()) channel.dispose();
@@ -85,7 +87,11 @@ function animate(document: Document, clip: Clip, nodes: readonly Node[], layout:
       .setType(path === 'rotation' ? 'VEC4' : 'VEC3')
       .setArray(values as Float32Array<ArrayBuffer>)
       .setBuffer(buffer);
-    const sampler = document.createAnimationSampler().setInput(times).setOutput(output).setInterpolation('LINEAR');
+    const sampler = document
+      .createAnimationSampler()
+      .setInput(times)
+      .setOutput(output)
+      .setInterpolation('LINEAR');
     animation.addSampler(sampler);
     animation.addChannel(
       document.createAnimationChannel().setTargetNode(nodes[joint]!).setTargetPath(path).setSampler(sampler),
@@ -98,7 +104,10 @@ function animate(document: Document, clip: Clip, nodes: readonly Node[], layout:
 }
 
 /** The clip's local transforms as the file's nodes mean them: under the nodes above, in their scales. */
-function fileTransforms(clip: Clip, layout: GltfLayout): { rotations: Float32Array[]; translations: Float32Array[] } {
+function fileTransforms(
+  clip: Clip,
+  layout: GltfLayout,
+): { rotations: Float32Array[]; translations: Float32Array[] } {
   const { frames, skeleton } = clip;
   const joints = skeleton.names.length;
   const rotations = skeleton.names.map(() => new Float32Array(frames * 4));
@@ -114,7 +123,8 @@ function fileTransforms(clip: Clip, layout: GltfLayout): { rotations: Float32Arr
       quatNormalize(pose.rotations, j * 4);
       if (f > 0) sameSide(pose.rotations, before, j * 4);
       rotations[j]!.set(pose.rotations.subarray(j * 4, j * 4 + 4), f * 4);
-      for (let k = 0; k < 3; k++) translations[j]![f * 3 + k] = pose.translations[j * 3 + k]! / layout.scales[j]!;
+      for (let k = 0; k < 3; k++)
+        translations[j]![f * 3 + k] = pose.translations[j * 3 + k]! / layout.scales[j]!;
     }
     before.set(pose.rotations);
   }
@@ -139,7 +149,8 @@ function sameSide(q: Float64Array, before: Float64Array, o: number): void {
 function mergeBuffers(document: Document): void {
   const [first, ...others] = document.getRoot().listBuffers();
   for (const other of others) {
-    for (const accessor of document.getRoot().listAccessors()) if (accessor.getBuffer() === other) accessor.setBuffer(first!);
+    for (const accessor of document.getRoot().listAccessors())
+      if (accessor.getBuffer() === other) accessor.setBuffer(first!);
     other.dispose();
   }
 }

@@ -64,19 +64,29 @@ export function writeSceneFile(scene: Scene, library: MotionLibrary): Uint8Array
  *
  * @throws InputError `scene-file` where it is damaged or a file in it is missing or changed
  */
-export async function readSceneFile(bytes: Uint8Array, file: string): Promise<{ scene: Scene; library: MotionLibrary }> {
+export async function readSceneFile(
+  bytes: Uint8Array,
+  file: string,
+): Promise<{ scene: Scene; library: MotionLibrary }> {
   const entries = unzip(bytes, file);
   const scene = parseScene(parseEntry(entries, SCENE, file));
   const { error, value } = sourcesSchema.validate(parseEntry(entries, SOURCES, file), { convert: false });
-  if (error) throw new InputError('scene-file', `Its list of files is not valid: ${error.message}.`, { place: { file, path: SOURCES } });
+  if (error)
+    throw new InputError('scene-file', `Its list of files is not valid: ${error.message}.`, {
+      place: { file, path: SOURCES },
+    });
   const library = new MotionLibrary();
   for (const entry of value as { id: string; file: string; hash: string; scale?: number }[]) {
     const content = entries[`files/${entry.hash}`];
     if (!content || hashBytes(content) !== entry.hash) {
-      throw new InputError('scene-file', `The file ${entry.file} in it is ${content ? 'damaged' : 'missing'}.`, {
-        place: { file },
-        hint: 'Export the scene again.',
-      });
+      throw new InputError(
+        'scene-file',
+        `The file ${entry.file} in it is ${content ? 'damaged' : 'missing'}.`,
+        {
+          place: { file },
+          hint: 'Export the scene again.',
+        },
+      );
     }
     await library.add(content, entry.file, entry.scale);
   }
@@ -94,20 +104,28 @@ function unzip(bytes: Uint8Array, file: string): Record<string, Uint8Array> {
       },
     });
   } catch (cause) {
-    throw new InputError('scene-file', `This is no scene file that can be read: ${(cause as Error).message}.`, {
-      place: { file },
-      hint: 'The file is damaged or cut short; export or copy it again.',
-      cause,
-    });
+    throw new InputError(
+      'scene-file',
+      `This is no scene file that can be read: ${(cause as Error).message}.`,
+      {
+        place: { file },
+        hint: 'The file is damaged or cut short; export or copy it again.',
+        cause,
+      },
+    );
   }
 }
 
 function parseEntry(entries: Record<string, Uint8Array>, name: string, file: string): unknown {
   const entry = entries[name];
-  if (!entry) throw new InputError('scene-file', `It has no ${name}, so it is no scene file.`, { place: { file } });
+  if (!entry)
+    throw new InputError('scene-file', `It has no ${name}, so it is no scene file.`, { place: { file } });
   try {
     return JSON.parse(strFromU8(entry));
   } catch (cause) {
-    throw new InputError('scene-file', `${name} in it cannot be read: ${(cause as Error).message}.`, { place: { file }, cause });
+    throw new InputError('scene-file', `${name} in it cannot be read: ${(cause as Error).message}.`, {
+      place: { file },
+      cause,
+    });
   }
 }

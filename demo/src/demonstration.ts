@@ -1,0 +1,111 @@
+import type { Clip, Skeleton } from '@warper/core';
+import { writeBvh, writeGlb } from '@warper/formats';
+import type { Build } from './build';
+import { buildOf, skeletonOf } from './build';
+import { makeMannequin } from './mannequin';
+import type { TrueSteps } from './gait';
+import type { Take } from './takes';
+import { idle, setDown, toClip, turnRound, walk, walkInPlace, walkStart, walkStop, wave } from './takes';
+import { writeMannequin } from './writeBody';
+
+/** The Keeper's body. */
+export const KEEPER: Build = buildOf(1.78);
+
+/** Slate blue limbs, darker joints (linear). */
+const KEEPER_PAINT = { limbs: [0.06, 0.22, 0.31], joints: [0.018, 0.06, 0.085] } as const;
+
+/** A clip of the demonstration with the true spans of its steps, in samples. */
+export interface MadeClip {
+  readonly file: string;
+  readonly clip: Clip;
+  readonly truth: Truth;
+  readonly reach: number;
+}
+
+/** The spans in which ankles and toes stand still by construction, in samples [start, end). */
+export interface Truth {
+  readonly leftFoot: [number, number][];
+  readonly leftToes: [number, number][];
+  readonly rightFoot: [number, number][];
+  readonly rightToes: [number, number][];
+}
+
+const KEEPER_TAKES: readonly (readonly [file: string, take: (b: Build) => Take])[] = [
+  ['keeper-idle.glb', idle],
+  ['keeper-walk.glb', walk],
+  ['keeper-walk-in-place.glb', walkInPlace],
+  ['keeper-walk-start.glb', walkStart],
+  ['keeper-walk-stop.glb', walkStop],
+  ['keeper-turn-round.glb', turnRound],
+  ['keeper-wave.glb', wave],
+  ['keeper-set-down.bvh', setDown],
+];
+
+/** Makes the Keeper's clips. */
+export function keeperClips(skeleton: Skeleton = skeletonOf(KEEPER)): MadeClip[] {
+  return KEEPER_TAKES.map(([file, make]) => {
+    const take = make(KEEPER);
+    const { clip, reach } = toClip(take, KEEPER, skeleton);
+    const spans = (list: TrueSteps['foot']): [number, number][] => spansInSamples(list, take, clip.frames);
+    const truth = {
+      leftFoot: spans(take.left.foot),
+      leftToes: spans(take.left.toes),
+      rightFoot: spans(take.right.foot),
+      rightToes: spans(take.right.toes),
+    };
+    return { file, clip, truth, reach };
+  });
+}
+
+/** Spans in seconds as samples [start, end) of a take; those outside it are left out. */
+function spansInSamples(list: TrueSteps['foot'], take: Take, frames: number): [number, number][] {
+  return list
+    .map(([a, b]): [number, number] => [
+      Math.max(0, Math.ceil((a - take.from) * take.rate - 1e-6)),
+      Math.min(frames, Math.floor((b - take.from) * take.rate + 1e-6) + 1),
+    ])
+    .filter(([a, b]) => b > a);
+}
+
+/** The Keeper's performance on the gallery. */
+const LAMP_ROUND = {
+  format: 'warper-cues',
+  version: 1,
+  name: 'The Lamp Round',
+  rate: 30,
+  characters: [
+    {
+      name: 'Keeper',
+      body: 'keeper.glb',
+      start: { x: -1.2, z: -2.4, heading: 0 },
+      cues: [
+        { clip: 'keeper-idle.glb', out: 60 },
+        { clip: 'keeper-walk-start.glb' },
+        { clip: 'keeper-walk.glb', repeat: 3 },
+        { clip: 'keeper-turn-round.glb' },
+        { clip: 'keeper-walk.glb', repeat: 2 },
+        { clip: 'keeper-walk-stop.glb' },
+        { clip: 'keeper-set-down.bvh' },
+        { clip: 'keeper-wave.glb' },
+        { clip: 'keeper-idle.glb' },
+      ],
+    },
+  ],
+};
+
+/** Every file of the demonstration by name; the same bytes each time. */
+export async function makeDemonstration(): Promise<Map<string, Uint8Array>> {
+  const files = new Map<string, Uint8Array>();
+  const text = (value: string): Uint8Array => new TextEncoder().encode(value);
+  const skeleton = skeletonOf(KEEPER);
+  files.set(
+    'keeper.glb',
+    await writeMannequin('Keeper', skeleton, makeMannequin(KEEPER, skeleton), KEEPER_PAINT),
+  );
+  for (const { file, clip, truth } of keeperClips(skeleton)) {
+    files.set(file, file.endsWith('.bvh') ? text(writeBvh(clip)) : await writeGlb(clip));
+    files.set(file.replace(/\.\w+$/, '.steps.json'), text(JSON.stringify(truth, null, 1) + '\n'));
+  }
+  files.set('lamp-round.cues.json', text(JSON.stringify(LAMP_ROUND, null, 2) + '\n'));
+  return files;
+}

@@ -1,0 +1,3 @@
+export * from './demonstration';
+export * from './takes';
+export * from './build';

@@ -1,0 +1,29 @@
+// Bundles a TypeScript file for Node into a temporary folder and runs it with the given arguments.
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { build } from 'esbuild';
+
+/** Runs a TypeScript entry file; returns its exit code. */
+export async function runTs(entry, args = [], flags = []) {
+  const folder = mkdtempSync(join('node_modules', '.run-'));
+  const outfile = join(folder, 'main.mjs');
+  try {
+    await build({
+      entryPoints: [entry],
+      outfile,
+      bundle: true,
+      platform: 'node',
+      format: 'esm',
+      target: 'node20',
+      packages: 'external',
+      logLevel: 'warning',
+      alias: Object.fromEntries(
+        ['core', 'formats', 'demo', 'server'].map((p) => [`@warper/${p}`, `./${p}/src/index.ts`]),
+      ),
+    });
+    return spawnSync(process.execPath, [...flags, outfile, ...args], { stdio: 'inherit' }).status ?? 1;
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
