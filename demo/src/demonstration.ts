@@ -38,7 +38,7 @@ const KEEPER_TAKES: readonly (readonly [file: string, take: (b: Build) => Take])
   ['keeper-walk-stop.glb', walkStop],
   ['keeper-turn-round.glb', turnRound],
   ['keeper-wave.glb', wave],
-  ['keeper-set-down.bvh', setDown],
+  ['Set down.bvh', setDown],
 ];
 
 /** Makes the Keeper's clips. */
@@ -85,7 +85,7 @@ const LAMP_ROUND = {
         { clip: 'keeper-turn-round.glb' },
         { clip: 'keeper-walk.glb', repeat: 2 },
         { clip: 'keeper-walk-stop.glb' },
-        { clip: 'keeper-set-down.bvh' },
+        { clip: 'Set down.bvh' },
         { clip: 'keeper-wave.glb' },
         { clip: 'keeper-idle.glb' },
       ],
@@ -107,5 +107,6 @@ export async function makeDemonstration(): Promise<Map<string, Uint8Array>> {
     files.set(file.replace(/\.\w+$/, '.steps.json'), text(JSON.stringify(truth, null, 1) + '\n'));
   }
   files.set('lamp-round.cues.json', text(JSON.stringify(LAMP_ROUND, null, 2) + '\n'));
+  files.set('index.json', text(JSON.stringify({ files: [...files.keys()] }, null, 1) + '\n'));
   return files;
 }

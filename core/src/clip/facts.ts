@@ -69,7 +69,10 @@ function floatMetres(clip: Clip): number {
   return lows.sort((a, b) => a - b)[lows.length >> 1]!;
 }
 
-/** Height of a joint over the rest pose's lowest point, metres. */
+/** How far the rest pose's lowest point may lie from the floor (metres) and still be meant to stand on it. */
+const STANDS = { below: 0.02, above: 0.15 };
+
+/** Height of a joint over the sole, metres: over the floor where the rest pose stands on it, else over its lowest point. */
 function soleHeights(skeleton: Skeleton): (joint: number) => number {
   const { positions } = restPose(skeleton);
   let low = Infinity;
@@ -77,5 +80,6 @@ function soleHeights(skeleton: Skeleton): (joint: number) => number {
     const end = skeleton.ends[i];
     low = Math.min(low, positions[i * 3 + 1]!, positions[i * 3 + 1]! + (end ? end[1] : 0));
   }
-  return (joint) => positions[joint * 3 + 1]! - low;
+  const floor = low >= -STANDS.below && low <= STANDS.above ? 0 : low;
+  return (joint) => positions[joint * 3 + 1]! - floor;
 }

@@ -35,8 +35,6 @@ const SHORTEST_GAP_SECONDS = 0.07;
 const SHORTEST_SPAN_SECONDS = 0.08;
 /** A joint's own floor in a clip: the height below which this share of its samples lies. */
 const FLOOR_SHARE = 0.02;
-/** Travel in L a second below which a clip whose feet stride may be one that walks in place. */
-const IN_PLACE_TRAVEL = 0.15;
 /** How far a treading foot's floor velocity may differ from the common one, as a share of it. */
 const TREAD_TOLERANCE = 0.5;
 
@@ -133,16 +131,12 @@ function differentiate(values: Float64Array, rate: number): Float64Array {
 }
 
 /**
- * The floor velocity, in the root's frame, at which planted feet move under a body that walks in place; null for a
- * clip that travels or whose low feet rest. Feet that are low are grouped by their velocity: the median is taken.
+ * The floor velocity, in the root's frame, at which planted feet move under a body that walks in place: the median
+ * over all moments at which a foot is low and does not rise or sink. Null where low feet rest, as they do in clips that
+ * travel.
  */
 function treadVelocity(clip: Clip, paths: readonly Path[], length: number): [number, number] | null {
   const root = rootTrack(clip);
-  const seconds = (clip.frames - 1) / clip.rate;
-  let travelled = 0;
-  for (let f = 1; f < clip.frames; f++)
-    travelled += Math.hypot(root[f * 3]! - root[f * 3 - 3]!, root[f * 3 + 1]! - root[f * 3 - 2]!);
-  if (travelled / seconds > 2 * IN_PLACE_TRAVEL * length) return null;
   const along: number[] = [];
   const aside: number[] = [];
   for (const path of paths) {

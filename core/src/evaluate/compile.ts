@@ -6,7 +6,6 @@ import { rootTrack } from '../clip/root';
 import { InputError } from '../math/errors';
 import type { FloorMove } from '../math/floorMove';
 import { STILL, composeMoves, invertMove } from '../math/floorMove';
-import type { Rate } from '../math/rate';
 import { parseRate } from '../math/rate';
 import type { Character, Lane, Scene } from '../scene/scene';
 import { bodyLane } from '../scene/scene';
@@ -52,7 +51,7 @@ export function compile(scene: Scene, library: Library, previous?: Plan): Plan {
     };
     const old = previous?.characters.find((c) => c.character.id === id);
     if (old && sameOrigin(origins.get(old), origin)) return old;
-    const plan = compileCharacter(scene, character, lane, library, rate);
+    const plan = compileCharacter(scene, character, lane, library);
     origins.set(plan, origin);
     return plan;
   });
@@ -81,7 +80,6 @@ function compileCharacter(
   character: Character,
   lane: Lane | undefined,
   library: Library,
-  rate: Rate,
 ): CharacterPlan {
   const skeleton = library.body(character.body);
   if (!skeleton) {

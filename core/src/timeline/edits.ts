@@ -1,5 +1,5 @@
-import type { Draft } from 'immer';
-import { produce } from 'immer';
+import type { Draft, Patch } from 'immer';
+import { applyPatches, enablePatches, produceWithPatches } from 'immer';
 import { InputError } from '../math/errors';
 import { parseRate } from '../math/rate';
 import type { Character, FloorPlace, Lane, Scene, Seam, Segment } from '../scene/scene';
@@ -33,50 +33,73 @@ export type SegmentValues = Partial<
   Pick<Segment, 'name' | 'in' | 'out' | 'repeat' | 'loop' | 'speed' | 'length' | 'travel'>
 >;
 
+enablePatches();
+
+/** A scene after an edit, and the differences that lead there and back. */
+export interface Edited {
+  readonly scene: Scene;
+  readonly patches: readonly Patch[];
+  readonly inverse: readonly Patch[];
+}
+
+/** The scene after an edit; see `edit`. */
+export const applyEdit = (scene: Scene, change: Edit, clips: ClipLookup): Scene =>
+  edit(scene, change, clips).scene;
+
+/** The scene after recorded differences, as undo and redo replay them. */
+export const applyDifferences = (scene: Scene, patches: readonly Patch[]): Scene =>
+  applyPatches(scene, patches as Patch[]);
+
 /**
- * The scene after an edit. What cannot be (two overlaps on one spot, a negative length) becomes the nearest that can.
+ * Carries out an edit. What cannot be (two overlaps on one spot, a negative length) becomes the nearest that can.
  *
  * @throws InputError `edit` where it names something that the scene does not have, or a number is out of range
  */
-export function applyEdit(scene: Scene, edit: Edit, clips: ClipLookup): Scene {
-  return produce(scene, (draft) => {
+export function edit(scene: Scene, change: Edit, clips: ClipLookup): Edited {
+  const [next, patches, inverse] = produceWithPatches(scene, (draft) => {
     const editor = new LaneEditor(draft, clips);
-    switch (edit.type) {
+    switch (change.type) {
       case 'rename scene':
-        draft.name = edit.name.trim().slice(0, 200) || draft.name;
+        draft.name = change.name.trim().slice(0, 200) || draft.name;
         return;
       case 'add character':
-        draft.characters[edit.character.id] = { ...edit.character };
-        draft.characterOrder.push(edit.character.id);
-        draft.lanes[edit.lane] = { id: edit.lane, kind: 'body', character: edit.character.id, segments: [] };
-        draft.laneOrder.push(edit.lane);
+        draft.characters[change.character.id] = { ...change.character };
+        draft.characterOrder.push(change.character.id);
+        draft.lanes[change.lane] = {
+          id: change.lane,
+          kind: 'body',
+          character: change.character.id,
+          segments: [],
+        };
+        draft.laneOrder.push(change.lane);
         return;
       case 'remove character':
-        return removeCharacter(draft, edit.character);
+        return removeCharacter(draft, change.character);
       case 'start character':
-        requireEntry(draft.characters, edit.character, 'character').start = edit.start;
+        requireEntry(draft.characters, change.character, 'character').start = change.start;
         return;
       case 'place':
-        return editor.place(edit.lane, { ...edit.segment }, edit.at);
+        return editor.place(change.lane, { ...change.segment }, change.at);
       case 'move':
-        return editor.move(edit.segment, edit.start, edit.lane);
+        return editor.move(change.segment, change.start, change.lane);
       case 'trim':
-        return editor.trim(edit.segment, edit.edge, edit.frame);
+        return editor.trim(change.segment, change.edge, change.frame);
       case 'change':
-        return editor.change(edit.segment, edit.values);
+        return editor.change(change.segment, change.values);
       case 'seam': {
-        const segment = requireEntry(draft.segments, edit.segment, 'segment');
-        segment.seam = { ...segment.seam, ...edit.values };
+        const segment = requireEntry(draft.segments, change.segment, 'segment');
+        segment.seam = { ...segment.seam, ...change.values };
         return;
       }
       case 'overlap':
-        return editor.overlap(edit.segment, edit.frames);
+        return editor.overlap(change.segment, change.frames);
       case 'remove':
-        return editor.remove(edit.segment, edit.close);
+        return editor.remove(change.segment, change.close);
       case 'duplicate':
-        return editor.duplicate(edit.segment, edit.id);
+        return editor.duplicate(change.segment, change.id);
     }
   });
+  return { scene: next, patches, inverse };
 }
 
 /** What an edit is called in "Undo ...". */

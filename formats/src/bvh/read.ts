@@ -1,13 +1,5 @@
-import type { Clip, EulerOrder, Skeleton } from '@warper/core';
-import {
-  InputError,
-  MAX_FRAMES,
-  MAX_JOINTS,
-  checkClip,
-  makeSkeleton,
-  quatFromEuler,
-  restHeight,
-} from '@warper/core';
+import type { Clip, EulerOrder, Skeleton, InputError } from '@warper/core';
+import { MAX_FRAMES, MAX_JOINTS, checkClip, makeSkeleton, quatFromEuler, restHeight } from '@warper/core';
 import { bodyId, clipId, sourceId } from '../hash';
 import type { BvhJoint, BvhLayout, Imported, Remark } from '../imported';
 import { snapRate } from '../snapRate';

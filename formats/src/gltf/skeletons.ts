@@ -117,7 +117,7 @@ function toSkeleton(
   const names = uniqueNames(nodes, all);
   const skeleton = makeSkeleton({ names, parents, restTranslations: translations, restRotations: rotations });
   return {
-    name: (nodes[0]!.getParentNode() ?? nodes[0]!).getName() || 'body',
+    name: bodyName(nodes, all),
     nodes,
     skeleton,
     skinned,
@@ -129,6 +129,23 @@ function toSkeleton(
       abovePosition: [...above.position] as unknown as GltfLayout['abovePosition'],
     },
   };
+}
+
+/** The name of the skin that uses the joints, or of its mesh; else of what stands above them, or of the topmost. */
+function bodyName(nodes: readonly Node[], all: readonly Node[]): string {
+  const wearer = all.find((n) =>
+    n
+      .getSkin()
+      ?.listJoints()
+      .some((j) => nodes.includes(j)),
+  );
+  const names = [
+    wearer?.getSkin()?.getName(),
+    wearer?.getMesh()?.getName(),
+    nodes[0]!.getParentNode()?.getName(),
+    nodes[0]!.getName(),
+  ];
+  return names.find((name) => name) ?? 'body';
 }
 
 /** World transform of a node with even scales; the scene itself for null. */

@@ -1,0 +1,62 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import express from 'express';
+import type { Express } from 'express';
+import helmet from 'helmet';
+
+/** Folders that the server hands out. */
+export interface ServedFolders {
+  /** The built application. */
+  readonly application: string;
+  /** The demonstration's files. */
+  readonly demonstration: string;
+}
+
+/** The application's server: the built pages, and the demonstration. Nothing outside the two folders can be read. */
+export function makeApp({ application, demonstration }: ServedFolders): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          'default-src': ["'self'"],
+          'script-src': ["'self'"],
+          'worker-src': ["'self'", 'blob:'],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'connect-src': ["'self'", 'blob:', 'data:'],
+          'upgrade-insecure-requests': null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(
+    '/demonstration',
+    express.static(demonstration, { index: false, dotfiles: 'deny', fallthrough: false }),
+  );
+  app.use(
+    express.static(application, {
+      index: 'index.html',
+      dotfiles: 'deny',
+      setHeaders: (res, path) => {
+        if (path.includes('/assets/')) res.setHeader('Cache-Control', 'public, max-age=31536000, immutable');
+      },
+    }),
+  );
+  // Addresses of pages are the application's own; anything that looks like a file is not there.
+  app.get(/^\/(?!.*\.[a-z0-9]+$).*$/i, (_, res) => {
+    const page = join(application, 'index.html');
+    if (existsSync(page)) res.sendFile('index.html', { root: application });
+    else res.status(503).type('text').send('The application is not built yet: run npm start.');
+  });
+  app.use((_, res) => void res.status(404).type('text').send('There is nothing at this address.'));
+  app.use(((error: { status?: number }, _req, res, _next) => {
+    res
+      .status(error.status ?? 500)
+      .type('text')
+      .send('This cannot be given.');
+  }) as express.ErrorRequestHandler);
+  return app;
+}

@@ -1,0 +1,50 @@
+import type { BakeOptions, Scene } from '@warper/core';
+import type { Imported } from '@warper/formats';
+import type { StoredBody, StoredClip, StoredFile } from '../storage/db';
+
+/** A file that was read and measured; `stored` is what the library keeps of it. */
+export interface ReadResult {
+  readonly imported: Imported;
+  readonly file: StoredFile;
+  readonly clips: readonly StoredClip[];
+  readonly bodies: readonly StoredBody[];
+}
+
+/** What a bake is to give. */
+export interface BakeRequest {
+  readonly scene: Scene;
+  readonly character: string;
+  readonly format: 'glb' | 'bvh';
+  readonly options: BakeOptions;
+}
+
+/** A baked file and what it holds. */
+export interface BakeResult {
+  readonly bytes: Uint8Array;
+  readonly frames: number;
+  readonly rate: number;
+  readonly joints: number;
+}
+
+/** An error that has crossed from a worker, with everything that its reader needs. */
+export interface PlainError {
+  readonly name: string;
+  readonly code: string;
+  readonly message: string;
+  readonly place: Record<string, unknown>;
+  readonly hint: string;
+}
+
+/** An answer from a worker: a value or an error; exceptions would lose code and place on the way. */
+export type Answer<T> =
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: PlainError };
+
+/** What the motion worker does. */
+export interface MotionWorker {
+  /** Reads and measures a file. */
+  read(bytes: Uint8Array, file: string, scale?: number): Promise<Answer<ReadResult>>;
+  /** Bakes from the files kept in this browser; `progress` gets the finished share. */
+  bake(id: string, request: BakeRequest, progress: (share: number) => void): Promise<Answer<BakeResult>>;
+  /** Stops a bake; its call then answers with the code `cancelled`. */
+  cancel(id: string): void;
+}

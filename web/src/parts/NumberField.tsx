@@ -1,0 +1,87 @@
+import { useDrag } from '@use-gesture/react';
+import { useId, useState } from 'react';
+import { parseNumber } from './parseNumber';
+
+interface Props {
+  readonly label: string;
+  readonly value: number;
+  readonly onChange: (value: number) => void;
+  /** What one pixel of dragging the label, or one arrow key, changes. */
+  readonly step?: number;
+  readonly digits?: number;
+  readonly unit?: string;
+  readonly least?: number;
+  readonly most?: number;
+  readonly framesPerSecond?: number;
+  readonly disabled?: boolean;
+}
+
+/** A number that takes sums and units, arrow keys, and a drag on its label. */
+export function NumberField(props: Props) {
+  const {
+    label,
+    value,
+    onChange,
+    step = 1,
+    digits = 0,
+    unit = '',
+    least = -Infinity,
+    most = Infinity,
+  } = props;
+  const [text, setText] = useState<string | null>(null);
+  const [wrong, setWrong] = useState(false);
+  const id = useId();
+  const shown = text ?? `${trim(value, digits)}`;
+  const set = (next: number): void => {
+    const clamped = Math.min(most, Math.max(least, Number(next.toFixed(6))));
+    if (clamped !== value) onChange(clamped);
+  };
+  const finish = (): void => {
+    if (text === null) return;
+    const parsed = parseNumber(text.trim(), { framesPerSecond: props.framesPerSecond });
+    setText(null);
+    setWrong(parsed === null);
+    if (parsed !== null) set(parsed);
+  };
+  const bind = useDrag(
+    ({ movement: [x], first, last, memo }) => {
+      const from: number = first ? value : (memo as number);
+      if (last && Math.abs(x) > 2) set(from + Math.round(x / 4) * step);
+      return from;
+    },
+    { enabled: !props.disabled },
+  );
+  return (
+    <div className="flex items-baseline justify-between gap-2">
+      <label htmlFor={id} className="cursor-ew-resize touch-none text-soft select-none" {...bind()}>
+        {label}
+      </label>
+      <span className="flex items-baseline gap-1">
+        <input
+          id={id}
+          className={`w-20 border-b border-dotted bg-transparent py-0.5 text-right outline-offset-2 disabled:opacity-50 ${wrong ? 'border-bad text-bad' : 'border-soft'}`}
+          value={shown}
+          inputMode="decimal"
+          disabled={props.disabled}
+          aria-invalid={wrong}
+          onFocus={(e) => e.currentTarget.select()}
+          onChange={(e) => setText(e.currentTarget.value)}
+          onBlur={finish}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') finish();
+            else if (e.key === 'Escape') setText(null);
+            else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
+              e.preventDefault();
+              setText(null);
+              set(value + (e.key === 'ArrowUp' ? 1 : -1) * step * (e.shiftKey ? 10 : 1));
+            } else return;
+            e.stopPropagation();
+          }}
+        />
+        <span className="w-4 text-soft">{unit}</span>
+      </span>
+    </div>
+  );
+}
+
+const trim = (value: number, digits: number): string => String(Number(value.toFixed(digits)));

@@ -1,0 +1,148 @@
+import type { Scene } from '@warper/core';
+import { framesPerSecond } from '@warper/core';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { Plus, Upload } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { sourcesOfScene } from '@warper/formats';
+import { DEMONSTRATION, ensureDemonstration } from '../motion/demonstration';
+import { describeError } from '../motion/importFiles';
+import { openSources } from '../motion/pageLibrary';
+import { Button } from '../parts/controls';
+import { download, fileName } from '../parts/download';
+import { ImportSheet, useImport } from '../parts/ImportSheet';
+import { clock } from '../parts/time';
+import type { StoredScene } from '../storage/db';
+import { db } from '../storage/db';
+import { exportScene, newScene, removeScene } from '../storage/scenes';
+import { compileScene } from '../store/plan';
+import { ThemeButton, Wordmark } from '../workbench/TopBar';
+import { ScenePicture } from './ScenePicture';
+
+/** All scenes of this browser; a first-time visitor finds the demonstration. */
+export function ScenesPage() {
+  const scenes = useLiveQuery(() => db.scenes.orderBy('updatedAt').reverse().toArray(), []);
+  const navigate = useNavigate();
+  const input = useRef<HTMLInputElement>(null);
+  const importing = useImport();
+  useEffect(() => {
+    ensureDemonstration().catch((error) => {
+      const { message, hint } = describeError(error);
+      toast.error(message, { description: hint });
+    });
+  }, []);
+  const create = (): void => void newScene('Untitled').then((id) => navigate(`/scene/${id}`));
+  return (
+    <div className="flex h-full flex-col" {...importing.dropZone}>
+      <header className="flex h-[46px] shrink-0 items-center gap-3 border-b px-6">
+        <Wordmark />
+        <span className="flex-1" />
+        <ThemeButton />
+        <Button onClick={() => input.current?.click()}>
+          <Upload size={14} aria-hidden /> Open a scene file
+        </Button>
+        <input
+          ref={input}
+          hidden
+          type="file"
+          accept=".warper"
+          aria-label="Scene file"
+          onChange={(e) => {
+            importing.take([...(e.currentTarget.files ?? [])]);
+            e.currentTarget.value = '';
+          }}
+        />
+        <Button look="primary" onClick={create}>
+          <Plus size={15} aria-hidden /> New scene
+        </Button>
+      </header>
+      <main className="min-h-0 flex-1 overflow-auto px-6 py-7">
+        <h1 className="text-[22px] font-bold">Scenes</h1>
+        <p className="mb-5 max-w-[62ch] text-soft">
+          Put library clips one after the other for each character. Every join is fitted, measured, and yours
+          to overrule; the result is baked into one continuous motion.
+        </p>
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(290px,1fr))] gap-5">
+          {!scenes?.some((s) => s.id === DEMONSTRATION) && (
+            <li
+              className="grid h-64 place-items-center rounded-lg border border-dashed text-soft"
+              role="status"
+            >
+              Making the demonstration ready
+            </li>
+          )}
+          {scenes?.map((scene) => (
+            <SceneItem key={scene.id} stored={scene} />
+          ))}
+        </ul>
+      </main>
+      <ImportSheet importing={importing} />
+    </div>
+  );
+}
+
+function SceneItem({ stored }: { stored: StoredScene }) {
+  const { id, document } = stored;
+  const [ready, setReady] = useState(false);
+  useEffect(() => {
+    let gone = false;
+    openSources(sourcesOfScene(document)).then(
+      () => !gone && setReady(true),
+      () => undefined,
+    );
+    return () => {
+      gone = true;
+    };
+  }, [document]);
+  const remove = (): void => {
+    void removeScene(id).then((removed) => {
+      toast(`${document.name} was removed`, {
+        action: { label: 'Undo', onClick: () => removed && void db.scenes.put(removed) },
+      });
+    });
+  };
+  const save = (): void => {
+    exportScene(document).then(
+      (bytes) => download(bytes, `${fileName(document.name)}.warper`, 'application/zip'),
+      (error) => toast.error(describeError(error).message),
+    );
+  };
+  return (
+    <li className="group overflow-hidden rounded-lg border bg-raised">
+      <Link to={`/scene/${id}`} className="block" aria-label={`Open ${document.name}`}>
+        <div className="h-44 bg-plaster">{ready && <ScenePicture scene={document} />}</div>
+        <div className="px-4 pt-3">
+          <h2 className="flex items-baseline justify-between gap-2 text-[15px] font-bold">
+            {document.name}
+            {id === DEMONSTRATION && (
+              <span className="text-[12.5px] font-normal text-signal">demonstration</span>
+            )}
+          </h2>
+          <p className="text-soft">{ready ? describeScene(document) : ' '}</p>
+        </div>
+      </Link>
+      <div className="flex items-center gap-1 px-2 pt-1 pb-2">
+        <span className="flex-1 pl-2 text-[12.5px] text-soft">
+          changed {new Date(stored.updatedAt).toLocaleDateString()}
+        </span>
+        <Button look="quiet" onClick={save}>
+          Save a copy
+        </Button>
+        {id !== DEMONSTRATION && (
+          <Button look="quiet" onClick={remove}>
+            Remove
+          </Button>
+        )}
+      </div>
+    </li>
+  );
+}
+
+function describeScene(scene: Scene): string {
+  const { plan } = compileScene(scene);
+  const count = plan.characters.length;
+  const segments = Object.keys(scene.segments).length;
+  const names = plan.characters.map((c) => c.character.name).join(', ');
+  return `${clock(plan.end, framesPerSecond(plan.rate))} · ${segments} segments · ${count === 0 ? 'no characters yet' : names}`;
+}

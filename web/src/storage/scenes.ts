@@ -1,0 +1,50 @@
+import type { Scene } from '@warper/core';
+import { emptyScene, parseScene } from '@warper/core';
+import { readSceneFile, sourcesOfScene, writeSceneFile } from '@warper/formats';
+import { readInWorker } from '../motion/client';
+import { keepRead, library, openSources } from '../motion/pageLibrary';
+import type { StoredScene } from './db';
+import { db } from './db';
+
+/** Keeps a scene with its history. */
+export async function saveScene(scene: StoredScene): Promise<void> {
+  await db.scenes.put(scene);
+}
+
+/** Reads a kept scene, checked; undefined where there is none. */
+export async function loadScene(id: string): Promise<StoredScene | undefined> {
+  const stored = await db.scenes.get(id);
+  return stored && { ...stored, document: parseScene(stored.document) };
+}
+
+const freshId = (): string => `s${Date.now().toString(36)}${Math.floor(Math.random() * 1e6).toString(36)}`;
+
+async function addScene(document: Scene): Promise<string> {
+  const id = freshId();
+  await db.scenes.add({ id, document, past: [], future: [], updatedAt: Date.now() });
+  return id;
+}
+
+/** Makes an empty scene and gives its id. */
+export const newScene = (name: string): Promise<string> => addScene(emptyScene(name));
+
+/** Removes a scene; gives it back, so that it can be restored. */
+export async function removeScene(id: string): Promise<StoredScene | undefined> {
+  const stored = await db.scenes.get(id);
+  await db.scenes.delete(id);
+  return stored;
+}
+
+/** Packs a scene with its files. */
+export async function exportScene(scene: Scene): Promise<Uint8Array> {
+  await openSources(sourcesOfScene(scene));
+  return writeSceneFile(scene, library);
+}
+
+/** Takes in a scene file: its motion files and a new scene of its document. */
+export async function importScene(bytes: Uint8Array, file: string): Promise<string> {
+  const { scene, library: packed } = await readSceneFile(bytes, file);
+  for (const source of packed.sources())
+    await keepRead(await readInWorker(source.bytes, source.file, source.scale));
+  return addScene(scene);
+}

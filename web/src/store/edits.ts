@@ -1,0 +1,71 @@
+import type { Edit } from '@warper/core';
+import { applyEdit, describeEdit, edit } from '@warper/core';
+import { toast } from 'sonner';
+import { describeError } from '../motion/importFiles';
+import { library } from '../motion/pageLibrary';
+import { sceneActions } from './sceneSlice';
+import { sessionActions } from './sessionSlice';
+import type { AppDispatch, RootState } from './store';
+
+type Thunk<T = void> = (dispatch: AppDispatch, getState: () => RootState) => T;
+
+/** Carries out an edit of the open document: one step of undo, kept at once. Gives whether anything changed. */
+export const commit =
+  (change: Edit): Thunk<boolean> =>
+  (dispatch, getState) => {
+    const { document } = getState().scene;
+    if (!document) return false;
+    try {
+      const { scene, patches, inverse } = edit(document, change, library.clip);
+      dispatch(sceneActions.drafted(null));
+      if (patches.length === 0) return false;
+      dispatch(
+        sceneActions.edited({
+          document: scene,
+          entry: { label: describeEdit(change, document), patches, inverse },
+        }),
+      );
+      return true;
+    } catch (error) {
+      dispatch(sceneActions.drafted(null));
+      const { message, hint } = describeError(error);
+      toast.error(message, { description: hint });
+      return false;
+    }
+  };
+
+/** Shows what an edit would do, while a drag lasts; null ends it. */
+export const preview =
+  (change: Edit | null): Thunk =>
+  (dispatch, getState) => {
+    const { document } = getState().scene;
+    if (!document || !change) {
+      dispatch(sceneActions.drafted(null));
+      return;
+    }
+    try {
+      dispatch(sceneActions.drafted(applyEdit(document, change, library.clip)));
+    } catch {
+      // An edit that cannot be shown leaves the picture as it was; committing it says why.
+    }
+  };
+
+/** Takes the last edit back and says which. */
+export const undo = (): Thunk => (dispatch, getState) => {
+  const entry = getState().scene.past.at(-1);
+  if (!entry) return;
+  dispatch(sceneActions.undone());
+  dispatch(sessionActions.announced(`Undid ${entry.label}`));
+};
+
+/** Does again what was undone last. */
+export const redo = (): Thunk => (dispatch, getState) => {
+  const entry = getState().scene.future[0];
+  if (!entry) return;
+  dispatch(sceneActions.redone());
+  dispatch(sessionActions.announced(`Did ${entry.label} again`));
+};
+
+/** A new id, unlike any in use. */
+export const freshId = (prefix: string): string =>
+  `${prefix}${Date.now().toString(36)}${Math.floor(Math.random() * 46656).toString(36)}`;

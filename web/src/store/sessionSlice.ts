@@ -1,0 +1,63 @@
+import type { PayloadAction } from '@reduxjs/toolkit';
+import { createSlice } from '@reduxjs/toolkit';
+
+/** What is in hand: a segment, the seam before a segment, a character, or the scene itself. */
+export type Selection =
+  { readonly kind: 'segment' | 'seam' | 'character'; readonly id: string } | { readonly kind: 'scene' };
+
+/** Where the view looks from. */
+export type ViewAngle = 'free' | 'front' | 'side' | 'top';
+
+/** What this page shows; no part of the document. */
+export interface SessionState {
+  readonly selection: Selection;
+  /** The frame that is shown; real while it plays. */
+  readonly frame: number;
+  readonly playing: boolean;
+  readonly looping: boolean;
+  /** Width of one frame on the timeline, pixels. */
+  readonly pixelsPerFrame: number;
+  readonly angle: ViewAngle;
+  /** The character that the camera follows, null for none. */
+  readonly follow: string | null;
+  readonly theme: 'day' | 'night';
+  /** A message for screen readers. */
+  readonly announcement: string;
+}
+
+export const ZOOM = { least: 0.15, most: 24 };
+
+const initialState = {
+  selection: { kind: 'scene' },
+  frame: 0,
+  playing: false,
+  looping: true,
+  pixelsPerFrame: 1.25,
+  angle: 'free',
+  follow: null,
+  theme: 'day',
+  announcement: '',
+} as SessionState;
+
+const slice = createSlice({
+  name: 'session',
+  initialState,
+  reducers: {
+    began: (state): SessionState => ({ ...initialState, theme: state.theme }),
+    selected: (state, { payload }: PayloadAction<Selection>) => ({ ...state, selection: payload }),
+    went: (state, { payload }: PayloadAction<number>) => ({ ...state, frame: Math.max(0, payload) }),
+    played: (state, { payload }: PayloadAction<boolean>) => ({ ...state, playing: payload }),
+    looped: (state, { payload }: PayloadAction<boolean>) => ({ ...state, looping: payload }),
+    zoomed: (state, { payload }: PayloadAction<number>) => ({
+      ...state,
+      pixelsPerFrame: Math.min(ZOOM.most, Math.max(ZOOM.least, payload)),
+    }),
+    turned: (state, { payload }: PayloadAction<ViewAngle>) => ({ ...state, angle: payload }),
+    followed: (state, { payload }: PayloadAction<string | null>) => ({ ...state, follow: payload }),
+    themed: (state, { payload }: PayloadAction<'day' | 'night'>) => ({ ...state, theme: payload }),
+    announced: (state, { payload }: PayloadAction<string>) => ({ ...state, announcement: payload }),
+  },
+});
+
+export const sessionActions = slice.actions;
+export const sessionReducer = slice.reducer;

@@ -1,0 +1,169 @@
+import { framesPerSecond } from '@warper/core';
+import { Moon, Pause, Play, Redo2, Repeat, Sun, Undo2 } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { Button } from '../parts/controls';
+import { clock } from '../parts/time';
+import { commit, redo, undo } from '../store/edits';
+import { seamOf } from '../store/plan';
+import { shownPlan, shownScene } from '../store/selectors';
+import { sessionActions } from '../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../store/store';
+import { togglePlay } from './playback';
+
+const SAVE_TEXT = { saved: 'saved', saving: 'saving', failed: 'not saved: trying again' } as const;
+
+/** Name, clock, undo, what needs looking at, and the way to the bake. */
+export function TopBar({ id }: { id: string }) {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const save = useAppSelector((s) => s.scene.save);
+  const undoLabel = useAppSelector((s) => s.scene.past.at(-1)?.label);
+  const redoLabel = useAppSelector((s) => s.scene.future[0]?.label);
+  return (
+    <header className="flex h-[46px] shrink-0 items-center gap-4 border-b px-4">
+      <Wordmark />
+      <SceneName />
+      <span className={save === 'failed' ? 'text-bad' : 'text-soft'} role="status">
+        {SAVE_TEXT[save]}
+      </span>
+      <span className="flex">
+        <Button
+          look="quiet"
+          disabled={!undoLabel}
+          aria-label={undoLabel ? `Undo ${undoLabel}` : 'Nothing to undo'}
+          title={undoLabel && `Undo ${undoLabel}`}
+          onClick={() => dispatch(undo())}
+        >
+          <Undo2 size={16} aria-hidden />
+        </Button>
+        <Button
+          look="quiet"
+          disabled={!redoLabel}
+          aria-label={redoLabel ? `Redo ${redoLabel}` : 'Nothing to redo'}
+          title={redoLabel && `Redo ${redoLabel}`}
+          onClick={() => dispatch(redo())}
+        >
+          <Redo2 size={16} aria-hidden />
+        </Button>
+      </span>
+      <span className="flex-1" />
+      <Transport />
+      <span className="flex-1" />
+      <Attention />
+      <ThemeButton />
+      <Button look="primary" onClick={() => navigate(`/scene/${id}/bake`)}>
+        Bake
+      </Button>
+    </header>
+  );
+}
+
+/** The name of the program, which leads to the scenes. */
+export function Wordmark() {
+  return (
+    <Link to="/" aria-label="Warper: all scenes" className="text-base font-bold tracking-wide">
+      War<span className="text-signal">p</span>er
+    </Link>
+  );
+}
+
+/** Switches between day and night. */
+export function ThemeButton() {
+  const dispatch = useAppDispatch();
+  const theme = useAppSelector((s) => s.session.theme);
+  const next = theme === 'day' ? 'night' : 'day';
+  return (
+    <Button
+      look="quiet"
+      aria-label={`Show in ${next} colours`}
+      title={`Show in ${next} colours`}
+      onClick={() => dispatch(sessionActions.themed(next))}
+    >
+      {theme === 'day' ? <Moon size={16} aria-hidden /> : <Sun size={16} aria-hidden />}
+    </Button>
+  );
+}
+
+function SceneName() {
+  const dispatch = useAppDispatch();
+  const name = useAppSelector((s) => shownScene(s).name);
+  const [text, setText] = useState<string | null>(null);
+  const finish = (): void => {
+    if (text !== null && text.trim() !== name) dispatch(commit({ type: 'rename scene', name: text }));
+    setText(null);
+  };
+  return (
+    <input
+      aria-label="Name of the scene"
+      className="max-w-60 min-w-16 border-b border-transparent bg-transparent text-[14.5px] field-sizing-content hover:border-rule focus:border-ink"
+      value={text ?? name}
+      onChange={(e) => setText(e.currentTarget.value)}
+      onBlur={finish}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') e.currentTarget.blur();
+        if (e.key === 'Escape') setText(null);
+      }}
+    />
+  );
+}
+
+function Transport() {
+  const dispatch = useAppDispatch();
+  const playing = useAppSelector((s) => s.session.playing);
+  const looping = useAppSelector((s) => s.session.looping);
+  const frame = useAppSelector((s) => Math.floor(s.session.frame + 1e-6));
+  const { plan } = useAppSelector(shownPlan);
+  const fps = framesPerSecond(plan.rate);
+  return (
+    <div className="flex items-center gap-3">
+      <button
+        type="button"
+        aria-label={playing ? 'Pause' : 'Play'}
+        className="grid size-[30px] place-items-center rounded-full bg-ink text-paper"
+        onClick={() => dispatch(togglePlay())}
+      >
+        {playing ? (
+          <Pause size={14} fill="currentColor" aria-hidden />
+        ) : (
+          <Play size={14} fill="currentColor" className="translate-x-px" aria-hidden />
+        )}
+      </button>
+      <Button
+        look="quiet"
+        aria-pressed={looping}
+        aria-label="Play over and over"
+        className={looping ? 'text-ink!' : 'opacity-50'}
+        onClick={() => dispatch(sessionActions.looped(!looping))}
+      >
+        <Repeat size={15} aria-hidden />
+      </Button>
+      <span className="text-[21px] leading-none font-semibold">{clock(frame, fps)}</span>
+      <span className="text-soft" data-testid="frame">
+        frame {frame} of {plan.end} · {Number(fps.toFixed(3))} a second
+      </span>
+    </div>
+  );
+}
+
+/** How many seams are worth a look; leads to the list. */
+function Attention() {
+  const dispatch = useAppDispatch();
+  const { plan } = useAppSelector(shownPlan);
+  const seams = plan.characters.flatMap((c) => c.segments.slice(1).map((_, i) => seamOf(c, i, plan.rate)));
+  const open = seams.filter((s) => s.grade !== 'good').length;
+  if (seams.length === 0) return null;
+  return (
+    <Button look="quiet" onClick={() => dispatch(sessionActions.selected({ kind: 'scene' }))}>
+      {open > 0 ? (
+        <>
+          <b className="text-watch">▲ {open}</b> of {seams.length} seams to look at
+        </>
+      ) : (
+        <>
+          <span className="text-good">●</span> all {seams.length} seams good
+        </>
+      )}
+    </Button>
+  );
+}

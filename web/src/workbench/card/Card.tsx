@@ -1,0 +1,42 @@
+import { useAppSelector } from '../../store/store';
+import { shownPlan, shownScene } from '../../store/selectors';
+import { CharacterCard } from './CharacterCard';
+import { SceneCard } from './SceneCard';
+import { SeamCard } from './SeamCard';
+import { SegmentCard } from './SegmentCard';
+
+/** The one card for what is in hand. */
+export function Card() {
+  const selection = useAppSelector((s) => s.session.selection);
+  const scene = useAppSelector(shownScene);
+  const { plan } = useAppSelector(shownPlan);
+  const content = (): React.ReactNode => {
+    if (selection.kind === 'scene') return <SceneCard scene={scene} plan={plan} />;
+    if (selection.kind === 'character') {
+      const character = plan.characters.find((c) => c.character.id === selection.id);
+      return character ? <CharacterCard plan={character} /> : <SceneCard scene={scene} plan={plan} />;
+    }
+    for (const character of plan.characters) {
+      const index = character.segments.findIndex((s) => s.id === selection.id);
+      const segment = scene.segments[selection.id];
+      if (index < 0 || !segment) continue;
+      return selection.kind === 'seam' && index > 0 ? (
+        <SeamCard key={selection.id} segment={segment} character={character} index={index} rate={plan.rate} />
+      ) : (
+        <SegmentCard
+          key={selection.id}
+          segment={segment}
+          character={character}
+          index={index}
+          rate={plan.rate}
+        />
+      );
+    }
+    return <SceneCard scene={scene} plan={plan} />;
+  };
+  return (
+    <aside aria-label="Selection" className="h-full overflow-y-auto border-l bg-raised px-4 py-3">
+      {content()}
+    </aside>
+  );
+}

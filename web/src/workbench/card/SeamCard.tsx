@@ -1,0 +1,171 @@
+import type { CharacterPlan, FitMode, Rate, Seam, Segment } from '@warper/core';
+import { DEFAULT_THRESHOLDS, framesPerSecond, gradeOf } from '@warper/core';
+import { useMemo } from 'react';
+import { Check, Choice, Group } from '../../parts/controls';
+import { GradeMark, cm, degrees } from '../../parts/grade';
+import { NumberField } from '../../parts/NumberField';
+import { commit } from '../../store/edits';
+import { seamOf } from '../../store/plan';
+import { useAppDispatch } from '../../store/store';
+import { unfitted } from './unfitted';
+
+interface Props {
+  readonly segment: Segment;
+  readonly character: CharacterPlan;
+  /** Index of the incoming segment. */
+  readonly index: number;
+  readonly rate: Rate;
+}
+
+const FITS: readonly (readonly [FitMode, string])[] = [
+  ['whole body', 'whole body'],
+  ['hips', 'hips'],
+  ['free', 'free, as authored'],
+];
+
+/** A seam: its kind and length, how the incoming segment is fitted, and what is measured, with and without the fit. */
+export function SeamCard({ segment, character, index, rate }: Props) {
+  const dispatch = useAppDispatch();
+  const before = character.segments[index - 1]!;
+  const after = character.segments[index]!;
+  const now = seamOf(character, index - 1, rate);
+  const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
+  const seam = (values: Partial<Seam>): void =>
+    void dispatch(commit({ type: 'seam', segment: segment.id, values }));
+  const overlap = (frames: number): void =>
+    void dispatch(commit({ type: 'overlap', segment: segment.id, frames }));
+  const nudge = (values: Partial<Seam['nudge']>): void =>
+    seam({ nudge: { ...segment.seam.nudge, ...values } });
+  const usual = Math.max(1, Math.round((8 * framesPerSecond(rate)) / 30));
+  return (
+    <>
+      <p className="text-soft">
+        Seam {index} of {character.segments.length - 1} · {character.character.name}
+      </p>
+      <h2 className="mb-2 text-[15px] leading-tight font-bold">
+        {before.name} → {after.name}
+      </h2>
+      <div role="group" aria-label="Kind of seam" className="mb-2 grid grid-cols-2 gap-1.5">
+        <Kind name="cut" on={after.overlap === 0} onClick={() => overlap(0)} />
+        <Kind name="crossfade" on={after.overlap > 0} onClick={() => overlap(after.overlap || usual)} />
+      </div>
+      <Group title="Join">
+        <NumberField
+          label="overlap"
+          unit="f"
+          value={after.overlap}
+          least={0}
+          framesPerSecond={framesPerSecond(rate)}
+          onChange={overlap}
+        />
+        <Choice
+          label="curve"
+          value={segment.seam.curve}
+          options={[
+            ['smooth', 'smooth'],
+            ['linear', 'straight'],
+          ]}
+          onChange={(curve) => seam({ curve })}
+        />
+        <Choice label="fit by" value={segment.seam.fit} options={FITS} onChange={(fit) => seam({ fit })} />
+        <Check
+          label="match the direction"
+          checked={segment.seam.facing}
+          onChange={(facing) => seam({ facing })}
+        />
+        {after.fitRemark && <p className="text-watch">{after.fitRemark}</p>}
+      </Group>
+      <Group title="Nudge">
+        <NumberField
+          label="to the left"
+          unit="m"
+          digits={3}
+          step={0.01}
+          value={segment.seam.nudge.x}
+          onChange={(x) => nudge({ x })}
+        />
+        <NumberField
+          label="forwards"
+          unit="m"
+          digits={3}
+          step={0.01}
+          value={segment.seam.nudge.z}
+          onChange={(z) => nudge({ z })}
+        />
+        <NumberField
+          label="turned"
+          unit="°"
+          digits={1}
+          step={1}
+          value={segment.seam.nudge.turn}
+          onChange={(turn) => nudge({ turn })}
+        />
+      </Group>
+      <table className="mt-1 w-full border-t text-right">
+        <caption className="sr-only">Measures of the seam, without a fit and now</caption>
+        <thead className="text-soft">
+          <tr>
+            <th className="pt-2 text-left font-normal">measured</th>
+            <th className="pt-2 font-normal">no fit</th>
+            <th className="pt-2 font-normal">now</th>
+          </tr>
+        </thead>
+        <tbody>
+          {(
+            [
+              ['pop', 'popCm', cm],
+              ['surge', 'surgeCm', cm],
+              ['turn', 'turnDegrees', degrees],
+            ] as const
+          ).map(([name, key, show]) => (
+            <tr key={key}>
+              <th className="text-left font-normal text-soft">{name}</th>
+              <td>{show(plain[key])}</td>
+              <td>
+                <GradeMark grade={gradeOf(now[key], DEFAULT_THRESHOLDS[key])} /> {show(now[key])}
+              </td>
+            </tr>
+          ))}
+          <tr>
+            <th className="text-left font-normal text-soft">speed</th>
+            <td colSpan={2}>
+              {now.speedBefore.toFixed(2)} → {now.speedAfter.toFixed(2)} m/s
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p className="mt-2 text-[12.5px] text-soft">
+        Placed at {now.move.x.toFixed(2)}, {now.move.z.toFixed(2)} m, turned {degrees(now.move.turn)}; most at{' '}
+        {now.worstJoint}.
+      </p>
+    </>
+  );
+}
+
+function Kind({ name, on, onClick }: { name: 'cut' | 'crossfade'; on: boolean; onClick: () => void }) {
+  const lines = name === 'cut' ? [[30, 30]] : [10, 17, 24, 31, 38, 45].map((x) => [x, x + 5]);
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      onClick={onClick}
+      className={`rounded-md border pt-1 pb-0.5 text-[12.5px] ${on ? 'border-ink ring-1 ring-ink' : 'hover:border-soft'}`}
+    >
+      <svg width={60} height={17} className="mx-auto block" aria-hidden>
+        {lines.map(([a, b], i) => (
+          <line
+            key={i}
+            x1={a}
+            y1={16}
+            x2={b}
+            y2={2}
+            stroke="var(--ink)"
+            strokeWidth={name === 'cut' ? 2.2 : 1.5}
+            strokeLinecap="round"
+          />
+        ))}
+      </svg>
+      {name}
+    </button>
+  );
+}

@@ -1,0 +1,129 @@
+import type { CharacterPlan, Rate, Segment, SegmentValues } from '@warper/core';
+import { framesPerSecond } from '@warper/core';
+import { Button, Check, Choice, Group } from '../../parts/controls';
+import { NumberField } from '../../parts/NumberField';
+import { seconds } from '../../parts/time';
+import { commit, freshId } from '../../store/edits';
+import { sessionActions } from '../../store/sessionSlice';
+import { useAppDispatch } from '../../store/store';
+
+interface Props {
+  readonly segment: Segment;
+  readonly character: CharacterPlan;
+  readonly index: number;
+  readonly rate: Rate;
+}
+
+/** Numbers of a segment. */
+export function SegmentCard({ segment, character, index, rate }: Props) {
+  const dispatch = useAppDispatch();
+  const plan = character.segments[index]!;
+  const fps = framesPerSecond(rate);
+  const change = (values: SegmentValues): void =>
+    void dispatch(commit({ type: 'change', segment: segment.id, values }));
+  const frames = plan.end - plan.start;
+  const mixed = Math.abs(plan.clip.rate - fps) > 0.01;
+  return (
+    <>
+      <p className="text-soft">
+        Segment {index + 1} of {character.segments.length} · {character.character.name}
+      </p>
+      <h2 className="mb-1 text-[15px] font-bold">{segment.name}</h2>
+      <p className="pb-2 text-soft">
+        {plan.clip.frames} samples at {Number(plan.clip.rate.toFixed(3))} a second
+        {mixed ? `, shown at ${Number(fps.toFixed(3))}` : ''}
+      </p>
+      <Group title="Place">
+        <NumberField
+          label="starts at"
+          unit="f"
+          value={plan.start}
+          least={0}
+          framesPerSecond={fps}
+          onChange={(start) => dispatch(commit({ type: 'move', segment: segment.id, start }))}
+        />
+        <NumberField
+          label="fills"
+          unit="f"
+          value={frames}
+          least={1}
+          framesPerSecond={fps}
+          onChange={(length) => change({ length: Math.round(length) })}
+        />
+        <p className="text-right text-[12.5px] text-soft">
+          {seconds(frames / fps)}, ends before {plan.end}
+        </p>
+      </Group>
+      <Group title="Part of the clip">
+        <NumberField
+          label="from sample"
+          value={segment.in}
+          least={0}
+          most={segment.out - 1}
+          onChange={(v) => change({ in: v })}
+        />
+        <NumberField
+          label="up to sample"
+          value={segment.out}
+          least={segment.in + 1}
+          most={plan.clip.frames}
+          onChange={(v) => change({ out: v })}
+        />
+        <Check
+          label="goes on from its end"
+          checked={segment.loop}
+          onChange={(loop) => change({ loop, repeat: loop ? segment.repeat : 1 })}
+        />
+        <NumberField
+          label="repeats"
+          unit="×"
+          digits={2}
+          value={segment.repeat}
+          least={0.05}
+          onChange={(repeat) => change({ repeat, loop: segment.loop || repeat !== 1 })}
+        />
+      </Group>
+      <Group title="Time and travel">
+        <NumberField
+          label="speed"
+          unit="×"
+          digits={3}
+          step={0.05}
+          value={plan.speed}
+          least={0.01}
+          most={100}
+          onChange={(speed) => change({ speed, length: null })}
+        />
+        <Choice
+          label="travel"
+          value={segment.travel}
+          options={[
+            ['recorded', 'as recorded'],
+            ['in place', 'in place'],
+          ]}
+          onChange={(travel) => change({ travel })}
+        />
+      </Group>
+      <div className="flex flex-wrap gap-2 border-t pt-3">
+        {index > 0 && (
+          <Button onClick={() => dispatch(sessionActions.selected({ kind: 'seam', id: segment.id }))}>
+            Seam before
+          </Button>
+        )}
+        <Button
+          onClick={() => dispatch(commit({ type: 'duplicate', segment: segment.id, id: freshId('g') }))}
+        >
+          Duplicate
+        </Button>
+        <Button
+          onClick={() => {
+            dispatch(commit({ type: 'remove', segment: segment.id, close: true }));
+            dispatch(sessionActions.selected({ kind: 'scene' }));
+          }}
+        >
+          Remove
+        </Button>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,19 @@
+import type { CharacterPlan, SeamMeasures } from '@warper/core';
+import { STILL, makePose, measureSeam, segmentPose } from '@warper/core';
+
+/** Measures of a seam as if the incoming clip stood where it was authored, everything before it being as it is. */
+export function unfitted(plan: CharacterPlan, index: number, framesPerSecond: number): SeamMeasures {
+  const incoming = plan.segments[index]!;
+  const bare = {
+    ...incoming,
+    move: Float64Array.of(STILL.x, STILL.z, STILL.turn),
+    held: new Float64Array(2),
+  };
+  if (bare.travel === 'in place') {
+    const pose = makePose(plan.skeleton);
+    segmentPose({ ...bare, travel: 'recorded' }, bare.start, false, pose);
+    bare.held.set(pose.root.subarray(0, 2));
+  }
+  const segments = plan.segments.slice(0, index).concat(bare);
+  return measureSeam({ ...plan, segments, end: bare.end }, index - 1, framesPerSecond);
+}

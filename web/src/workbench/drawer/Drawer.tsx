@@ -1,0 +1,177 @@
+import { useDrag } from '@use-gesture/react';
+import type { Scene } from '@warper/core';
+import { bodyLane } from '@warper/core';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { Plus, Upload } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { Button } from '../../parts/controls';
+import { StripDrawing } from '../../parts/StripDrawing';
+import { seconds } from '../../parts/time';
+import { openSources } from '../../motion/pageLibrary';
+import type { StoredClip } from '../../storage/db';
+import { db } from '../../storage/db';
+import { commit, preview } from '../../store/edits';
+import { sessionActions } from '../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../store/store';
+import { laneAt } from '../timeline/SegmentBlock';
+import { AddCharacter } from './AddCharacter';
+import { newSegment } from './newSegment';
+
+/** The clips of the library, to be searched and dragged onto a lane. */
+export function Drawer({ onImport }: { onImport: (files: readonly File[]) => void }) {
+  const [query, setQuery] = useState('');
+  const clips = useLiveQuery(() => db.clips.orderBy('order').toArray(), []);
+  const input = useRef<HTMLInputElement>(null);
+  const words = query.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = clips?.filter((c) =>
+    words.every((w) => `${c.name} ${describeFacts(c)}`.toLowerCase().includes(w)),
+  );
+  return (
+    <aside aria-label="Library" className="flex h-full min-h-0 flex-col border-r">
+      <div className="flex flex-col gap-2 px-3.5 pt-2.5 pb-2">
+        <input
+          type="search"
+          aria-label="Search clips"
+          placeholder="Search clips"
+          className="w-full border-b border-ink bg-transparent py-1 placeholder:text-soft"
+          value={query}
+          onChange={(e) => setQuery(e.currentTarget.value)}
+        />
+        <div className="flex gap-1.5 text-[12.5px]">
+          <AddCharacter>
+            <Button className="px-2!">
+              <Plus size={14} aria-hidden /> Character
+            </Button>
+          </AddCharacter>
+          <Button className="px-2!" onClick={() => input.current?.click()}>
+            <Upload size={14} aria-hidden /> Import
+          </Button>
+          <input
+            ref={input}
+            type="file"
+            multiple
+            hidden
+            aria-label="Files to import"
+            onChange={(e) => {
+              onImport([...(e.currentTarget.files ?? [])]);
+              e.currentTarget.value = '';
+            }}
+          />
+        </div>
+      </div>
+      <ul className="min-h-0 flex-1 overflow-y-auto px-3.5" aria-label="Clips">
+        {shown?.map((clip) => (
+          <ClipItem key={clip.id} clip={clip} />
+        ))}
+        {shown?.length === 0 && (
+          <li className="py-4 text-soft">
+            {words.length > 0
+              ? 'No clip has all these words.'
+              : 'No clips yet: drop BVH, glTF or GLB files here.'}
+          </li>
+        )}
+      </ul>
+    </aside>
+  );
+}
+
+/** A clip's main facts in a few words. */
+export function describeFacts({ facts }: StoredClip): string {
+  const parts = [facts.travelMetres < 0.05 ? 'in place' : `${facts.travelMetres.toFixed(2)} m`];
+  if (Math.abs(facts.turnDegrees) > 15) parts.push(`turns ${Math.round(facts.turnDegrees)}°`);
+  if (facts.loop.verdict !== 'none' && facts.frames > 1)
+    parts.push(facts.loop.verdict === 'closes' ? 'can be closed' : 'loops');
+  return parts.join(' · ');
+}
+
+function ClipItem({ clip }: { clip: StoredClip }) {
+  const dispatch = useAppDispatch();
+  const lane = useAppSelector((s) => targetLane(s.scene.document, s.session.selection));
+  const ppf = useAppSelector((s) => s.session.pixelsPerFrame);
+  const [held, setHeld] = useState<readonly [number, number] | null>(null);
+  const segment = useRef(newSegment(clip));
+
+  const bind = useDrag(
+    ({ first, last, tap, xy, canceled }) => {
+      if (tap) return;
+      if (first) {
+        segment.current = newSegment(clip);
+        void openSources([clip.source]);
+      }
+      setHeld(last || canceled ? null : xy);
+      const over = laneAt(xy);
+      const row = over && document.querySelector(`[data-lane="${over}"]`);
+      if (!over || !row || canceled) return void dispatch(preview(null));
+      const at = Math.round((xy[0] - row.getBoundingClientRect().left) / ppf);
+      const change = { type: 'place', lane: over, segment: segment.current, at } as const;
+      if (last) {
+        void openSources([clip.source]).then(() => {
+          if (dispatch(commit(change)))
+            dispatch(sessionActions.selected({ kind: 'segment', id: change.segment.id }));
+        });
+      } else dispatch(preview(change));
+    },
+    { filterTaps: true, pointer: { keys: false } },
+  );
+
+  const append = (): void => {
+    if (!lane) return void dispatch(sessionActions.announced('Add a character first'));
+    const added = newSegment(clip);
+    void openSources([clip.source]).then(() => {
+      if (!dispatch(commit({ type: 'place', lane, segment: added, at: 'end' }))) return;
+      dispatch(sessionActions.selected({ kind: 'segment', id: added.id }));
+      dispatch(sessionActions.announced(`${clip.name} added at the end`));
+    });
+  };
+
+  return (
+    <li className="border-b last:border-b-0">
+      <div
+        role="button"
+        tabIndex={0}
+        data-clip={clip.name}
+        aria-label={`${clip.name}, ${seconds(clip.facts.seconds)}, ${describeFacts(clip)}. Enter adds it at the end of the lane.`}
+        className="cursor-grab touch-none py-2 select-none"
+        onDoubleClick={append}
+        onKeyDown={(e) => {
+          if (e.key !== 'Enter') return;
+          e.preventDefault();
+          append();
+        }}
+        {...bind()}
+      >
+        <div className="flex items-baseline justify-between gap-2">
+          <span className="truncate font-semibold">{clip.name}</span>
+          <span className="shrink-0 text-soft">
+            {clip.facts.restPose ? 'rest pose' : seconds(clip.facts.seconds)}
+          </span>
+        </div>
+        <StripDrawing
+          strip={clip.strip}
+          leftFoot={clip.facts.leftFoot}
+          rightFoot={clip.facts.rightFoot}
+          frames={clip.facts.frames}
+          width={166}
+        />
+        <div className="text-[12.5px] text-soft">{describeFacts(clip)}</div>
+      </div>
+      {held && (
+        <div
+          className="pointer-events-none fixed z-50 rounded border bg-raised px-2 py-0.5 font-semibold shadow"
+          style={{ left: held[0] + 12, top: held[1] + 12 }}
+        >
+          {clip.name}
+        </div>
+      )}
+    </li>
+  );
+}
+
+/** Where Enter puts a clip: the lane of what is selected, else the first one. */
+function targetLane(scene: Scene | null, selection: { kind: string; id?: string }): string | null {
+  if (!scene) return null;
+  const lanes = Object.values(scene.lanes);
+  if (selection.kind === 'character' && selection.id) return bodyLane(scene, selection.id)?.id ?? null;
+  const own = lanes.find((l) => selection.id !== undefined && l.segments.includes(selection.id));
+  return own?.id ?? scene.laneOrder[0] ?? null;
+}

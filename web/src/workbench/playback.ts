@@ -1,0 +1,45 @@
+import { framesPerSecond } from '@warper/core';
+import { useEffect } from 'react';
+import { useStore } from 'react-redux';
+import { shownPlan } from '../store/selectors';
+import { sessionActions } from '../store/sessionSlice';
+import type { AppDispatch, RootState } from '../store/store';
+import { useAppDispatch, useAppSelector } from '../store/store';
+
+/** Plays the scene at its true speed, whatever the display manages to draw. */
+export function usePlayback(): void {
+  const store = useStore<RootState>();
+  const dispatch = useAppDispatch();
+  const playing = useAppSelector((s) => s.session.playing);
+  useEffect(() => {
+    if (!playing) return;
+    const { plan } = shownPlan(store.getState());
+    const begin = store.getState().session.frame;
+    const since = performance.now();
+    const fps = framesPerSecond(plan.rate);
+    let request = 0;
+    const tick = (now: number): void => {
+      const { end } = shownPlan(store.getState()).plan;
+      const frame = begin + (Math.max(0, now - since) / 1000) * fps;
+      if (end <= 0) return void dispatch(sessionActions.played(false));
+      if (frame < end) dispatch(sessionActions.went(frame));
+      else if (store.getState().session.looping) dispatch(sessionActions.went(frame % end));
+      else {
+        dispatch(sessionActions.went(end - 1));
+        return void dispatch(sessionActions.played(false));
+      }
+      request = requestAnimationFrame(tick);
+    };
+    request = requestAnimationFrame(tick);
+    return () => cancelAnimationFrame(request);
+  }, [playing, store, dispatch]);
+}
+
+/** Starts or stops; from the end it starts over, and a stop rests on a whole frame. */
+export const togglePlay = () => (dispatch: AppDispatch, getState: () => RootState) => {
+  const { playing, frame } = getState().session;
+  const { plan } = shownPlan(getState());
+  if (!playing && frame >= plan.end - 1) dispatch(sessionActions.went(0));
+  if (playing) dispatch(sessionActions.went(Math.floor(frame + 1e-6)));
+  dispatch(sessionActions.played(!playing));
+};

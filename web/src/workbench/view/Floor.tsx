@@ -1,0 +1,36 @@
+import { useMemo } from 'react';
+import { BufferAttribute, BufferGeometry } from 'three';
+import { themeColour } from './colours';
+
+/** Half the width of the floor, metres. */
+const REACH = 12;
+
+/** The taped floor: a line every metre, the lines through the middle darker. */
+export function Floor({ theme }: { theme: string }) {
+  const { fine, middle } = useMemo(() => ({ fine: lines(false), middle: lines(true) }), []);
+  const colours = useMemo(
+    () =>
+      theme === 'night' ? { fine: '#41454d', middle: '#5a5f68' } : { fine: '#cfc8b8', middle: '#b3aa98' },
+    [theme],
+  );
+  return (
+    <>
+      <color attach="background" args={[theme ? themeColour('--plaster') : '#e6e1d6']} />
+      <lineSegments geometry={fine}>
+        <lineBasicMaterial color={colours.fine} />
+      </lineSegments>
+      <lineSegments geometry={middle}>
+        <lineBasicMaterial color={colours.middle} />
+      </lineSegments>
+    </>
+  );
+}
+
+function lines(middle: boolean): BufferGeometry {
+  const points: number[] = [];
+  for (let i = -REACH; i <= REACH; i++) {
+    if ((i === 0) !== middle) continue;
+    points.push(i, 0, -REACH, i, 0, REACH, -REACH, 0, i, REACH, 0, i);
+  }
+  return new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(points), 3));
+}

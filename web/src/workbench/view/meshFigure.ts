@@ -1,0 +1,57 @@
+import type { Pose } from '@warper/core';
+import { quatConjugate, quatMultiply, quatRotate } from '@warper/core';
+import type { Body, GltfLayout } from '@warper/formats';
+import type { Object3D } from 'three';
+import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
+
+/** A body that the view can draw in a pose. */
+export interface Figure {
+  readonly object: Object3D;
+  /** Shows a pose of the body's skeleton. */
+  pose(pose: Pose): void;
+  dispose(): void;
+}
+
+const _q = new Float64Array(4);
+const _p = new Float64Array(3);
+const _inverse = new Float64Array(4);
+
+/** The body as its own file shows it, skin, materials and all. */
+export async function meshFigure(body: Body, bytes: Uint8Array): Promise<Figure> {
+  const layout = body.layout as GltfLayout;
+  const gltf = await new GLTFLoader().parseAsync(bytes.slice().buffer, '');
+  const byNode = new Map<number, Object3D>();
+  gltf.scene.traverse((object) => {
+    const node = gltf.parser.associations.get(object)?.nodes;
+    if (node !== undefined && !byNode.has(node)) byNode.set(node, object);
+    // Skinned meshes move out of the box that they were made in.
+    object.frustumCulled = false;
+  });
+  const joints = layout.nodes.map((n) => byNode.get(n));
+  quatConjugate(Float64Array.from(layout.aboveRotation), 0, _inverse, 0);
+  const inverse = _inverse.slice();
+  return {
+    object: gltf.scene,
+    pose: ({ rotations, translations }) => {
+      joints.forEach((joint, i) => {
+        if (!joint) return;
+        for (let k = 0; k < 4; k++) _q[k] = rotations[i * 4 + k]!;
+        for (let k = 0; k < 3; k++) _p[k] = translations[i * 3 + k]!;
+        if (i === 0) {
+          for (let k = 0; k < 3; k++) _p[k]! -= layout.abovePosition[k]!;
+          quatRotate(inverse, 0, _p, 0, _p, 0);
+          quatMultiply(inverse, 0, _q, 0, _q, 0);
+        }
+        const scale = layout.scales[i]!;
+        joint.quaternion.set(_q[0]!, _q[1]!, _q[2]!, _q[3]!);
+        joint.position.set(_p[0]! / scale, _p[1]! / scale, _p[2]! / scale);
+      });
+    },
+    dispose: () => {
+      gltf.scene.traverse((object) => {
+        const mesh = object as { geometry?: { dispose(): void } };
+        mesh.geometry?.dispose();
+      });
+    },
+  };
+}

@@ -1,0 +1,54 @@
+import type { CharacterPlan, Rate } from '@warper/core';
+import { bake, findSteps, jointTracks } from '@warper/core';
+
+/** A footprint on the floor: place in metres and heading in radians. */
+export interface Footprint {
+  readonly x: number;
+  readonly z: number;
+  readonly heading: number;
+}
+
+/** What a performance leaves on the floor. */
+export interface FloorTrace {
+  /** x, z, heading of the carrier's ground point, each frame from the character's first. */
+  readonly roots: Float64Array;
+  readonly footprints: readonly Footprint[];
+}
+
+const traces = new WeakMap<CharacterPlan, FloorTrace>();
+const NOTHING: FloorTrace = { roots: new Float64Array(0), footprints: [] };
+
+/** The floor path and the footprints of a character; computed once for a plan. */
+export function floorTrace(plan: CharacterPlan, rate: Rate): FloorTrace {
+  let trace = traces.get(plan);
+  if (!trace) {
+    trace = plan.end > plan.start ? makeTrace(plan, rate) : NOTHING;
+    traces.set(plan, trace);
+  }
+  return trace;
+}
+
+function makeTrace(plan: CharacterPlan, rate: Rate): FloorTrace {
+  const clip = bake(plan, rate);
+  const width = clip.translated.length * 3;
+  const roots = new Float64Array(clip.frames * 2);
+  for (let f = 0; f < clip.frames; f++) {
+    roots[f * 2] = clip.translations[f * width]!;
+    roots[f * 2 + 1] = clip.translations[f * width + 2]!;
+  }
+  const { joints } = findSteps(clip);
+  const footprints: Footprint[] = [];
+  for (const side of ['left', 'right']) {
+    const ankle = joints.find((j) => j.role === `${side}Foot`);
+    const toes = joints.find((j) => j.role === `${side}Toes`);
+    if (!ankle) continue;
+    const tracks = jointTracks(clip, [ankle.joint, (toes ?? ankle).joint]);
+    for (const span of ankle.spans) {
+      const at = Math.min(span.end - 1, Math.round((span.start + span.end) / 2)) * 6;
+      const [x, z] = [tracks[at]!, tracks[at + 2]!];
+      const [tx, tz] = [tracks[at + 3]!, tracks[at + 5]!];
+      footprints.push({ x: (x + tx) / 2, z: (z + tz) / 2, heading: toes ? Math.atan2(tx - x, tz - z) : 0 });
+    }
+  }
+  return { roots, footprints };
+}
