@@ -131,11 +131,21 @@ function rawPlace(clip: Clip, sample: number): FloorMove {
   return { x: track[sample * 3]!, z: track[sample * 3 + 1]!, turn: rawHeadings(clip)[sample]! };
 }
 
+/**
+ * The move that takes the pose at a onto the one after b. Beyond the clip's end the joints are carried on through the
+ * last three samples: fitting onto b itself and adding a step of the root errs by degrees, since limbs in swing pull the
+ * fit round.
+ */
 function oneSampleOn(clip: Clip, cycle: FloorMove, a: number, b: number, reader: PoseReader): FloorMove {
   if (b + 1 < clip.frames) return fitClouds(reader.read(b + 1), reader.read(a), clip, a, b + 1);
+  const first = reader.read(a);
+  const [p, q, r] = [b, b - 1, Math.max(a, b - 2)].map((s) => reader.read(s).cloud) as [Cloud, Cloud, Cloud];
+  const next = p.map((v, i) => (b - 2 >= a ? 3 * v - 3 * q[i]! + r[i]! : 2 * v - q[i]!));
   const step = composeMoves(rawPlace(clip, b), invertMove(rawPlace(clip, b - 1)));
-  return composeMoves(step, cycle);
+  return fitPoints(next, first.cloud, reader.weights) ?? composeMoves(step, cycle);
 }
+
+type Cloud = Float64Array;
 
 function samePose(clip: Clip, a: number, b: number, first: Read, last: Read, cycle: FloorMove): boolean {
   for (let i = 0; i < first.cloud.length; i += 3) {

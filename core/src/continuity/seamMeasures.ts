@@ -98,8 +98,8 @@ export function measureSeam(
     popCm: seam.pop * 100,
     surgeCm: seam.surge * 100,
     turnDegrees: seam.turn,
-    speedBefore: rootStep(played, MARGIN) * framesPerSecond,
-    speedAfter: rootStep(played, count - 1) * framesPerSecond,
+    speedBefore: rootSpeed(plan, pose, after.start - 1, -1, framesPerSecond),
+    speedAfter: rootSpeed(plan, pose, after.start + after.overlap, 1, framesPerSecond),
     worstJoint: plan.skeleton.names[joints[seam.joint]!]!,
     ...graded,
   };
@@ -195,5 +195,23 @@ function popAt({ places }: Window, f: number, j: number, joints: number): number
 const headingStep = ({ roots }: Window, f: number): number =>
   Math.abs(shortestTurn(roots[f * 3 + 2]! - roots[f * 3 - 1]!));
 
-const rootStep = ({ roots }: Window, f: number): number =>
-  Math.hypot(roots[f * 3]! - roots[f * 3 - 3]!, roots[f * 3 + 1]! - roots[f * 3 - 2]!);
+/** Seconds over which the root's speed beside a seam is taken, so that the sway within a step does not count. */
+const SPEED_SECONDS = 0.5;
+
+/** Net speed of the root from a frame on, before (-1) or after (1) it, metres a second; 0 beyond the performance. */
+function rootSpeed(
+  plan: CharacterPlan,
+  pose: Pose,
+  frame: number,
+  way: 1 | -1,
+  framesPerSecond: number,
+): number {
+  const frames = Math.max(1, Math.round(SPEED_SECONDS * framesPerSecond));
+  const far = Math.min(Math.max(frame + way * frames, plan.start), plan.end - 1);
+  const near = Math.min(Math.max(frame, plan.start), plan.end - 1);
+  if (far === near) return 0;
+  evaluate(plan, near, pose);
+  const [x, z] = [pose.root[0]!, pose.root[1]!];
+  evaluate(plan, far, pose);
+  return (Math.hypot(pose.root[0]! - x, pose.root[1]! - z) * framesPerSecond) / Math.abs(far - near);
+}

@@ -2,7 +2,7 @@ import { cloudJoints, writeCloud } from '../clip/cloud';
 import type { Pose, WorldPose } from '../clip/pose';
 import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
 import type { FloorMove } from '../math/floorMove';
-import { STILL } from '../math/floorMove';
+import { STILL, shortestTurn } from '../math/floorMove';
 import { fitPoints } from '../math/pointFit';
 import type { Seam } from '../scene/scene';
 import { fitPlaces, nudgeFit } from '../seam/fit';
@@ -12,6 +12,9 @@ import { hasSamples, segmentPose } from './segmentPose';
 
 /** Frames that a cut's cloud reaches to either side, where both clips have them. */
 const HANDLE_FRAMES = 5;
+
+/** Where body and hips disagree by more than this about the direction, limbs in swing have turned the fit. */
+const UNLIKE_RADIANS = Math.PI / 6;
 
 /** A solved fit, and why it is another than the one asked for (null where it is not). */
 export interface SolvedFit {
@@ -34,7 +37,12 @@ export function solveFit(outgoing: SegmentPlan, incoming: SegmentPlan, seam: Sea
   else {
     const cloud = wholeBody(reader, incoming, outgoing, !seam.facing);
     if (!cloud) remark = 'The poses have no direction of their own on the floor: fitted by the hips.';
-    move = cloud ?? fitPlaces(reader.outgoingRoot(match), rootIn, !seam.facing);
+    const places = fitPlaces(reader.outgoingRoot(match), rootIn, !seam.facing);
+    move = cloud ?? places;
+    const apart = Math.abs(shortestTurn(move.turn - places.turn));
+    if (apart > UNLIKE_RADIANS) {
+      remark = `The poses are unlike: the whole body fits best ${Math.round((apart * 180) / Math.PI)}° away from the direction of the hips. Choose other frames, or fit by the hips.`;
+    }
   }
   const { x, z, turn } = seam.nudge;
   if (x !== 0 || z !== 0 || turn !== 0) move = nudgeFit(move, rootIn, { x, z, turn: (turn * Math.PI) / 180 });

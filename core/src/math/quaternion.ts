@@ -44,10 +44,13 @@ export function quatConjugate(a: Floats, ao: number, out: Floats, oo: number): F
   return out;
 }
 
+/** Below this length a quaternion is all rounding and has no direction. */
+const NO_LENGTH = 1e-20;
+
 /** Normalises in place; a zero or non-finite quaternion becomes the identity. */
 export function quatNormalize(q: Floats, o: number): Floats {
   const n = Math.hypot(q[o]!, q[o + 1]!, q[o + 2]!, q[o + 3]!);
-  if (!(n > 0) || !Number.isFinite(n)) {
+  if (!(n > NO_LENGTH) || !Number.isFinite(n)) {
     q[o] = q[o + 1] = q[o + 2] = 0;
     q[o + 3] = 1;
     return q;

@@ -16,7 +16,7 @@ export function smoothGaussian(values: Float64Array, sigmaSamples: number): Floa
   const weights = new Float64Array(reach + 1);
   let sum = 0;
   for (let i = 0; i <= reach; i++) {
-    weights[i] = Math.exp((-0.5 * i * i) / (sigmaSamples * sigmaSamples));
+    weights[i] = Math.exp(-0.5 * (i / sigmaSamples) ** 2);
     sum += i === 0 ? weights[i]! : 2 * weights[i]!;
   }
   const out = new Float64Array(values.length);

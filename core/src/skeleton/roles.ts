@@ -182,11 +182,11 @@ function knownPart(part: string): string | undefined {
 export function findRoles(names: readonly string[], parents: ArrayLike<number>): (Role | null)[] {
   const split = names.map(splitName);
   const parts = split.map((s) => knownPart(s.part));
-  const has = (part: string): boolean => parts.some((p, i) => p === part && split[i]!.side !== null);
+  const hasUpperArms = parts.some((p, i) => p === 'UpperArm' && split[i]!.side !== null);
   split.forEach((s, i) => {
     // A hip or shoulder with a side is H-Anim's word for the joint of the thigh or upper arm.
     if (s.side && parts[i] === 'hips') parts[i] = 'UpperLeg';
-    if (s.side && s.part === 'shoulder' && !has('UpperArm')) parts[i] = 'UpperArm';
+    if (s.side && s.part === 'shoulder' && !hasUpperArms) parts[i] = 'UpperArm';
     // "Leg" alone is the thigh where the skeleton has a shin or knee by another name.
     if (
       s.side &&

@@ -191,7 +191,7 @@ class LaneEditor {
     const frames = this.framesOf(segment);
     const covered = at === 'end' ? -1 : placed.findIndex((p) => at >= p.start && at < p.end);
     const last = placed.length - 1;
-    if (at === 'end' || covered === last) {
+    if (at === 'end' || (covered >= 0 && covered === last)) {
       const end = placed[last];
       segment.start = end ? end.end - this.plainOverlap(end, segment, frames) : 0;
       this.insert(lane, segment);
@@ -227,11 +227,14 @@ class LaneEditor {
     const repeats =
       b.loop && segment.loop && b.clip === segment.clip && b.in === segment.in && b.out === segment.out;
     if (repeats) return 0;
-    return defaultOverlap(
+    const { frames: length } = before.timing;
+    const usual = defaultOverlap(
       parseRate(this.scene.rate),
-      { frames: before.timing.frames, overlap: before.overlap },
+      { frames: length, overlap: before.overlap },
       frames,
     );
+    // No segment begins together with the one before it.
+    return Math.max(0, Math.min(usual, length - Math.max(before.overlap, 1)));
   }
 
   move(id: string, start: number, laneId?: string): void {
@@ -254,8 +257,17 @@ class LaneEditor {
     const frames = edge === 'end' ? at - own.start : own.end - at;
     if (frames === own.timing.frames) return;
     const segment = this.scene.segments[id]!;
+    const before = { ...own.segment };
     if (segment.loop) this.repeatTo(segment, own, frames);
     else this.cutTo(segment, own, edge, frames);
+    const least = edge === 'end' ? room.from - own.start : own.end - room.to;
+    const most = edge === 'end' ? room.to - own.start : own.end - room.from;
+    // Whole samples of a slowed clip are several frames long: the nearest may lie just outside the room.
+    const filled = this.framesOf(segment);
+    if (filled < least) this.cutTo(segment, own, edge, frames, 1);
+    if (filled > most) this.cutTo(segment, own, edge, frames, -1);
+    const settled = this.framesOf(segment);
+    if (settled < least || settled > most) Object.assign(segment, before);
     if (edge === 'start') segment.start = own.end - this.framesOf(segment);
   }
 
@@ -266,9 +278,12 @@ class LaneEditor {
     segment.repeat = (frames * own.timing.samplesPerFrame) / own.timing.period;
   }
 
-  /** Cuts samples away from, or gives them back to, one end; never beyond what the clip has. */
-  private cutTo(segment: Draft<Segment>, own: Placed, edge: 'start' | 'end', frames: number): void {
-    const samples = Math.max(1, Math.round(frames * own.timing.samplesPerFrame));
+  /** Cuts samples away from, or gives them back to, one end (and `more` of them); never beyond what the clip has. */
+  private cutTo(segment: Draft<Segment>, own: Placed, edge: 'start' | 'end', frames: number, more = 0): void {
+    if (segment.loop) return;
+    const samples = Math.max(1, Math.round(frames * own.timing.samplesPerFrame) + more);
+    segment.in = own.segment.in;
+    segment.out = own.segment.out;
     segment.length = null;
     segment.speed = own.timing.speed;
     if (edge === 'end') {

@@ -1,13 +1,13 @@
 import { useDrag } from '@use-gesture/react';
 import type { Scene } from '@warper/core';
-import { bodyLane } from '@warper/core';
+import { bodyLane, parseRate, segmentTiming } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Plus, Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Button } from '../../parts/controls';
 import { StripDrawing } from '../../parts/StripDrawing';
 import { seconds } from '../../parts/time';
-import { openSources } from '../../motion/pageLibrary';
+import { library, openSources } from '../../motion/pageLibrary';
 import type { StoredClip } from '../../storage/db';
 import { db } from '../../storage/db';
 import { commit, preview } from '../../store/edits';
@@ -88,6 +88,7 @@ function ClipItem({ clip }: { clip: StoredClip }) {
   const dispatch = useAppDispatch();
   const lane = useAppSelector((s) => targetLane(s.scene.document, s.session.selection));
   const ppf = useAppSelector((s) => s.session.pixelsPerFrame);
+  const scene = useAppSelector((s) => s.scene.document);
   const [held, setHeld] = useState<readonly [number, number] | null>(null);
   const segment = useRef(newSegment(clip));
 
@@ -102,7 +103,8 @@ function ClipItem({ clip }: { clip: StoredClip }) {
       const over = laneAt(xy);
       const row = over && document.querySelector(`[data-lane="${over}"]`);
       if (!over || !row || canceled) return void dispatch(preview(null));
-      const at = Math.round((xy[0] - row.getBoundingClientRect().left) / ppf);
+      const pointed = Math.round((xy[0] - row.getBoundingClientRect().left) / ppf);
+      const at = joinsEnd(scene, over, pointed, ppf) ? 'end' : pointed;
       const change = { type: 'place', lane: over, segment: segment.current, at } as const;
       if (last) {
         void openSources([clip.source]).then(() => {
@@ -165,6 +167,19 @@ function ClipItem({ clip }: { clip: StoredClip }) {
       )}
     </li>
   );
+}
+
+/** Pixels behind the end of a lane within which a dropped clip joins its last segment. */
+const JOIN_PIXELS = 40;
+
+/** Whether a drop is near enough behind the last segment of a lane to be joined to it. */
+function joinsEnd(scene: Scene | null, lane: string, frame: number, pixelsPerFrame: number): boolean {
+  const last = scene?.lanes[lane]?.segments.at(-1);
+  const segment = last && scene?.segments[last];
+  const clip = segment && library.clip(segment.clip);
+  if (!segment || !clip || !scene) return false;
+  const end = segment.start + segmentTiming(segment, clip, parseRate(scene.rate)).frames;
+  return frame >= segment.start && frame - end < JOIN_PIXELS / pixelsPerFrame;
 }
 
 /** Where Enter puts a clip: the lane of what is selected, else the first one. */

@@ -4,10 +4,10 @@ import type { Plan } from '@warper/core';
 import { evaluate, makePose } from '@warper/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
-import type { PerspectiveCamera as Camera3 } from 'three';
 import { Vector3 } from 'three';
 import type { OrbitControls as Orbit } from 'three-stdlib';
 import { useAppSelector } from '../../store/store';
+import type { ViewAngle } from '../../store/sessionSlice';
 import type { RootState } from '../../store/store';
 import { shownFrame } from './CharacterFigure';
 import { floorTrace } from './paths';
@@ -27,37 +27,29 @@ export function ViewCamera({ plan }: { plan: Plan }) {
   const follow = useAppSelector((s) => s.session.follow);
   const store = useStore<RootState>();
   const invalidate = useThree((s) => s.invalidate);
-  const camera = useRef<Camera3>(null);
-  const controls = useRef<Orbit>(null);
+  const camera = useThree((s) => s.camera);
+  // drei makes its controls anew when the camera changes, so they are taken from the view and not from a ref.
+  const controls = useThree((s) => s.controls) as Orbit | null;
   const followed = plan.characters.find((c) => c.character.id === follow);
   const pose = useMemo(() => followed && makePose(followed.skeleton), [followed]);
   const last = useRef<Vector3 | null>(null);
-  const framed = useRef('');
-
-  const place = (target: Vector3, distance: number): void => {
-    const [x, y, z] = DIRECTIONS[angle];
-    const way = new Vector3(x, y, z).normalize().multiplyScalar(distance);
-    camera.current?.position.copy(target).add(way);
-    controls.current?.target.copy(target);
-    controls.current?.update();
-    invalidate();
-  };
+  const framed = useRef<{ angle: ViewAngle; controls: Orbit } | null>(null);
 
   useEffect(() => {
-    const first = framed.current === '';
-    const empty = plan.characters.length === 0;
-    if (framed.current === angle || (first && empty)) return;
-    framed.current = angle;
+    if (!controls || plan.characters.length === 0) return;
+    const before = framed.current;
+    if (before?.controls === controls && before.angle === angle) return;
+    framed.current = { angle, controls };
     const { centre, size } = extent(plan);
-    const current = controls.current?.target;
-    const distance =
-      first || !camera.current || !current
-        ? Math.max(4.2, size * 0.95 + 2.6)
-        : camera.current.position.distanceTo(current);
-    place(first || !current ? centre : current.clone(), distance);
-    // The camera is framed again only when another angle is asked for, not with every edit.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [angle, plan]);
+    const again = before?.controls === controls;
+    const target = again ? controls.target.clone() : centre;
+    const distance = again ? camera.position.distanceTo(controls.target) : Math.max(4.2, size * 0.95 + 2.6);
+    const [x, y, z] = DIRECTIONS[angle];
+    camera.position.copy(target).add(new Vector3(x, y, z).normalize().multiplyScalar(distance));
+    controls.target.copy(target);
+    controls.update();
+    invalidate();
+  }, [angle, plan, camera, controls, invalidate]);
 
   useEffect(() => {
     last.current = null;
@@ -65,23 +57,22 @@ export function ViewCamera({ plan }: { plan: Plan }) {
   }, [follow, invalidate]);
 
   useFrame(() => {
-    if (!followed || !pose || !controls.current || !camera.current) return;
+    if (!followed || !pose || !controls) return;
     evaluate(followed, shownFrame(store.getState()), pose);
     const now = new Vector3(pose.root[0], LOOK_HEIGHT, pose.root[1]);
-    const step = now.clone().sub(last.current ?? controls.current.target);
+    const step = now.clone().sub(last.current ?? controls.target);
     if (!last.current) step.y = 0;
     last.current = now;
     if (step.lengthSq() < 1e-12) return;
-    camera.current.position.add(step);
-    controls.current.target.add(step);
-    controls.current.update();
+    camera.position.add(step);
+    controls.target.add(step);
+    controls.update();
   });
 
   return (
     <>
-      <PerspectiveCamera ref={camera} makeDefault fov={32} near={0.05} far={120} position={[4, 2.4, 6]} />
+      <PerspectiveCamera makeDefault fov={32} near={0.05} far={120} position={[4, 2.4, 6]} />
       <OrbitControls
-        ref={controls}
         makeDefault
         enableDamping={false}
         maxPolarAngle={Math.PI * 0.495}

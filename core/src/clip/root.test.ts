@@ -1,0 +1,54 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { shortestTurn } from '../math/floorMove';
+import { figureClip, strideJoints } from '../testing/figure';
+import { rawHeadings, rootTrack } from './root';
+
+const degrees = (radians: number): number => (shortestTurn(radians) * 180) / Math.PI;
+
+describe('root and heading', () => {
+  it('finds the heading of an upright body, whichever way it faces', () => {
+    fc.assert(
+      fc.property(fc.double({ min: -3.14, max: 3.14, noNaN: true }), (turn) => {
+        const clip = figureClip(5, () => ({ x: 1, z: 2, turn, joints: strideJoints(1) }));
+        rawHeadings(clip).forEach((h) => expect(Math.abs(degrees(h - turn))).toBeLessThan(1e-3));
+        expect(rootTrack(clip)[0]).toBeCloseTo(1, 6);
+        expect(rootTrack(clip)[1]).toBeCloseTo(2, 6);
+      }),
+      { numRuns: 30 },
+    );
+  });
+
+  it('counts on through several turns', () => {
+    const clip = figureClip(200, (f) => ({ x: 0, z: 0, turn: (f / 199) * 6 * Math.PI }));
+    const track = rootTrack(clip);
+    expect(track[199 * 3 + 2]! - track[2]!).toBeCloseTo(6 * Math.PI, 3);
+  });
+
+  it('leaves a steady turn as it is, to the ends', () => {
+    const clip = figureClip(40, (f) => ({ x: 0, z: 0, turn: 0.05 * f }));
+    const track = rootTrack(clip);
+    for (let f = 0; f < 40; f++) expect(Math.abs(degrees(track[f * 3 + 2]! - 0.05 * f))).toBeLessThan(1e-2);
+  });
+
+  it('keeps the heading while the body tumbles forwards', () => {
+    const clip = figureClip(60, (f) => ({
+      x: 0,
+      z: 0.05 * f,
+      turn: 0.6,
+      joints: { hips: [(f / 59) * 2 * Math.PI, 0, 0] },
+    }));
+    rawHeadings(clip).forEach((h) => expect(Math.abs(degrees(h - 0.6))).toBeLessThan(1));
+  });
+
+  it('never flips while the body rolls over its side', () => {
+    const clip = figureClip(90, (f) => ({
+      x: 0,
+      z: 0,
+      turn: 0.3,
+      joints: { hips: [0, 0, (f / 89) * 2 * Math.PI] },
+    }));
+    const h = rawHeadings(clip);
+    for (let f = 1; f < 90; f++) expect(Math.abs(degrees(h[f]! - h[f - 1]!))).toBeLessThan(30);
+  });
+});

@@ -1,0 +1,86 @@
+import { describe, expect, it } from '@jest/globals';
+import { compile } from '../evaluate/compile';
+import type { Seam } from '../scene/scene';
+import { PLAIN_SEAM } from '../scene/scene';
+import { figureClip, strideJoints } from '../testing/figure';
+import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
+import { gradeOf, gradeSeam } from './grade';
+import { measureSeam } from './seamMeasures';
+
+const SPEED = 1.2 / 30;
+const walk = figureClip(
+  91,
+  (f) => ({ x: 0, z: SPEED * f, turn: 0, joints: strideJoints((2 * Math.PI * f) / 30) }),
+  { id: 'walk' },
+);
+const measure = (overlap: number, values: Partial<Seam>) => {
+  // Both sides are the same motion, so that a perfect seam exists; the second starts where the first leaves off.
+  const scene = sceneOf([
+    segmentOf(walk, { id: 'a', out: 40 }),
+    segmentOf(walk, { id: 'b', in: 40 - overlap, start: 40 - overlap, seam: { ...PLAIN_SEAM, ...values } }),
+  ]);
+  return measureSeam(compile(scene, libraryOf(walk)).characters[0]!, 0, 30);
+};
+
+describe('measures of a seam', () => {
+  it('are zero where nothing was joined but the motion itself', () => {
+    for (const overlap of [0, 8]) {
+      const m = measure(overlap, {});
+      expect(m.popCm).toBeLessThan(1e-3);
+      expect(m.surgeCm).toBeLessThan(1e-3);
+      expect(m.turnDegrees).toBeLessThan(1e-3);
+      expect(m.grade).toBe('good');
+      expect(m.kind).toBe(overlap > 0 ? 'crossfade' : 'cut');
+      expect(m.speedBefore).toBeCloseTo(1.2, 3);
+      expect(m.speedAfter).toBeCloseTo(1.2, 3);
+    }
+  });
+
+  it('say by how much a cut jumps', () => {
+    const m = measure(0, { fit: 'hips', nudge: { x: 0.1, z: 0, turn: 0 } });
+    // A jump of 10 cm across a walk of 4 cm a frame: the pop is the jump less what the walk itself does, the surge
+    // what the joint moves beyond the walk's own step.
+    expect(m.popCm).toBeGreaterThan(9);
+    expect(m.popCm).toBeLessThan(10.01);
+    expect(m.surgeCm).toBeGreaterThan(5);
+    expect(m.grade).toBe('bad');
+  });
+
+  it('say by how much it turns', () => {
+    const m = measure(0, { fit: 'hips', nudge: { x: 0, z: 0, turn: 20 } });
+    expect(m.turnDegrees).toBeCloseTo(20, 1);
+    expect(measure(10, { fit: 'hips', nudge: { x: 0, z: 0, turn: 20 } }).turnDegrees).toBeCloseTo(3, 0);
+  });
+
+  it('a crossfade hides the jump but not the glide', () => {
+    const m = measure(8, { fit: 'hips', nudge: { x: 0, z: 0.3, turn: 0 } });
+    expect(m.popCm).toBeLessThan(3);
+    // 30 cm in 8 frames, at most 1.5 times the mean in the middle of the smooth curve.
+    expect(m.surgeCm).toBeGreaterThan(3.7);
+    expect(m.surgeCm).toBeLessThan(5.7);
+  });
+
+  it('report where the incoming clip was put', () => {
+    const m = measure(0, { fit: 'free', nudge: { x: 0, z: 0, turn: 0 } });
+    expect(m.move).toEqual({ x: 0, z: 0, turn: 0 });
+    expect(m.fit).toBe('free');
+  });
+});
+
+describe('grades', () => {
+  it('go by the thresholds, and a seam by its worst measure', () => {
+    const t = {
+      popCm: { watch: 1, bad: 3 },
+      surgeCm: { watch: 1.5, bad: 4 },
+      turnDegrees: { watch: 3, bad: 10 },
+    };
+    expect(gradeOf(0.99, t.popCm)).toBe('good');
+    expect(gradeOf(1, t.popCm)).toBe('watch');
+    expect(gradeOf(3, t.popCm)).toBe('bad');
+    expect(gradeSeam({ popCm: 0.5, surgeCm: 0.9, turnDegrees: 4 }, t)).toEqual({
+      grade: 'watch',
+      worst: 'turn',
+    });
+    expect(gradeSeam({ popCm: 0, surgeCm: 0, turnDegrees: 0 }, t).grade).toBe('good');
+  });
+});

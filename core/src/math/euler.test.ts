@@ -1,0 +1,63 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { Euler, Quaternion } from 'three';
+import type { EulerOrder } from './euler';
+import { eulerFromQuat, eulerNearest, quatFromEuler } from './euler';
+import { quatAngle } from './quaternion';
+
+const ORDERS: readonly EulerOrder[] = [
+  [0, 1, 2],
+  [0, 2, 1],
+  [1, 0, 2],
+  [1, 2, 0],
+  [2, 0, 1],
+  [2, 1, 0],
+];
+const angle = fc.double({ min: -Math.PI, max: Math.PI, noNaN: true });
+
+describe('angles in the order of a channel list', () => {
+  // Peer: three's Euler (MIT), whose order "XYZ" is the same product.
+  it.each(ORDERS)('agree with three for axes %i %i %i', (...order) => {
+    fc.assert(
+      fc.property(angle, angle, angle, (a, b, c) => {
+        const q = quatFromEuler(a, b, c, order as EulerOrder, new Float64Array(4), 0);
+        const xyz = [0, 0, 0];
+        order.forEach((axis, i) => (xyz[axis as number] = [a, b, c][i]!));
+        const name = order.map((axis) => 'XYZ'[axis as number]).join('') as Euler['order'];
+        const peer = new Quaternion().setFromEuler(new Euler(xyz[0], xyz[1], xyz[2], name));
+        expect(quatAngle(q, 0, Float64Array.from(peer.toArray()), 0)).toBeLessThan(1e-7);
+      }),
+    );
+  });
+
+  it.each(ORDERS)(
+    'are found again from the rotation for axes %i %i %i, straight up and down too',
+    (...order) => {
+      const middle = fc.oneof(angle, fc.constantFrom(Math.PI / 2, -Math.PI / 2));
+      fc.assert(
+        fc.property(angle, middle, angle, (a, b, c) => {
+          const q = quatFromEuler(a, b, c, order as EulerOrder, new Float64Array(4), 0);
+          const e = eulerFromQuat(q, 0, order as EulerOrder, new Float64Array(3), 0);
+          const back = quatFromEuler(e[0]!, e[1]!, e[2]!, order as EulerOrder, new Float64Array(4), 0);
+          expect(quatAngle(q, 0, back, 0)).toBeLessThan(1e-7);
+        }),
+      );
+    },
+  );
+
+  it('are rewritten to the equal triple nearest to the one before', () => {
+    fc.assert(
+      fc.property(angle, angle, angle, angle, angle, (a, b, c, p, r) => {
+        const order: EulerOrder = [2, 1, 0];
+        const before = Float64Array.of(p * 3, r, p);
+        const e = eulerNearest(Float64Array.of(a, b, c), 0, before, 0);
+        const q = quatFromEuler(a, b, c, order, new Float64Array(4), 0);
+        const same = quatFromEuler(e[0]!, e[1]!, e[2]!, order, new Float64Array(4), 0);
+        expect(quatAngle(q, 0, same, 0)).toBeLessThan(1e-7);
+        const far = (x: number, y: number, z: number): number =>
+          Math.abs(x - before[0]!) + Math.abs(y - before[1]!) + Math.abs(z - before[2]!);
+        expect(far(e[0]!, e[1]!, e[2]!)).toBeLessThanOrEqual(far(a, b, c) + 1e-9);
+      }),
+    );
+  });
+});

@@ -1,0 +1,50 @@
+import { describe, expect, it } from '@jest/globals';
+import { InputError } from '../math/errors';
+import { figureClip } from '../testing/figure';
+import { sceneOf, segmentOf } from '../testing/scenes';
+import { parseScene } from './schema';
+
+const clip = figureClip(10, (f) => ({ x: 0, z: f, turn: 0 }));
+const scene = sceneOf([segmentOf(clip, { id: 'a' }), segmentOf(clip, { id: 'b', start: 20 })]);
+const broken = (change: (s: Record<string, never>) => void): unknown => {
+  const copy = JSON.parse(JSON.stringify(scene));
+  change(copy);
+  return copy;
+};
+
+describe('scene documents', () => {
+  it('are read back as they were', () => {
+    expect(parseScene(JSON.parse(JSON.stringify(scene)))).toEqual(scene);
+  });
+
+  it.each<[string, (s: never) => void, RegExp]>([
+    ['a missing part', (s: { lanes?: unknown }) => delete s.lanes, /lanes/],
+    ['a wrong number', (s: { segments: { a: { repeat: number } } }) => (s.segments.a.repeat = -1), /repeat/],
+    ['an unknown key', (s: { mood?: string }) => (s.mood = 'dark'), /mood/],
+    ['an out before its in', (s: { segments: { a: { out: number } } }) => (s.segments.a.out = 0), /out/],
+    [
+      'a lane of nobody',
+      (s: { lanes: { l: { character: string } } }) => (s.lanes.l.character = 'x'),
+      /character x/,
+    ],
+    [
+      'a segment that is not there',
+      (s: { lanes: { l: { segments: string[] } } }) => s.lanes.l.segments.push('z'),
+      /segment z/,
+    ],
+    [
+      'a segment on no lane',
+      (s: { lanes: { l: { segments: string[] } } }) => s.lanes.l.segments.pop(),
+      /lane for segment b/,
+    ],
+    ['a newer version', (s: { version: number }) => (s.version = 9), /version 9/],
+  ])('refuse %s', (_, change, message) => {
+    const value = broken(change as (s: Record<string, never>) => void);
+    expect(() => parseScene(value)).toThrow(InputError);
+    expect(() => parseScene(value)).toThrow(message);
+  });
+
+  it.each([null, 7, 'scene', [], {}])('refuse %j', (value) => {
+    expect(() => parseScene(value)).toThrow(InputError);
+  });
+});

@@ -1,0 +1,44 @@
+import type { Clip } from '../clip/clip';
+import type { Library } from '../evaluate/compile';
+import type { Scene, Segment } from '../scene/scene';
+import { PLAIN_SEAM, emptyScene } from '../scene/scene';
+
+/** A segment of a clip with everything else as it is by default. */
+export function segmentOf(clip: Clip, values: Partial<Segment> = {}): Segment {
+  return {
+    id: values.id ?? `s-${clip.id}`,
+    name: clip.name,
+    clip: clip.id,
+    start: 0,
+    in: 0,
+    out: clip.frames,
+    repeat: 1,
+    loop: false,
+    speed: 1,
+    length: null,
+    travel: 'recorded',
+    seam: PLAIN_SEAM,
+    ...values,
+  };
+}
+
+/** A scene with one character, whose lane holds the segments. */
+export function sceneOf(
+  segments: readonly Segment[],
+  rate: number | string = 30,
+  start: Scene['characters'][string]['start'] = null,
+): Scene {
+  return {
+    ...emptyScene('test', rate),
+    characters: { c: { id: 'c', name: 'Keeper', body: 'body', hue: 0, start } },
+    characterOrder: ['c'],
+    lanes: { l: { id: 'l', kind: 'body', character: 'c', segments: segments.map((s) => s.id) } },
+    laneOrder: ['l'],
+    segments: Object.fromEntries(segments.map((s) => [s.id, s])),
+  };
+}
+
+/** A library of clips on one body. */
+export function libraryOf(...clips: Clip[]): Library {
+  return { clip: (id) => clips.find((c) => c.id === id), body: () => clips[0]!.skeleton };
+}
