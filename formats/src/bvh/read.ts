@@ -66,7 +66,8 @@ function readNumbers(cursor: Cursor, count: number, what: string): number[] {
   return Array.from({ length: count }, () => {
     const value = cursor.hasOnLine() ? cursor.number() : NaN;
     if (!Number.isFinite(value)) throw cursor.error('bvh', `Expected ${count} numbers after ${what}.`);
-    return value;
+    // Minus zero is zero.
+    return value + 0;
   });
 }
 
@@ -197,7 +198,9 @@ function readRows(
 }
 
 function rowError(cursor: Cursor, row: number, found: number, width: number, frames: number): InputError {
+  const { line } = cursor;
   if (!cursor.hasOnLine() && !cursor.nextLine()) return missingRows(cursor, row, frames);
+  cursor.line = line;
   return cursor.error('bvh', `Expected ${width} numbers in row ${row}, found ${found}.`);
 }
 

@@ -44,7 +44,9 @@ export function findSkeletons(document: Document, scale: number, remarks: Remark
     const top = ancestors(node).at(-1) ?? node;
     trees.set(top, [...(trees.get(top) ?? []), node]);
   }
-  const groups = [...trees.values()].map((nodes) => connect(nodes));
+  const groups = [...trees.values()].map((nodes) =>
+    nodes.some((n) => skinned.has(n)) ? connect(nodes) : connect(withBonesBelow(connect(nodes))),
+  );
   return groups
     .filter((nodes) => nodes.some((n) => skinned.has(n)) || groups.length === 1 || nodes.length > 1)
     .map((nodes) =>
@@ -82,6 +84,18 @@ function connect(wanted: readonly Node[]): Node[] {
   };
   visit(shared);
   return order;
+}
+
+/** Bones that nothing moves belong to a skeleton without skin as well: everything bare below its joints. */
+function withBonesBelow(nodes: readonly Node[]): Node[] {
+  const all = new Set(nodes);
+  const visit = (node: Node): void => {
+    if (node.getMesh() || node.getCamera()) return;
+    all.add(node);
+    node.listChildren().forEach(visit);
+  };
+  nodes.forEach((node) => node.listChildren().forEach(visit));
+  return [...all];
 }
 
 function toSkeleton(

@@ -23,6 +23,7 @@ export async function writeGlb(clip: Clip, source?: GltfSource): Promise<Uint8Ar
   const all = document.getRoot().listNodes();
   const nodes = clip.skeleton.names.map((_, i) => all[source ? source.layout.nodes[i]! : i]!);
   animate(document, clip, nodes, source?.layout ?? plainLayout(clip));
+  clearUnusedJoints(document);
   mergeBuffers(document);
   return new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT)).writeBinary(document);
 }
@@ -143,6 +144,20 @@ function sameSide(q: Float64Array, before: Float64Array, o: number): void {
   let dot = 0;
   for (let k = 0; k < 4; k++) dot += q[o + k]! * before[o + k]!;
   if (dot < 0) for (let k = 0; k < 4; k++) q[o + k] = -q[o + k]!;
+}
+
+/** Sets joint numbers that have no weight to 0, as glTF 2.0.1, section 3.7.3.3, asks and not every file does. */
+function clearUnusedJoints(document: Document): void {
+  for (const mesh of document.getRoot().listMeshes()) {
+    for (const primitive of mesh.listPrimitives()) {
+      for (let set = 0; ; set++) {
+        const joints = primitive.getAttribute(`JOINTS_${set}`)?.getArray();
+        const weights = primitive.getAttribute(`WEIGHTS_${set}`)?.getArray();
+        if (!joints || !weights) break;
+        for (let i = 0; i < joints.length; i++) if (weights[i] === 0) joints[i] = 0;
+      }
+    }
+  }
 }
 
 /** A GLB has one buffer. */

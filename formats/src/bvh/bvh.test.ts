@@ -1,0 +1,185 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from '@jest/globals';
+import { InputError, makePose, makeWorldPose, poseToWorld, quatAngle, samplePose } from '@warper/core';
+import fc from 'fast-check';
+import { Quaternion, Vector3 } from 'three';
+import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
+import { AnimationMixer } from 'three';
+import { readBvh } from './read';
+import { writeBvh } from './write';
+
+// CMU Graphics Lab Motion Capture Database, see formats/fixtures/README.md.
+const capture = new Uint8Array(readFileSync(new URL('../../fixtures/cmu-01-01-excerpt.bvh', import.meta.url)));
+const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
+
+const SMALL = `HIERARCHY
+ROOT Hips
+{
+  OFFSET 1 2 3
+  CHANNELS 6 Zposition Xposition Yposition Yrotation Xrotation Zrotation
+  JOINT Chest
+  {
+    OFFSET 0 50 0
+    CHANNELS 6 Xposition Yposition Zposition Xrotation Zrotation Yrotation
+    End Site
+    {
+      OFFSET 0 100 0
+    }
+  }
+}
+MOTION
+Frames: 3
+Frame Time: 0.0333333
+1 2 3 10 20 30 0 0 0 1 2 3
+2 3 4 11 21 31 1 2 3 4 5 6
+3 4 5 12 22 32 2 4 6 7 8 9
+`;
+
+/** Largest differences of two poses' worlds: metres and radians. */
+function compare(a: ReturnType<typeof readBvh>, b: ReturnType<typeof readBvh>, frame: number): { metres: number; radians: number } {
+  const worlds = [a, b].map(({ clips, bodies }) => {
+    const { skeleton } = bodies[0]!;
+    return poseToWorld(skeleton, samplePose(clips[0]!, frame, makePose(skeleton)), makeWorldPose(skeleton));
+  });
+  let [metres, radians] = [0, 0];
+  for (let j = 0; j < a.bodies[0]!.skeleton.names.length; j++) {
+    metres = Math.max(metres, Math.hypot(...[0, 1, 2].map((k) => worlds[0]!.positions[j * 3 + k]! - worlds[1]!.positions[j * 3 + k]!)));
+    radians = Math.max(radians, quatAngle(worlds[0]!.rotations, j * 4, worlds[1]!.rotations, j * 4));
+  }
+  return { metres, radians };
+}
+
+describe('reading BVH', () => {
+  it('reads real capture: joints, rate, unit, and says that its first frame is a reference pose', () => {
+    const { clips, bodies, remarks } = readBvh(capture, 'cmu-01-01.bvh');
+    expect(bodies[0]!.skeleton.names).toHaveLength(31);
+    expect(clips[0]!.rate).toBe(120);
+    expect(clips[0]!.frames).toBe(1200);
+    expect(remarks.map((r) => r.code)).toEqual(['unit', 'reference-frame']);
+    const roles = bodies[0]!.skeleton.roles;
+    for (const role of ['hips', 'leftUpperLeg', 'rightFoot', 'leftHand', 'head'] as const) expect(roles).toContain(role);
+  });
+
+  // Peer: three's BVHLoader (MIT).
+  it.each([
+    ['real capture', capture, 0.056444, [0, 1, 500, 1199]],
+    ['any channel order, positions on every joint', bytes(SMALL), 0.01, [0, 1, 2]],
+  ] as const)('agrees with three on %s', (_, file, unit, frames) => {
+    const { clips, bodies } = readBvh(file, 'x.bvh', unit);
+    const peer = new BVHLoader().parse(new TextDecoder().decode(file));
+    const root = peer.skeleton.bones[0]!;
+    const mixer = new AnimationMixer(root);
+    mixer.clipAction(peer.clip).play();
+    const { skeleton } = bodies[0]!;
+    const bones = peer.skeleton.bones.filter((b) => b.name !== 'ENDSITE');
+    expect(bones.map((b) => b.name)).toEqual(skeleton.names);
+    for (const f of frames) {
+      mixer.setTime(Math.min(f * (peer.clip.duration / (clips[0]!.frames - 1)), peer.clip.duration - 1e-9));
+      root.updateMatrixWorld(true);
+      const world = poseToWorld(skeleton, samplePose(clips[0]!, f, makePose(skeleton)), makeWorldPose(skeleton));
+      bones.forEach((bone, j) => {
+        const place = bone.getWorldPosition(new Vector3()).multiplyScalar(unit);
+        expect(place.distanceTo(new Vector3().fromArray(world.positions, j * 3))).toBeLessThan(2e-5);
+        expect(bone.getWorldQuaternion(new Quaternion()).angleTo(new Quaternion().fromArray(world.rotations, j * 4))).toBeLessThan(2e-3);
+      });
+    }
+  });
+
+  it('leaves out rows beyond the declared count, with a remark', () => {
+    const { clips, remarks } = readBvh(bytes(`${SMALL}9 9 9 9 9 9 9 9 9 9 9 9\n1 1 1 1 1 1 1 1 1 1 1 1\n`), 'x.bvh', 0.01);
+    expect(clips[0]!.frames).toBe(3);
+    expect(remarks).toContainEqual(expect.objectContaining({ code: 'extra-rows', message: expect.stringContaining('2 rows') }));
+  });
+
+  it.each<[string, string, Partial<{ code: string; line: number; says: RegExp }>]>([
+    ['missing rows', SMALL.replace('Frames: 3', 'Frames: 12'), { code: 'bvh-rows', says: /9 are missing/ }],
+    ['a row cut short', SMALL.replace('4 5 6\n', '4\n'), { code: 'bvh', line: 20, says: /12 numbers in row 1, found 10/ }],
+    ['too long a row', SMALL.replace('4 5 6\n', '4 5 6 7\n'), { line: 20, says: /found more/ }],
+    ['a word for a number', SMALL.replace('OFFSET 0 50 0', 'OFFSET 0 high 0'), { line: 8, says: /3 numbers after OFFSET/ }],
+    ['an unknown channel', SMALL.replace('Yrotation Xrotation Zrotation', 'Yrotation Wrotation Zrotation'), { line: 5, says: /Wrotation/ }],
+    ['a channel twice', SMALL.replace('Yrotation Xrotation Zrotation', 'Yrotation Yrotation Zrotation'), { line: 5 }],
+    ['no motion', SMALL.slice(0, SMALL.indexOf('MOTION')), { says: /Expected MOTION, found the end/ }],
+    ['a frame time of zero', SMALL.replace('0.0333333', '0'), { line: 18, says: /frame time/ }],
+    ['a billion frames', SMALL.replace('Frames: 3', 'Frames: 1000000000'), { line: 17 }],
+    ['two roots', SMALL.replace('MOTION', 'ROOT Other'), { says: /second ROOT/ }],
+    ['NaN in a row', SMALL.replace('1 2 3 10', '1 2 NaN 10'), { line: 19 }],
+  ])('says what is wrong with %s', (_, text, { code, line, says }) => {
+    let error: unknown;
+    try {
+      readBvh(bytes(text), 'x.bvh');
+    } catch (e) {
+      error = e;
+    }
+    expect(error).toBeInstanceOf(InputError);
+    const e = error as InputError;
+    if (code) expect(e.code).toBe(code);
+    if (line) expect(e.place.line).toBe(line);
+    if (says) expect(e.message).toMatch(says);
+  });
+
+  it('fails clearly on a file cut anywhere, and never otherwise', () => {
+    const head = capture.subarray(0, 12_000);
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: head.length - 1 }), (n) => {
+        expect(() => readBvh(head.subarray(0, n), 'cut.bvh')).toThrow(InputError);
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it('survives any damage: reads something or says what is wrong', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(SMALL.length - 1), fc.integer({ min: 1, max: 255 })), { minLength: 1, maxLength: 4 }), (changes) => {
+        const damaged = bytes(SMALL);
+        for (const [at, value] of changes) damaged[at] = value;
+        try {
+          expect(readBvh(damaged, 'x.bvh').clips[0]!.frames).toBeGreaterThan(0);
+        } catch (error) {
+          expect(error).toBeInstanceOf(InputError);
+        }
+      }),
+      { numRuns: 500 },
+    );
+  });
+});
+
+describe('writing BVH', () => {
+  it('in its own layout keeps names, hierarchy, channel order, offsets, units and motion', () => {
+    for (const file of [capture, bytes(SMALL)]) {
+      const read = readBvh(file, 'x.bvh');
+      const { layout } = read.bodies[0]!;
+      const text = writeBvh(read.clips[0]!, { layout: layout.kind === 'bvh' ? layout : undefined });
+      const again = readBvh(bytes(text), 'x.bvh', layout.kind === 'bvh' ? layout.metresPerUnit : 1);
+      expect(again.bodies[0]!.layout).toEqual(layout);
+      expect(again.clips[0]!.frames).toBe(read.clips[0]!.frames);
+      for (const f of [0, 1, 2]) {
+        const d = compare(read, again, f);
+        expect(d.metres).toBeLessThan(1e-5);
+        expect((d.radians * 180) / Math.PI).toBeLessThan(1e-3);
+      }
+    }
+  });
+
+  it('scales offsets and positions to the units asked for', () => {
+    const read = readBvh(capture, 'x.bvh');
+    const { layout } = read.bodies[0]!;
+    const text = writeBvh(read.clips[0]!, { layout: layout.kind === 'bvh' ? layout : undefined, unitsPerMetre: 100 });
+    const again = readBvh(bytes(text), 'x.bvh');
+    const d = compare(read, again, 700);
+    expect(d.metres).toBeLessThan(1e-5);
+  });
+
+  it('gives curves of angles without jumps', () => {
+    const read = readBvh(capture, 'x.bvh');
+    const { layout } = read.bodies[0]!;
+    const rows = writeBvh(read.clips[0]!, { layout: layout.kind === 'bvh' ? layout : undefined })
+      .split('Frame Time:')[1]!
+      .split('\n')
+      .slice(1)
+      .filter(Boolean)
+      .map((row) => row.split(' ').map(Number));
+    let largest = 0;
+    for (let f = 2; f < rows.length; f++) rows[f]!.forEach((v, i) => i > 2 && (largest = Math.max(largest, Math.abs(v - rows[f - 1]![i]!))));
+    expect(largest).toBeLessThan(60);
+  });
+});
