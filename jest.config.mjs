@@ -3,6 +3,8 @@ export default {
   roots: ['core', 'formats', 'server', 'cli', 'demo', 'web', 'docs', 'bench'].map((p) => `<rootDir>/${p}`),
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   testEnvironment: 'node',
+  testTimeout: 120_000,
+  setupFiles: ['<rootDir>/web/src/storage/fakeStorage.ts'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: {
     '^.+\\.tsx?$': [

@@ -17,10 +17,16 @@ export interface Opened {
 export async function openScene(path: string): Promise<Opened> {
   const bytes = await readInput(path);
   const opened =
-    detectKind(bytes) === 'zip'
-      ? await readSceneFile(bytes, path)
-      : await assembleCues(readSheet(bytes, path), besideSheet(path));
+    detectKind(bytes) === 'zip' ? await readSceneFile(bytes, path) : await assembleSheet(bytes, path);
   return { ...opened, plan: compile(opened.scene, opened.library) };
+}
+
+async function assembleSheet(bytes: Uint8Array, path: string): ReturnType<typeof assembleCues> {
+  try {
+    return await assembleCues(readSheet(bytes, path), besideSheet(path));
+  } catch (error) {
+    throw error instanceof InputError ? error.at({ file: path }) : error;
+  }
 }
 
 /** Reads a cue sheet's text. */
@@ -34,11 +40,7 @@ export function readSheet(bytes: Uint8Array, path: string): ReturnType<typeof pa
       cause,
     });
   }
-  try {
-    return parseCueSheet(value);
-  } catch (error) {
-    throw error instanceof InputError ? error.at({ file: path }) : error;
-  }
+  return parseCueSheet(value);
 }
 
 /** Finds files that lie beside a .gltf given on the command line. */

@@ -147,7 +147,7 @@ export function walkBody(b: Build, work: Footwork, manner: Manner): (t: number) 
     }
     return spline(keys);
   };
-  const top = standingHip(b) - 0.007 * b.height;
+  const top = standingHip(b) - 0.0085 * b.height;
   const x = channel((e) => e.x);
   const z = channel((e) => e.z);
   const heading = channel((e) => e.heading);
@@ -297,10 +297,10 @@ function withRest(events: StepEvent[], all: readonly (Footfall & { side: number 
 
 /** Height of the hip joints: as high as the longer leg reaches at strikes, a little under straight between them. */
 function hipHeight(b: Build, e: StepEvent): number {
-  const top = standingHip(b) - 0.007 * b.height;
+  const top = standingHip(b) - 0.0085 * b.height;
   const leg = e.legs[0];
-  if (!leg) return top - 0.004 * b.height * Math.min(1, Math.abs(e.effort));
-  const reach = (b.thigh + b.shank) * 0.985;
+  if (!leg) return e.support === 0 ? top : top - 0.004 * b.height;
+  const reach = (b.thigh + b.shank) * 0.965;
   const ankle = b.ankleHeight + leg.height * b.heelBack;
   const distance = Math.max(0, leg.distance - leg.height * b.ankleHeight * 1.3 - 0.004);
   return ankle + Math.sqrt(Math.max(0.01, reach * reach - distance * distance));

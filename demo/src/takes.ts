@@ -204,7 +204,7 @@ function quietStance(b: Build, period: number): (t: number) => Stance {
     return {
       pelvis: [
         0.016 * sway,
-        standingHip(b) - 0.0068 * b.height - 0.002 * Math.abs(sway) ** 2,
+        standingHip(b) - 0.0083 * b.height - 0.002 * Math.abs(sway) ** 2,
         0.004 * wave(t, 1, 0.3),
       ],
       pelvisTurn: { yaw: 0.012 * wave(t, 1, 0.4), pitch: 2 * DEG, roll: 0.022 * sway },

@@ -74,7 +74,8 @@ function jointNodes(document: Document, skeleton: Skeleton): Node[] {
   const nodes = skeleton.names.map((joint, i) =>
     document
       .createNode(joint)
-      .setTranslation([...skeleton.restTranslations.slice(i * 3, i * 3 + 3)] as [number, number, number]),
+      .setTranslation([...skeleton.restTranslations.slice(i * 3, i * 3 + 3)] as [number, number, number])
+      .setExtras(skeleton.ends[i] ? { end: [...skeleton.ends[i]] } : {}),
   );
   nodes.forEach((node, i) => {
     const parent = skeleton.parents[i]!;

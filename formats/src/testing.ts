@@ -43,15 +43,29 @@ export async function makeTestGlb(
   for (const [name, channels] of Object.entries(animations)) {
     const animation = document.createAnimation(name);
     for (const c of channels) {
-      const input = document.createAccessor().setType('SCALAR').setArray(Float32Array.from(c.times)).setBuffer(buffer);
+      const input = document
+        .createAccessor()
+        .setType('SCALAR')
+        .setArray(Float32Array.from(c.times))
+        .setBuffer(buffer);
       const output = document
         .createAccessor()
         .setType(c.path === 'rotation' ? 'VEC4' : 'VEC3')
         .setArray(Float32Array.from(c.values))
         .setBuffer(buffer);
-      const sampler = document.createAnimationSampler().setInput(input).setOutput(output).setInterpolation(c.mode ?? 'LINEAR');
+      const sampler = document
+        .createAnimationSampler()
+        .setInput(input)
+        .setOutput(output)
+        .setInterpolation(c.mode ?? 'LINEAR');
       animation.addSampler(sampler);
-      animation.addChannel(document.createAnimationChannel().setTargetNode(byName.get(c.node)!).setTargetPath(c.path).setSampler(sampler));
+      animation.addChannel(
+        document
+          .createAnimationChannel()
+          .setTargetNode(byName.get(c.node)!)
+          .setTargetPath(c.path)
+          .setSampler(sampler),
+      );
     }
   }
   return new WebIO().writeBinary(document);

@@ -8,12 +8,13 @@ export interface StepMeasure {
   readonly joint: string;
   readonly start: number;
   readonly end: number;
-  /** Length of the joint's way on the floor while it is planted, centimetres. */
+  /** Length of the joint's way on the floor while the foot rests on it, centimetres. */
   readonly slideCm: number;
 }
 
 /**
- * Slide of every step of a baked clip: the floor path of the planted joint.
+ * Slide of every step of a baked clip: the floor path of the planted joint while it carries the foot. Toes come before
+ * the ankle: an ankle that turns over planted toes rolls and does not slide.
  *
  * @param offset frame of the clip's first sample, added to the spans
  */
@@ -23,14 +24,32 @@ export function measureSteps(clip: Clip, offset = 0): StepMeasure[] {
     clip,
     joints.map((j) => j.joint),
   );
-  return joints.flatMap(({ joint, spans }, column) =>
-    spans.map((span) => ({
+  return joints.flatMap(({ role, joint, spans }, column) => {
+    const toes = joints.find((j) => j.role === role.replace('Foot', 'Toes') && j.role !== role);
+    return spans.map((span) => ({
       joint: clip.skeleton.names[joint]!,
       start: span.start + offset,
       end: span.end + offset,
-      slideCm: floorPath(tracks, joints.length, column, span) * 100,
-    })),
-  );
+      slideCm: carriedPath(tracks, joints.length, column, span, toes?.spans ?? []) * 100,
+    }));
+  });
+}
+
+/** Floor path of a column over a span, without the steps that both begin and end inside the others. */
+function carriedPath(
+  tracks: Float64Array,
+  columns: number,
+  column: number,
+  span: Span,
+  others: readonly Span[],
+): number {
+  const rests = (f: number): boolean => others.some((s) => f >= s.start && f < s.end);
+  let length = 0;
+  for (let f = span.start + 1; f < span.end; f++) {
+    if (!(rests(f) && rests(f - 1)))
+      length += floorPath(tracks, columns, column, { start: f - 1, end: f + 1 });
+  }
+  return length;
 }
 
 /** Length of the way of one column of tracks on the floor over [start, end), metres. */

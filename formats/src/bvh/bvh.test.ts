@@ -9,7 +9,9 @@ import { readBvh } from './read';
 import { writeBvh } from './write';
 
 // CMU Graphics Lab Motion Capture Database, see formats/fixtures/README.md.
-const capture = new Uint8Array(readFileSync(new URL('../../fixtures/cmu-01-01-excerpt.bvh', import.meta.url)));
+const capture = new Uint8Array(
+  readFileSync(new URL('../../fixtures/cmu-01-01-excerpt.bvh', import.meta.url)),
+);
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 
 const SMALL = `HIERARCHY
@@ -36,14 +38,23 @@ Frame Time: 0.0333333
 `;
 
 /** Largest differences of two poses' worlds: metres and radians. */
-function compare(a: ReturnType<typeof readBvh>, b: ReturnType<typeof readBvh>, frame: number): { metres: number; radians: number } {
+function compare(
+  a: ReturnType<typeof readBvh>,
+  b: ReturnType<typeof readBvh>,
+  frame: number,
+): { metres: number; radians: number } {
   const worlds = [a, b].map(({ clips, bodies }) => {
     const { skeleton } = bodies[0]!;
     return poseToWorld(skeleton, samplePose(clips[0]!, frame, makePose(skeleton)), makeWorldPose(skeleton));
   });
   let [metres, radians] = [0, 0];
   for (let j = 0; j < a.bodies[0]!.skeleton.names.length; j++) {
-    metres = Math.max(metres, Math.hypot(...[0, 1, 2].map((k) => worlds[0]!.positions[j * 3 + k]! - worlds[1]!.positions[j * 3 + k]!)));
+    metres = Math.max(
+      metres,
+      Math.hypot(
+        ...[0, 1, 2].map((k) => worlds[0]!.positions[j * 3 + k]! - worlds[1]!.positions[j * 3 + k]!),
+      ),
+    );
     radians = Math.max(radians, quatAngle(worlds[0]!.rotations, j * 4, worlds[1]!.rotations, j * 4));
   }
   return { metres, radians };
@@ -57,7 +68,8 @@ describe('reading BVH', () => {
     expect(clips[0]!.frames).toBe(1200);
     expect(remarks.map((r) => r.code)).toEqual(['unit', 'reference-frame']);
     const roles = bodies[0]!.skeleton.roles;
-    for (const role of ['hips', 'leftUpperLeg', 'rightFoot', 'leftHand', 'head'] as const) expect(roles).toContain(role);
+    for (const role of ['hips', 'leftUpperLeg', 'rightFoot', 'leftHand', 'head'] as const)
+      expect(roles).toContain(role);
   });
 
   // Peer: three's BVHLoader (MIT).
@@ -76,28 +88,58 @@ describe('reading BVH', () => {
     for (const f of frames) {
       mixer.setTime(Math.min(f * (peer.clip.duration / (clips[0]!.frames - 1)), peer.clip.duration - 1e-9));
       root.updateMatrixWorld(true);
-      const world = poseToWorld(skeleton, samplePose(clips[0]!, f, makePose(skeleton)), makeWorldPose(skeleton));
+      const world = poseToWorld(
+        skeleton,
+        samplePose(clips[0]!, f, makePose(skeleton)),
+        makeWorldPose(skeleton),
+      );
       bones.forEach((bone, j) => {
         const place = bone.getWorldPosition(new Vector3()).multiplyScalar(unit);
         expect(place.distanceTo(new Vector3().fromArray(world.positions, j * 3))).toBeLessThan(2e-5);
-        expect(bone.getWorldQuaternion(new Quaternion()).angleTo(new Quaternion().fromArray(world.rotations, j * 4))).toBeLessThan(2e-3);
+        expect(
+          bone
+            .getWorldQuaternion(new Quaternion())
+            .angleTo(new Quaternion().fromArray(world.rotations, j * 4)),
+        ).toBeLessThan(2e-3);
       });
     }
   });
 
   it('leaves out rows beyond the declared count, with a remark', () => {
-    const { clips, remarks } = readBvh(bytes(`${SMALL}9 9 9 9 9 9 9 9 9 9 9 9\n1 1 1 1 1 1 1 1 1 1 1 1\n`), 'x.bvh', 0.01);
+    const { clips, remarks } = readBvh(
+      bytes(`${SMALL}9 9 9 9 9 9 9 9 9 9 9 9\n1 1 1 1 1 1 1 1 1 1 1 1\n`),
+      'x.bvh',
+      0.01,
+    );
     expect(clips[0]!.frames).toBe(3);
-    expect(remarks).toContainEqual(expect.objectContaining({ code: 'extra-rows', message: expect.stringContaining('2 rows') }));
+    expect(remarks).toContainEqual(
+      expect.objectContaining({ code: 'extra-rows', message: expect.stringContaining('2 rows') }),
+    );
   });
 
   it.each<[string, string, Partial<{ code: string; line: number; says: RegExp }>]>([
     ['missing rows', SMALL.replace('Frames: 3', 'Frames: 12'), { code: 'bvh-rows', says: /9 are missing/ }],
-    ['a row cut short', SMALL.replace('4 5 6\n', '4\n'), { code: 'bvh', line: 20, says: /12 numbers in row 1, found 10/ }],
+    [
+      'a row cut short',
+      SMALL.replace('4 5 6\n', '4\n'),
+      { code: 'bvh', line: 20, says: /12 numbers in row 1, found 10/ },
+    ],
     ['too long a row', SMALL.replace('4 5 6\n', '4 5 6 7\n'), { line: 20, says: /found more/ }],
-    ['a word for a number', SMALL.replace('OFFSET 0 50 0', 'OFFSET 0 high 0'), { line: 8, says: /3 numbers after OFFSET/ }],
-    ['an unknown channel', SMALL.replace('Yrotation Xrotation Zrotation', 'Yrotation Wrotation Zrotation'), { line: 5, says: /Wrotation/ }],
-    ['a channel twice', SMALL.replace('Yrotation Xrotation Zrotation', 'Yrotation Yrotation Zrotation'), { line: 5 }],
+    [
+      'a word for a number',
+      SMALL.replace('OFFSET 0 50 0', 'OFFSET 0 high 0'),
+      { line: 8, says: /3 numbers after OFFSET/ },
+    ],
+    [
+      'an unknown channel',
+      SMALL.replace('Yrotation Xrotation Zrotation', 'Yrotation Wrotation Zrotation'),
+      { line: 5, says: /Wrotation/ },
+    ],
+    [
+      'a channel twice',
+      SMALL.replace('Yrotation Xrotation Zrotation', 'Yrotation Yrotation Zrotation'),
+      { line: 5 },
+    ],
     ['no motion', SMALL.slice(0, SMALL.indexOf('MOTION')), { says: /Expected MOTION, found the end/ }],
     ['a frame time of zero', SMALL.replace('0.0333333', '0'), { line: 18, says: /frame time/ }],
     ['a billion frames', SMALL.replace('Frames: 3', 'Frames: 1000000000'), { line: 17 }],
@@ -129,15 +171,21 @@ describe('reading BVH', () => {
 
   it('survives any damage: reads something or says what is wrong', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat(SMALL.length - 1), fc.integer({ min: 1, max: 255 })), { minLength: 1, maxLength: 4 }), (changes) => {
-        const damaged = bytes(SMALL);
-        for (const [at, value] of changes) damaged[at] = value;
-        try {
-          expect(readBvh(damaged, 'x.bvh').clips[0]!.frames).toBeGreaterThan(0);
-        } catch (error) {
-          expect(error).toBeInstanceOf(InputError);
-        }
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.nat(SMALL.length - 1), fc.integer({ min: 1, max: 255 })), {
+          minLength: 1,
+          maxLength: 4,
+        }),
+        (changes) => {
+          const damaged = bytes(SMALL);
+          for (const [at, value] of changes) damaged[at] = value;
+          try {
+            expect(readBvh(damaged, 'x.bvh').clips[0]!.frames).toBeGreaterThan(0);
+          } catch (error) {
+            expect(error).toBeInstanceOf(InputError);
+          }
+        },
+      ),
       { numRuns: 500 },
     );
   });
@@ -163,7 +211,10 @@ describe('writing BVH', () => {
   it('scales offsets and positions to the units asked for', () => {
     const read = readBvh(capture, 'x.bvh');
     const { layout } = read.bodies[0]!;
-    const text = writeBvh(read.clips[0]!, { layout: layout.kind === 'bvh' ? layout : undefined, unitsPerMetre: 100 });
+    const text = writeBvh(read.clips[0]!, {
+      layout: layout.kind === 'bvh' ? layout : undefined,
+      unitsPerMetre: 100,
+    });
     const again = readBvh(bytes(text), 'x.bvh');
     const d = compare(read, again, 700);
     expect(d.metres).toBeLessThan(1e-5);
@@ -179,7 +230,8 @@ describe('writing BVH', () => {
       .filter(Boolean)
       .map((row) => row.split(' ').map(Number));
     let largest = 0;
-    for (let f = 2; f < rows.length; f++) rows[f]!.forEach((v, i) => i > 2 && (largest = Math.max(largest, Math.abs(v - rows[f - 1]![i]!))));
+    for (let f = 2; f < rows.length; f++)
+      rows[f]!.forEach((v, i) => i > 2 && (largest = Math.max(largest, Math.abs(v - rows[f - 1]![i]!))));
     expect(largest).toBeLessThan(60);
   });
 });

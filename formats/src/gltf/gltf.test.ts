@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import validator from 'gltf-validator';
 import { describe, expect, it } from '@jest/globals';
 import type { Clip } from '@warper/core';
 import { InputError, jointTracks, quatAngle } from '@warper/core';
@@ -10,17 +11,19 @@ import { readGltf } from './read';
 import { sampleKeys } from './sampler';
 import { writeGlb } from './write';
 
-const validator = (await import('gltf-validator')).default as unknown as {
-  validateBytes(bytes: Uint8Array): Promise<{ issues: { numErrors: number; numWarnings: number; messages: unknown[] } }>;
-};
-const fixture = (name: string): Uint8Array => new Uint8Array(readFileSync(new URL(`../../fixtures/${name}`, import.meta.url)));
+const fixture = (name: string): Uint8Array =>
+  new Uint8Array(readFileSync(new URL(`../../fixtures/${name}`, import.meta.url)));
 // Khronos glTF sample models, see formats/fixtures/README.md.
 const simpleSkin = fixture('khronos-simple-skin.gltf');
 const HALF = Math.SQRT1_2;
 
 /** Hips over two legs, under nodes that turn and scale them; 2 m high in the world. */
 const nodes = [
-  { name: 'Armature', rotation: [-HALF, 0, 0, HALF] as [number, number, number, number], scale: [0.01, 0.01, 0.01] as [number, number, number] },
+  {
+    name: 'Armature',
+    rotation: [-HALF, 0, 0, HALF] as [number, number, number, number],
+    scale: [0.01, 0.01, 0.01] as [number, number, number],
+  },
   { name: 'hips', parent: 'Armature', translation: [0, 0, 100] as [number, number, number] },
   { name: 'LeftUpLeg', parent: 'hips', translation: [10, 0, 0] as [number, number, number] },
   { name: 'RightUpLeg', parent: 'hips', translation: [-10, 0, 0] as [number, number, number] },
@@ -46,7 +49,9 @@ describe('reading glTF', () => {
 
   it('folds in rotated and scaled nodes above the skeleton', async () => {
     const glb = await makeTestGlb(nodes, {
-      go: [{ node: 'hips', path: 'translation', times: thirds, values: [0, 0, 100, 0, -50, 100, 0, -100, 100] }],
+      go: [
+        { node: 'hips', path: 'translation', times: thirds, values: [0, 0, 100, 0, -50, 100, 0, -100, 100] },
+      ],
     });
     const { clips, bodies } = await readGltf(glb, 'a.glb');
     expect(bodies[0]!.skeleton.names).toContain('hips');
@@ -55,7 +60,12 @@ describe('reading glTF', () => {
   });
 
   it('reads several takes with uneven keys, and names the rate on which they fall', async () => {
-    const turn = (times: number[]): object => ({ node: 'head', path: 'rotation', times, values: times.flatMap(() => [0, 0, 0, 1]) });
+    const turn = (times: number[]): object => ({
+      node: 'head',
+      path: 'rotation',
+      times,
+      values: times.flatMap(() => [0, 0, 0, 1]),
+    });
     const glb = await makeTestGlb(nodes, {
       even: [turn([0, 0.5, 2]) as never],
       film: [turn([0, 1 / 24, 5 / 24]) as never],
@@ -88,7 +98,12 @@ describe('reading glTF', () => {
 describe('key modes', () => {
   const times = Float64Array.of(0, 0.5, 2);
   it('STEP keeps the last key', () => {
-    const keys = { times, values: Float64Array.of(1, 2, 3, 4, 5, 6, 7, 8, 9), size: 3, mode: 'STEP' } as const;
+    const keys = {
+      times,
+      values: Float64Array.of(1, 2, 3, 4, 5, 6, 7, 8, 9),
+      size: 3,
+      mode: 'STEP',
+    } as const;
     expect([...sampleKeys(keys, 0.499, new Float64Array(3), 0)]).toEqual([1, 2, 3]);
     expect([...sampleKeys(keys, 0.5, new Float64Array(3), 0)]).toEqual([4, 5, 6]);
   });
@@ -96,12 +111,23 @@ describe('key modes', () => {
   it('LINEAR is linear, and spherical for rotations', () => {
     fc.assert(
       fc.property(fc.double({ min: 0, max: 2, noNaN: true }), (t) => {
-        const q = [new Quaternion(), new Quaternion().setFromAxisAngle({ x: 0, y: 1, z: 0 } as never, 2), new Quaternion(0.5, 0.5, -0.5, 0.5)];
+        const q = [
+          new Quaternion(),
+          new Quaternion().setFromAxisAngle({ x: 0, y: 1, z: 0 } as never, 2),
+          new Quaternion(0.5, 0.5, -0.5, 0.5),
+        ];
         const values = Float64Array.from(q.flatMap((v) => v.toArray()));
         const out = sampleKeys({ times, values, size: 4, mode: 'LINEAR' }, t, new Float64Array(4), 0);
-        const peer = new QuaternionLinearInterpolant(times, values, 4, new Float64Array(4)).evaluate(t) as Float64Array;
+        const peer = new QuaternionLinearInterpolant(times, values, 4, new Float64Array(4)).evaluate(
+          t,
+        ) as Float64Array;
         expect(quatAngle(out, 0, peer, 0)).toBeLessThan(1e-7);
-        const linear = sampleKeys({ times, values: Float64Array.of(0, 0, 0, 1, 2, 3, 0, 2, 4), size: 3, mode: 'LINEAR' }, t, new Float64Array(3), 0);
+        const linear = sampleKeys(
+          { times, values: Float64Array.of(0, 0, 0, 1, 2, 3, 0, 2, 4), size: 3, mode: 'LINEAR' },
+          t,
+          new Float64Array(3),
+          0,
+        );
         expect(linear[0]).toBeCloseTo(t < 0.5 ? t / 0.5 : 1 - (t - 0.5) / 1.5, 9);
       }),
     );
@@ -115,8 +141,17 @@ describe('key modes', () => {
         const td = 1.5;
         const u = (t - 0.5) / td;
         for (let k = 0; k < 3; k++) {
-          const [v0, b0, a1, v1] = [values[9 + 3 + k]!, values[9 + 6 + k]!, values[18 + k]!, values[18 + 3 + k]!];
-          const expected = (2 * u ** 3 - 3 * u ** 2 + 1) * v0 + td * (u ** 3 - 2 * u ** 2 + u) * b0 + (-2 * u ** 3 + 3 * u ** 2) * v1 + td * (u ** 3 - u ** 2) * a1;
+          const [v0, b0, a1, v1] = [
+            values[9 + 3 + k]!,
+            values[9 + 6 + k]!,
+            values[18 + k]!,
+            values[18 + 3 + k]!,
+          ];
+          const expected =
+            (2 * u ** 3 - 3 * u ** 2 + 1) * v0 +
+            td * (u ** 3 - 2 * u ** 2 + u) * b0 +
+            (-2 * u ** 3 + 3 * u ** 2) * v1 +
+            td * (u ** 3 - u ** 2) * a1;
           expect(out[k]).toBeCloseTo(expected, 9);
         }
       }),
@@ -128,8 +163,18 @@ describe('key modes', () => {
 describe('writing GLB', () => {
   const walk = {
     go: [
-      { node: 'hips', path: 'translation' as const, times: thirds, values: [0, 0, 100, 5, -50, 100, 0, -100, 100] },
-      { node: 'LeftUpLeg', path: 'rotation' as const, times: thirds, values: [0, 0, 0, 1, 0.5, 0.5, 0.5, 0.5, 1, 0, 0, 0] },
+      {
+        node: 'hips',
+        path: 'translation' as const,
+        times: thirds,
+        values: [0, 0, 100, 5, -50, 100, 0, -100, 100],
+      },
+      {
+        node: 'LeftUpLeg',
+        path: 'rotation' as const,
+        times: thirds,
+        values: [0, 0, 0, 1, 0.5, 0.5, 0.5, 0.5, 1, 0, 0, 0],
+      },
     ],
   };
 
@@ -144,7 +189,10 @@ describe('writing GLB', () => {
       expect(again.clips).toHaveLength(1);
       expect(again.clips[0]!.frames).toBe(3);
       for (const joint of ['hips', 'LeftUpLeg', 'head'])
-        for (const f of [0, 1, 2]) place(again.clips[0]!, joint, f).forEach((v, k) => expect(v).toBeCloseTo(place(clips[0]!, joint, f)[k]!, 5));
+        for (const f of [0, 1, 2])
+          place(again.clips[0]!, joint, f).forEach((v, k) =>
+            expect(v).toBeCloseTo(place(clips[0]!, joint, f)[k]!, 5),
+          );
     }
   });
 
@@ -155,7 +203,7 @@ describe('writing GLB', () => {
     if (layout.kind !== 'gltf') throw new Error('expected glTF');
     const written = await writeGlb({ ...read.clips[0]!, name: 'baked' }, { bytes: simpleSkin, layout });
     const { issues } = await validator.validateBytes(written);
-    expect(issues.messages.filter((m) => (m as { severity: number }).severity < 2)).toEqual([]);
+    expect(issues.messages.filter((m) => m.severity < 2)).toEqual([]);
     const again = await readGltf(written, 'b.glb');
     expect(again.clips.map((c) => c.name)).toEqual(['baked']);
     expect(again.bodies[0]!.skinned).toBe(true);
@@ -174,7 +222,9 @@ describe('damaged files', () => {
   };
   /** The GLB with its JSON changed. */
   const changed = async (change: (json: never) => void): Promise<Uint8Array> => {
-    const glb = await makeTestGlb(nodes, { go: [{ node: 'head', path: 'rotation', times: thirds, values: [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1] }] });
+    const glb = await makeTestGlb(nodes, {
+      go: [{ node: 'head', path: 'rotation', times: thirds, values: [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1] }],
+    });
     const view = new DataView(glb.buffer, glb.byteOffset);
     const length = view.getUint32(12, true);
     const json = JSON.parse(new TextDecoder().decode(glb.subarray(20, 20 + length)));
@@ -191,13 +241,37 @@ describe('damaged files', () => {
   };
 
   it.each<[string, (json: never) => void, RegExp]>([
-    ['an index out of range', (j: { animations: { samplers: { input: number }[] }[] }) => (j.animations[0]!.samplers[0]!.input = 99), /Index 99 is out of range/],
-    ['a node that is its own ancestor', (j: { nodes: { children?: number[] }[] }) => (j.nodes[4]!.children = [0]), /own ancestor|two parents/],
-    ['a view beyond its buffer', (j: { bufferViews: { byteLength: number }[] }) => (j.bufferViews[0]!.byteLength = 1e9), /ends at byte/],
-    ['an accessor beyond its view', (j: { accessors: { count: number }[] }) => (j.accessors[0]!.count = 5000), /need/],
-    ['an extension that is needed', (j: { extensionsRequired?: string[] }) => (j.extensionsRequired = ['X_compressed']), /X_compressed/],
+    [
+      'an index out of range',
+      (j: { animations: { samplers: { input: number }[] }[] }) => (j.animations[0]!.samplers[0]!.input = 99),
+      /Index 99 is out of range/,
+    ],
+    [
+      'a node that is its own ancestor',
+      (j: { nodes: { children?: number[] }[] }) => (j.nodes[4]!.children = [0]),
+      /own ancestor|two parents/,
+    ],
+    [
+      'a view beyond its buffer',
+      (j: { bufferViews: { byteLength: number }[] }) => (j.bufferViews[0]!.byteLength = 1e9),
+      /ends at byte/,
+    ],
+    [
+      'an accessor beyond its view',
+      (j: { accessors: { count: number }[] }) => (j.accessors[0]!.count = 5000),
+      /need/,
+    ],
+    [
+      'an extension that is needed',
+      (j: { extensionsRequired?: string[] }) => (j.extensionsRequired = ['X_compressed']),
+      /X_compressed/,
+    ],
     ['another version', (j: { asset: { version: string } }) => (j.asset.version = '1.0'), /version 1.0/],
-    ['no nodes', (j: Record<string, unknown>) => (delete j.nodes, delete j.animations, (j.scenes = [])), /no skeleton/],
+    [
+      'no nodes',
+      (j: Record<string, unknown>) => (delete j.nodes, delete j.animations, (j.scenes = [])),
+      /no skeleton/,
+    ],
   ])('%s', async (_, change, message) => {
     expect((await error(await changed(change))).message).toMatch(message);
   });
@@ -205,20 +279,28 @@ describe('damaged files', () => {
   it('a file cut in half, an image renamed, an empty file, text', async () => {
     const glb = await makeTestGlb(nodes, {});
     expect((await error(glb.subarray(0, glb.length >> 1))).message).toMatch(/should have/);
-    expect((await error(Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0))).message).toMatch(/picture/);
+    expect(
+      (await error(Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0))).message,
+    ).toMatch(/picture/);
     expect((await error(new Uint8Array(0))).message).toMatch(/empty/);
     expect((await error(new TextEncoder().encode('once upon a time'))).message).toMatch(/no motion file/);
   });
 
   it('a GLB cut at any byte or damaged anywhere gives an error or a clip, never anything else', async () => {
-    const glb = await makeTestGlb(nodes, { go: [{ node: 'head', path: 'rotation', times: thirds, values: [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1] }] });
+    const glb = await makeTestGlb(nodes, {
+      go: [{ node: 'head', path: 'rotation', times: thirds, values: [0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1] }],
+    });
     await fc.assert(
-      fc.asyncProperty(fc.nat(glb.length - 1), fc.array(fc.tuple(fc.nat(glb.length - 1), fc.nat(255)), { maxLength: 4 }), async (n, changes) => {
-        await error(glb.subarray(0, n));
-        const damaged = glb.slice();
-        for (const [at, v] of changes) damaged[at] = v;
-        await readMotionFile(damaged, 'x.glb').catch((e) => expect(e).toBeInstanceOf(InputError));
-      }),
+      fc.asyncProperty(
+        fc.nat(glb.length - 1),
+        fc.array(fc.tuple(fc.nat(glb.length - 1), fc.nat(255)), { maxLength: 4 }),
+        async (n, changes) => {
+          await error(glb.subarray(0, n));
+          const damaged = glb.slice();
+          for (const [at, v] of changes) damaged[at] = v;
+          await readMotionFile(damaged, 'x.glb').catch((e) => expect(e).toBeInstanceOf(InputError));
+        },
+      ),
       { numRuns: 300 },
     );
   });

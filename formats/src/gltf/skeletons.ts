@@ -129,7 +129,13 @@ function toSkeleton(
     if (parents[i]! < 0) underNode(above, translations, rotations, i);
   });
   const names = uniqueNames(nodes, all);
-  const skeleton = makeSkeleton({ names, parents, restTranslations: translations, restRotations: rotations });
+  const skeleton = makeSkeleton({
+    names,
+    parents,
+    restTranslations: translations,
+    restRotations: rotations,
+    ends: nodes.map((n, i) => endOf(n, scales[i]! * own[i]!)),
+  });
   return {
     name: bodyName(nodes, all),
     nodes,
@@ -143,6 +149,13 @@ function toSkeleton(
       abovePosition: [...above.position] as unknown as GltfLayout['abovePosition'],
     },
   };
+}
+
+/** Where the chain of a joint ends, if its node says so in its extras as our own files do; metres. */
+function endOf(node: Node, scale: number): [number, number, number] | null {
+  const end = (node.getExtras() as { end?: unknown }).end;
+  if (!Array.isArray(end) || end.length !== 3 || !end.every((v) => Number.isFinite(v))) return null;
+  return end.map((v: number) => v * scale) as [number, number, number];
 }
 
 /** The name of the skin that uses the joints, or of its mesh; else of what stands above them, or of the topmost. */

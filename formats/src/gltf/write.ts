@@ -32,11 +32,14 @@ function boneDocument(clip: Clip): Document {
   const { skeleton } = clip;
   const document = new Document().setLogger(new Logger(Logger.Verbosity.SILENT));
   document.createBuffer();
+  const hasChildren = new Set(skeleton.parents);
+  // Where a chain ends is no node of its own: the last joint says it in its extras.
   const nodes = skeleton.names.map((name, i) =>
     document
       .createNode(name)
       .setTranslation([...skeleton.restTranslations.slice(i * 3, i * 3 + 3)] as [number, number, number])
-      .setRotation([...skeleton.restRotations.slice(i * 4, i * 4 + 4)] as [number, number, number, number]),
+      .setRotation([...skeleton.restRotations.slice(i * 4, i * 4 + 4)] as [number, number, number, number])
+      .setExtras(hasChildren.has(i) ? {} : { end: [...(skeleton.ends[i] ?? [0, 0, 0])] }),
   );
   const scene = document.createScene();
   document.getRoot().setDefaultScene(scene);

@@ -6,8 +6,12 @@ import { assembleCues } from '../cues/assemble';
 import { parseCueSheet } from '../cues/sheet';
 import { readSceneFile, writeSceneFile } from './sceneFile';
 
-const made = (name: string): Uint8Array => new Uint8Array(readFileSync(new URL(`../../../demo/made/${name}`, import.meta.url)));
-const assembled = await assembleCues(parseCueSheet(JSON.parse(new TextDecoder().decode(made('lamp-round.cues.json')))), (name) => Promise.resolve(made(name)));
+const made = (name: string): Uint8Array =>
+  new Uint8Array(readFileSync(new URL(`../../../demo/made/${name}`, import.meta.url)));
+const assembled = await assembleCues(
+  parseCueSheet(JSON.parse(new TextDecoder().decode(made('lamp-round.cues.json')))),
+  (name) => Promise.resolve(made(name)),
+);
 const packed = writeSceneFile(assembled.scene, assembled.library);
 
 describe('the scene file', () => {
@@ -38,7 +42,9 @@ describe('the scene file', () => {
   });
 
   it('refuses a file cut short, and one that is something else', async () => {
-    await expect(readSceneFile(packed.subarray(0, packed.length >> 1), 'a.warper')).rejects.toThrow(InputError);
+    await expect(readSceneFile(packed.subarray(0, packed.length >> 1), 'a.warper')).rejects.toThrow(
+      InputError,
+    );
     await expect(readSceneFile(made('keeper.glb'), 'a.warper')).rejects.toThrow(/no scene file/);
   });
 });

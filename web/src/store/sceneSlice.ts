@@ -1,7 +1,7 @@
 import type { PayloadAction } from '@reduxjs/toolkit';
 import { createSlice } from '@reduxjs/toolkit';
 import type { Scene } from '@warper/core';
-import { applyDifferences } from '@warper/core';
+import { castDraft } from 'immer';
 import type { HistoryEntry, StoredScene } from '../storage/db';
 
 /** How far the open scene is kept. */
@@ -36,60 +36,44 @@ export interface Done {
   readonly entry: HistoryEntry;
 }
 
+/** A step along the history. */
+export type Stepped = Pick<SceneState, 'past' | 'future'> & { readonly document: Scene };
+
+// Documents are put in and taken out whole: the core makes them, and nothing here looks inside.
 const slice = createSlice({
   name: 'scene',
   initialState,
   reducers: {
-    opened: (_, { payload }: PayloadAction<StoredScene>): SceneState => ({
-      ...initialState,
-      id: payload.id,
-      document: payload.document,
-      past: payload.past,
-      future: payload.future,
-    }),
-    closed: (): SceneState => initialState,
-    drafted: (state, { payload }: PayloadAction<Scene | null>): SceneState => ({
-      ...(state as SceneState),
-      draft: payload,
-    }),
-    edited: (state, { payload }: PayloadAction<Done>): SceneState => ({
-      ...(state as SceneState),
-      document: payload.document,
-      draft: null,
-      past: [...(state.past as readonly HistoryEntry[]), payload.entry].slice(-HISTORY_LENGTH),
-      future: [],
-      save: 'saving',
-    }),
-    undone: (state): SceneState => {
-      const s = state as SceneState;
-      const entry = s.past.at(-1);
-      if (!entry || !s.document) return s;
-      return {
-        ...s,
-        document: applyDifferences(s.document, entry.inverse),
-        draft: null,
-        past: s.past.slice(0, -1),
-        future: [entry, ...s.future],
-        save: 'saving',
-      };
+    opened: (_, { payload }: PayloadAction<StoredScene>) =>
+      castDraft({
+        ...initialState,
+        id: payload.id,
+        document: payload.document,
+        past: payload.past,
+        future: payload.future,
+      }),
+    closed: () => castDraft(initialState),
+    drafted: (state, { payload }: PayloadAction<Scene | null>) => {
+      state.draft = castDraft(payload);
     },
-    redone: (state): SceneState => {
-      const s = state as SceneState;
-      const entry = s.future[0];
-      if (!entry || !s.document) return s;
-      return {
-        ...s,
-        document: applyDifferences(s.document, entry.patches),
-        draft: null,
-        past: [...s.past, entry],
-        future: s.future.slice(1),
-        save: 'saving',
-      };
+    edited: (state, { payload }: PayloadAction<Done>) => {
+      state.document = castDraft(payload.document);
+      state.draft = null;
+      state.past.push(castDraft(payload.entry));
+      state.past.splice(0, state.past.length - HISTORY_LENGTH);
+      state.future = [];
+      state.save = 'saving';
     },
-    saved: (state, { payload }: PayloadAction<SaveState>): SceneState => ({
-      ...(state as SceneState),
-      save: payload,
-    }),
+    stepped: (state, { payload }: PayloadAction<Stepped>) => {
+      state.document = castDraft(payload.document);
+      state.draft = null;
+      state.past = castDraft(payload.past) as typeof state.past;
+      state.future = castDraft(payload.future) as typeof state.future;
+      state.save = 'saving';
+    },
+    saved: (state, { payload }: PayloadAction<SaveState>) => {
+      state.save = payload;
+    },
   },
 });
 

@@ -23,7 +23,7 @@ export type RootState = ReturnType<AppStore['getState']>;
 export type AppDispatch = AppStore['dispatch'];
 
 listener.startListening({
-  matcher: isAnyOf(sceneActions.edited, sceneActions.undone, sceneActions.redone),
+  matcher: isAnyOf(sceneActions.edited, sceneActions.stepped),
   effect: async (_, api) => {
     api.cancelActiveListeners();
     const { id, document, past, future } = (api.getState() as RootState).scene;

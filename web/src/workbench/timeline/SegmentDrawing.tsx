@@ -70,7 +70,8 @@ function steps(plan: SegmentPlan, width: number): { x: number; w: number; row: '
         const a = Math.max(span.start, plan.in);
         const b = Math.min(span.end, end);
         // A step that runs on over the wrap of a loop is one step: its pieces meet to within rounding.
-        if (b > a) inFrames.push({ start: frameOfSample(plan, a, cycle) - 1e-6, end: frameOfSample(plan, b, cycle) });
+        if (b > a)
+          inFrames.push({ start: frameOfSample(plan, a, cycle) - 1e-6, end: frameOfSample(plan, b, cycle) });
       }
     }
     for (const span of unite(inFrames)) {

@@ -1,0 +1,375 @@
+import {
+  copyFileSync,
+  existsSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import validator from 'gltf-validator';
+import { beforeAll, describe, expect, it } from '@jest/globals';
+import { evaluate, makePose, makeWorldPose, poseToWorld, quatAngle, samplePose } from '@warper/core';
+import { readBvh, readMotionFile } from '@warper/formats';
+import { run } from './main';
+import { openScene } from './open';
+
+const repository = new URL('../../', import.meta.url).pathname;
+let folder = '';
+const at = (name: string): string => join(folder, name);
+const write = (name: string, value: unknown): string => {
+  writeFileSync(at(name), typeof value === 'string' ? value : JSON.stringify(value));
+  return at(name);
+};
+const sheet = (cues: object[], more: object = {}): object => ({
+  format: 'warper-cues',
+  version: 1,
+  rate: 30,
+  characters: [{ name: 'Keeper', cues, ...more }],
+});
+
+interface Ran {
+  readonly code: number;
+  readonly out: string;
+  readonly err: string;
+  readonly json: never;
+}
+const warper = async (...args: string[]): Promise<Ran> => {
+  let [out, err] = ['', ''];
+  const code = await run(args, {
+    out: (t) => void (out += t),
+    err: (t) => void (err += t),
+    isTerminal: false,
+  });
+  return { code, out, err, json: (args.includes('--json') && out ? JSON.parse(out) : null) as never };
+};
+
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'warper-'));
+  for (const name of readdirSync(join(repository, 'demo/made')))
+    copyFileSync(join(repository, 'demo/made', name), at(name));
+  // CMU Graphics Lab Motion Capture Database, see formats/fixtures/README.md.
+  copyFileSync(join(repository, 'formats/fixtures/cmu-01-01-excerpt.bvh'), at('capture.bvh'));
+});
+
+describe('inspect', () => {
+  it('says what real capture holds', async () => {
+    const { code, json } = await warper('inspect', at('capture.bvh'), '--json');
+    expect(code).toBe(0);
+    expect(json).toMatchObject({ format: 'bvh', clips: [{ frames: 1200, rate: 120, restPose: false }] });
+    expect((json as { joints: unknown[] }).joints[0]).toEqual({ name: 'Hips', parent: null, role: 'hips' });
+    expect((json as { remarks: { code: string }[] }).remarks.map((r) => r.code)).toContain('reference-frame');
+  });
+
+  it('measures the walk: doubled, 30 samples, 1.3 m, both feet', async () => {
+    const { json } = await warper('inspect', at('keeper-walk.glb'), '--json');
+    const [clip] = (
+      json as {
+        clips: {
+          travelMetres: number;
+          loop: object;
+          steps: { leftFoot: number[][]; rightFoot: number[][] };
+        }[];
+      }
+    ).clips;
+    expect(clip!.travelMetres).toBeCloseTo(1.3, 4);
+    expect(clip!.loop).toMatchObject({ verdict: 'doubled', in: 0, out: 31, period: 30 });
+    expect(clip!.steps.leftFoot).toHaveLength(1);
+    expect(clip!.steps.rightFoot).toHaveLength(2);
+  });
+
+  it('speaks to people without --json', async () => {
+    const { out } = await warper('inspect', at('keeper.glb'));
+    expect(out).toMatch(/body {3}Keeper: 28 joints, 1.\d\d m, with skin/);
+  });
+});
+
+describe('assemble, check and bake', () => {
+  it('joins three stretches of capture and bakes them to BVH and GLB', async () => {
+    const cues = write(
+      'capture.cues.json',
+      sheet([
+        { clip: 'capture.bvh', in: 60, out: 400 },
+        { clip: 'capture.bvh', in: 700, out: 1000, seam: { overlap: 10 } },
+        { clip: 'capture.bvh', in: 420, out: 690, seam: { fit: 'hips' } },
+      ]),
+    );
+    expect((await warper('assemble', cues, '-o', at('capture.warper'))).code).toBe(0);
+    const checked = await warper('check', at('capture.warper'), '--json');
+    expect(checked.json).toMatchObject({
+      rate: 30,
+      characters: [
+        {
+          name: 'Keeper',
+          start: 0,
+          end: 210,
+          seams: [
+            { index: 0, frame: 75, overlap: 10, kind: 'crossfade' },
+            { index: 1, frame: 142, overlap: 8 },
+          ],
+        },
+      ],
+    });
+    const bvh = await warper(
+      'bake',
+      at('capture.warper'),
+      '--character',
+      'Keeper',
+      '-o',
+      at('out.bvh'),
+      '--json',
+    );
+    expect(bvh.json).toMatchObject({ frames: 210, rate: 30, joints: 31 });
+
+    const { plan } = await openScene(at('capture.warper'));
+    const character = plan.characters[0]!;
+    const again = readBvh(readFileSync(at('out.bvh')), 'out.bvh');
+    const { skeleton } = again.bodies[0]!;
+    expect(again.bodies[0]!.layout).toEqual(
+      readBvh(readFileSync(at('capture.bvh')), 'capture.bvh').bodies[0]!.layout,
+    );
+    const [a, b] = [makeWorldPose(skeleton), makeWorldPose(skeleton)];
+    for (let f = 0; f < 210; f += 7) {
+      poseToWorld(skeleton, samplePose(again.clips[0]!, f, makePose(skeleton)), a);
+      poseToWorld(character.skeleton, evaluate(character, f, makePose(skeleton)), b);
+      for (let j = 0; j < 31; j++) {
+        expect(
+          Math.hypot(...[0, 1, 2].map((k) => a.positions[j * 3 + k]! - b.positions[j * 3 + k]!)),
+        ).toBeLessThan(1e-4);
+        expect((quatAngle(a.rotations, j * 4, b.rotations, j * 4) * 180) / Math.PI).toBeLessThan(0.01);
+      }
+    }
+
+    expect((await warper('bake', cues, '--character', 'Keeper', '-o', at('out.glb'))).code).toBe(0);
+    const { issues } = await validator.validateBytes(new Uint8Array(readFileSync(at('out.glb'))));
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+  });
+
+  it('bakes the demonstration with its body; the seams are good and the file is valid', async () => {
+    const { json } = await warper(
+      'check',
+      at('lamp-round.cues.json'),
+      '--json',
+      '--max-pop',
+      '1',
+      '--max-turn',
+      '3',
+    );
+    const [keeper] = (
+      json as {
+        characters: {
+          segments: unknown[];
+          seams: { popCm: number; surgeCm: number; grade: string }[];
+          steps: { slideCm: number }[];
+        }[];
+      }
+    ).characters;
+    expect(keeper!.segments.length).toBeGreaterThanOrEqual(6);
+    for (const seam of keeper!.seams) expect(seam).toMatchObject({ grade: 'good' });
+    await warper(
+      'bake',
+      at('lamp-round.cues.json'),
+      '--character',
+      'Keeper',
+      '-o',
+      at('keeper-baked.glb'),
+      '--rate',
+      '60',
+      '--travel',
+      'in-place',
+    );
+    const bytes = new Uint8Array(readFileSync(at('keeper-baked.glb')));
+    const { issues } = await validator.validateBytes(bytes);
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    const baked = await readMotionFile(bytes, 'keeper-baked.glb');
+    expect(baked.bodies[0]!.skinned).toBe(true);
+    expect(baked.clips[0]).toMatchObject({ name: 'Keeper', rate: 60, frames: 1704 });
+  });
+
+  it('without fits the seams jump, and check says by how much and fails', async () => {
+    const { scene } = JSON.parse(
+      JSON.stringify({ scene: JSON.parse(readFileSync(at('lamp-round.cues.json'), 'utf8')) }),
+    );
+    scene.characters[0].cues.forEach(
+      (cue: { seam?: object }, i: number) => i > 0 && (cue.seam = { fit: 'free' }),
+    );
+    const { code, err, json } = await warper(
+      'check',
+      write('free.cues.json', scene),
+      '--max-pop',
+      '1',
+      '--json',
+    );
+    expect(code).toBe(3);
+    expect(err).toMatch(/Keeper: the seam at frame \d+ pops \d+\.\d+ cm, allowed 1/);
+    const seams = (json as { characters: { seams: { surgeCm: number; grade: string }[] }[] }).characters[0]!
+      .seams;
+    expect(Math.max(...seams.map((s) => s.surgeCm))).toBeGreaterThan(50);
+  });
+
+  it('the 31-sample walk three times fills 90 frames, its wrap pops under 1 mm, its feet slide under 5 mm', async () => {
+    const cues = write('walk.cues.json', sheet([{ clip: 'keeper-walk.glb', repeat: 3 }]));
+    const { json } = await warper('check', cues, '--json');
+    const [c] = (json as { characters: { start: number; end: number; steps: { slideCm: number }[] }[] })
+      .characters;
+    expect([c!.start, c!.end]).toEqual([0, 90]);
+    for (const step of c!.steps) expect(step.slideCm).toBeLessThan(0.5);
+    const { plan } = await openScene(cues);
+    const walk = plan.characters[0]!;
+    const world = (f: number): Float64Array =>
+      poseToWorld(
+        walk.skeleton,
+        evaluate(walk, f, makePose(walk.skeleton)),
+        makeWorldPose(walk.skeleton),
+      ).positions.slice();
+    // |step - mean of the steps before and after| at the wrap, less the same a cycle's half away, where the other leg is.
+    const pop = (f: number): number => {
+      const [p, q, r, s] = [world(f - 2), world(f - 1), world(f), world(f + 1)];
+      let most = 0;
+      for (let j = 0; j < walk.skeleton.names.length; j++) {
+        const v = [0, 1, 2].map(
+          (k) => (3 * (r![j * 3 + k]! - q![j * 3 + k]!) - (s![j * 3 + k]! - p![j * 3 + k]!)) / 2,
+        );
+        most = Math.max(most, Math.hypot(...v));
+      }
+      return most;
+    };
+    for (const wrap of [30, 60]) expect(pop(wrap) - pop(wrap - 15)).toBeLessThan(0.001);
+  });
+
+  it('bakes the frames asked for, in other units', async () => {
+    const cues = write('part.cues.json', sheet([{ clip: 'Set down.bvh' }]));
+    const { json } = await warper(
+      'bake',
+      cues,
+      '--character',
+      'Keeper',
+      '-o',
+      at('part.bvh'),
+      '--from',
+      '10',
+      '--to',
+      '40',
+      '--rate',
+      '24',
+      '--scale',
+      '100',
+      '--json',
+    );
+    expect(json).toMatchObject({ frames: 24, rate: 24 });
+    expect(readFileSync(at('part.bvh'), 'utf8')).toMatch(/Frames: 24\nFrame Time: 0.041666667/);
+    expect(readBvh(readFileSync(at('part.bvh')), 'part.bvh').remarks.map((r) => r.code)).toContain('unit');
+  });
+});
+
+describe('errors', () => {
+  it.each<[string, () => string[], number, RegExp]>([
+    ['no such file', () => ['inspect', at('nothing.bvh')], 1, /there is no such file/],
+    [
+      'a picture renamed',
+      () => ['inspect', write('picture.glb', '\u0089PNG\r\n')],
+      1,
+      /no motion file|picture/,
+    ],
+    ['an unknown command', () => ['polish'], 2, /unknown command/],
+    ['no output', () => ['bake', at('lamp-round.cues.json'), '--character', 'Keeper'], 2, /output/],
+    [
+      'another format',
+      () => ['bake', at('lamp-round.cues.json'), '--character', 'Keeper', '-o', at('x.doc')],
+      2,
+      /\.bvh or \.glb/,
+    ],
+    [
+      'a character that is not there',
+      () => ['bake', at('lamp-round.cues.json'), '--character', 'Cat', '-o', at('x.glb')],
+      1,
+      /no character "Cat". It has "Keeper"/,
+    ],
+    [
+      'an empty range',
+      () => [
+        'bake',
+        at('lamp-round.cues.json'),
+        '--character',
+        'Keeper',
+        '-o',
+        at('x.glb'),
+        '--from',
+        '9',
+        '--to',
+        '9',
+      ],
+      1,
+      /can be baked/,
+    ],
+    [
+      'a sheet with an unknown key',
+      () => ['check', write('bad.cues.json', sheet([{ clip: 'keeper-walk.glb', repaet: 2 }]))],
+      1,
+      /Did you mean "repeat"/,
+    ],
+    [
+      'a path out of the folder',
+      () => ['check', write('out.cues.json', sheet([{ clip: '../keeper.glb' }]))],
+      1,
+      /outside the folder/,
+    ],
+    [
+      'an absolute path',
+      () => ['check', write('abs.cues.json', sheet([{ clip: '/etc/hosts' }]))],
+      1,
+      /outside the folder/,
+    ],
+    ['no JSON', () => ['check', write('text.cues.json', 'walk, turn, walk')], 1, /no cue sheet/],
+    ['what does not exist yet', () => ['match', 'a', 'b'], 1, /cannot be done yet/],
+    [
+      'foot-lock',
+      () => ['bake', at('lamp-round.cues.json'), '--character', 'Keeper', '-o', at('x.glb'), '--foot-lock'],
+      1,
+      /cannot be done yet/,
+    ],
+  ])('%s', async (_, args, code, message) => {
+    const ran = await warper(...args());
+    expect(ran.code).toBe(code);
+    expect(ran.err).toMatch(message);
+    expect(ran.out).toBe('');
+    expect(existsSync(at('x.glb'))).toBe(false);
+    expect(readdirSync(folder).filter((f) => f.endsWith('.part'))).toEqual([]);
+  });
+
+  it('follows no link out of the folder of the sheet', async () => {
+    const elsewhere = mkdtempSync(join(tmpdir(), 'warper-'));
+    copyFileSync(at('keeper-walk.glb'), join(elsewhere, 'walk.glb'));
+    symlinkSync(join(elsewhere, 'walk.glb'), at('linked.glb'));
+    expect((await warper('check', write('link.cues.json', sheet([{ clip: 'linked.glb' }])))).err).toMatch(
+      /outside the folder/,
+    );
+  });
+
+  it('with --json are one document on stdout as well', async () => {
+    const { code, json, err } = await warper(
+      'check',
+      write('bad2.cues.json', sheet([{ clip: 'keeper-walk.glb', out: 99 }])),
+      '--json',
+    );
+    expect(code).toBe(1);
+    expect(json).toMatchObject({
+      error: {
+        code: 'cues',
+        place: { path: 'characters[0].cues[0].out' },
+        file: expect.stringContaining('bad2'),
+      },
+    });
+    expect(err.trim().split('\n')).toHaveLength(1);
+  });
+
+  it('every command has help', async () => {
+    for (const command of ['inspect', 'assemble', 'check', 'bake']) {
+      const { code, out } = await warper(command, '--help');
+      expect(code).toBe(0);
+      expect(out).toMatch(/--json/);
+    }
+  });
+});

@@ -1,0 +1,67 @@
+import { mkdtempSync, mkdirSync, writeFileSync } from 'node:fs';
+import type { AddressInfo } from 'node:net';
+import { createServer, request } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { makeApp } from './app';
+
+const root = mkdtempSync(join(tmpdir(), 'warper-'));
+mkdirSync(join(root, 'application/assets'), { recursive: true });
+mkdirSync(join(root, 'demonstration'));
+writeFileSync(join(root, 'application/index.html'), '<p>the application</p>');
+writeFileSync(join(root, 'application/assets/a.js'), '1');
+writeFileSync(join(root, 'demonstration/Set down.bvh'), 'HIERARCHY');
+writeFileSync(join(root, 'secret.txt'), 'secret');
+
+const server = createServer(
+  makeApp({ application: join(root, 'application'), demonstration: join(root, 'demonstration') }),
+);
+let port = 0;
+beforeAll(async () => {
+  await new Promise<void>((resolve) => server.listen(0, resolve));
+  port = (server.address() as AddressInfo).port;
+});
+afterAll(() => void server.close());
+
+/** Asks for a path as it is written, without the client tidying it. */
+const get = (path: string): Promise<{ status: number; body: string; headers: Record<string, unknown> }> =>
+  new Promise((resolve, reject) => {
+    request({ port, path }, (response) => {
+      let body = '';
+      response.on('data', (chunk) => (body += chunk));
+      response.on('end', () => resolve({ status: response.statusCode!, body, headers: response.headers }));
+    })
+      .on('error', reject)
+      .end();
+  });
+
+describe('the server', () => {
+  it('gives the application at its pages, and its files', async () => {
+    for (const path of ['/', '/scene/lamp-round', '/scene/x/bake'])
+      expect(await get(path)).toMatchObject({ status: 200, body: '<p>the application</p>' });
+    expect((await get('/assets/a.js')).headers['cache-control']).toMatch(/immutable/);
+    expect((await get('/demonstration/Set%20down.bvh')).body).toBe('HIERARCHY');
+  });
+
+  it('allows pages nothing from elsewhere', async () => {
+    const { headers } = await get('/');
+    expect(headers['content-security-policy']).toMatch(/default-src 'self'/);
+    expect(headers['x-powered-by']).toBeUndefined();
+  });
+
+  it.each([
+    '/demonstration/../secret.txt',
+    '/demonstration/..%2fsecret.txt',
+    '/demonstration/%2e%2e/secret.txt',
+    '/..%5csecret.txt',
+    '/demonstration/%00',
+    '/missing.js',
+    '/demonstration/nothing.glb',
+    '/.env',
+  ])('gives nothing at %s', async (path) => {
+    const { status, body } = await get(path);
+    expect(status).toBeGreaterThanOrEqual(400);
+    expect(body).not.toMatch(/secret|node_modules|\n\s+at /);
+  });
+});
