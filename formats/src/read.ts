@@ -10,7 +10,7 @@ export type FileKind = 'bvh' | 'gltf' | 'zip' | 'picture' | 'unknown';
 /** Recognises a file by its content; its name is not asked. */
 export function detectKind(bytes: Uint8Array): FileKind {
   if (isGlb(bytes)) return 'gltf';
-  const head = new TextDecoder('latin1').decode(bytes.subarray(0, 512));
+  const head = String.fromCharCode(...bytes.subarray(0, 512));
   if (/^(\u00ef\u00bb\u00bf)?\s*HIERARCHY\b/i.test(head)) return 'bvh';
   if (/^(\u00ef\u00bb\u00bf)?\s*\{/.test(head)) return 'gltf';
   if (head.startsWith('PK\u0003\u0004')) return 'zip';

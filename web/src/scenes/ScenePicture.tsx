@@ -18,7 +18,7 @@ export function ScenePicture({ scene }: { scene: Scene }) {
   const [frame, setFrame] = useState<number | null>(null);
   const root = useRef<SVGSVGElement>(null);
   useEffect(() => {
-    const card = root.current?.closest('a');
+    const card = root.current?.closest('li');
     if (!card || matchMedia('(prefers-reduced-motion: reduce)').matches) return;
     let request = 0;
     const start = (): void => {
@@ -34,12 +34,12 @@ export function ScenePicture({ scene }: { scene: Scene }) {
       cancelAnimationFrame(request);
       setFrame(null);
     };
-    for (const e of ['pointerenter', 'focus']) card.addEventListener(e, start);
-    for (const e of ['pointerleave', 'blur']) card.addEventListener(e, stop);
+    for (const e of ['pointerenter', 'focusin']) card.addEventListener(e, start);
+    for (const e of ['pointerleave', 'focusout']) card.addEventListener(e, stop);
     return () => {
       stop();
-      for (const e of ['pointerenter', 'focus']) card.removeEventListener(e, start);
-      for (const e of ['pointerleave', 'blur']) card.removeEventListener(e, stop);
+      for (const e of ['pointerenter', 'focusin']) card.removeEventListener(e, start);
+      for (const e of ['pointerleave', 'focusout']) card.removeEventListener(e, stop);
     };
   }, [plan]);
   const still = useMemo(() => plan.characters.map((c) => moments(c).map((f) => figure(c, f))), [plan]);

@@ -109,20 +109,20 @@ function SceneItem({ stored }: { stored: StoredScene }) {
     );
   };
   return (
-    <li className="group overflow-hidden rounded-lg border bg-raised">
-      <Link to={`/scene/${id}`} className="block" aria-label={`Open ${document.name}`}>
-        <div className="h-44 bg-plaster">{ready && <ScenePicture scene={document} />}</div>
-        <div className="px-4 pt-3">
-          <h2 className="flex items-baseline justify-between gap-2 text-[15px] font-bold">
-            {document.name}
-            {id === DEMONSTRATION && (
-              <span className="text-[12.5px] font-normal text-signal">demonstration</span>
-            )}
+    <li className="relative overflow-hidden rounded-lg border bg-raised hover:border-soft">
+      <div className="h-44 bg-plaster">{ready && <ScenePicture scene={document} />}</div>
+      <div className="px-4 pt-3">
+        <div className="flex items-baseline justify-between gap-2">
+          <h2 className="text-[15px] font-bold">
+            <Link to={`/scene/${id}`} className="after:absolute after:inset-0">
+              {document.name}
+            </Link>
           </h2>
-          <p className="text-soft">{ready ? describeScene(document) : ' '}</p>
+          {id === DEMONSTRATION && <span className="text-[12.5px] text-signal">demonstration</span>}
         </div>
-      </Link>
-      <div className="flex items-center gap-1 px-2 pt-1 pb-2">
+        <p className="text-soft">{ready ? describeScene(document) : ' '}</p>
+      </div>
+      <div className="relative z-10 flex items-center gap-1 px-2 pt-1 pb-2">
         <span className="flex-1 pl-2 text-[12.5px] text-soft">
           changed {new Date(stored.updatedAt).toLocaleDateString()}
         </span>

@@ -132,7 +132,7 @@ function ClipItem({ clip }: { clip: StoredClip }) {
         role="button"
         tabIndex={0}
         data-clip={clip.name}
-        aria-label={`${clip.name}, ${seconds(clip.facts.seconds)}, ${describeFacts(clip)}. Enter adds it at the end of the lane.`}
+        title="Drag it onto a lane, or press Enter to add it at the end"
         className="cursor-grab touch-none py-2 select-none"
         onDoubleClick={append}
         onKeyDown={(e) => {

@@ -14,6 +14,9 @@ interface Props {
   readonly names: readonly [string, string];
 }
 
+/** Pixels at the bottom of a seam where the edges of the segments under it can be taken. */
+const EDGE_ROOM = 20;
+
 /** The stitches of a seam, which lengthen when dragged, and a tag with its worst measure. */
 export function SeamStitch({ measures, segment, names }: Props) {
   const dispatch = useAppDispatch();
@@ -25,11 +28,15 @@ export function SeamStitch({ measures, segment, names }: Props) {
   const x = measures.frame * ppf;
   const width = measures.overlap * ppf;
   const bind = useDrag(
-    ({ movement: [dx], first, last, tap }) => {
+    ({ xy, initial, first, last, tap }) => {
       if (first) from.current = measures.overlap;
       dispatch(sessionActions.selected({ kind: 'seam', id: segment }));
       if (tap) return;
-      const change = { type: 'overlap', segment, frames: from.current + Math.round(dx / ppf) } as const;
+      const change = {
+        type: 'overlap',
+        segment,
+        frames: from.current + Math.round((xy[0] - initial[0]) / ppf),
+      } as const;
       dispatch(last ? commit(change) : preview(change));
     },
     { filterTaps: true, pointer: { keys: false } },
@@ -38,14 +45,19 @@ export function SeamStitch({ measures, segment, names }: Props) {
   return (
     <>
       <svg
-        className="absolute cursor-ew-resize touch-none overflow-visible"
+        className="pointer-events-none absolute overflow-visible"
         style={{ left: x - 3, top: TAG_ROOM }}
         width={width + 6}
         height={SEGMENT_HEIGHT}
         aria-hidden
-        {...bind()}
       >
-        <rect width={width + 6} height={SEGMENT_HEIGHT} fill="transparent" />
+        <rect
+          width={width + 6}
+          height={SEGMENT_HEIGHT - EDGE_ROOM}
+          fill="transparent"
+          className="pointer-events-auto cursor-ew-resize touch-none"
+          {...bind()}
+        />
         {stitches(measures.kind, width).map(([x1, x2], i) => (
           <line
             key={i}

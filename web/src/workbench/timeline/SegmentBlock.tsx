@@ -32,14 +32,14 @@ export function SegmentBlock({ plan, lane, hue, nextOverlap, targets }: Props) {
     plan.loop && plan.repeat !== 1 ? `${plan.name} ×${Number(plan.repeat.toFixed(2))}` : plan.name;
 
   const bind = useDrag(
-    ({ args, movement: [dx], first, last, tap, event, xy, canceled }) => {
+    ({ args, initial, first, last, tap, event, xy, canceled }) => {
       const grip = args[0] as Grip;
       if (first) origin.current = { start: plan.start, end: plan.end, edit: null };
       dispatch(sessionActions.selected({ kind: 'segment', id: plan.id }));
       if (tap) return;
       if (canceled) return void dispatch(preview(null));
       const free = (event as PointerEvent).altKey;
-      const by = dx / ppf;
+      const by = (xy[0] - initial[0]) / ppf;
       const { start, end } = origin.current;
       const goal = (frame: number): number =>
         free ? Math.round(frame) : Math.round(snap(frame, cycleTargets(plan, grip, targets), ppf));

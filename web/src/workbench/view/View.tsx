@@ -38,13 +38,11 @@ export function View() {
   const { plan } = useAppSelector(shownPlan);
   const theme = useAppSelector((s) => s.session.theme);
   return (
-    <section aria-label="View" className="relative h-full min-w-0 overflow-hidden bg-plaster">
-      <Canvas
-        frameloop="demand"
-        dpr={[1, 2]}
-        gl={{ antialias: true }}
-        aria-label="The characters at the playhead"
-      >
+    <section
+      aria-label="View: the characters at the playhead"
+      className="relative h-full min-w-0 overflow-hidden bg-plaster"
+    >
+      <Canvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }}>
         <Floor theme={theme} />
         <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
         <directionalLight position={[3, 6, 4]} intensity={1.9} />

@@ -1,0 +1,124 @@
+import type { Clip, Scene } from '@warper/core';
+import {
+  PLAIN_SEAM,
+  bake,
+  compile,
+  emptyScene,
+  evaluate,
+  makePose,
+  makeWorldPose,
+  poseToWorld,
+} from '@warper/core';
+import { readBvh } from '@warper/formats';
+import { readFileSync } from 'node:fs';
+import { AnimationClip, AnimationMixer, Object3D, QuaternionKeyframeTrack, VectorKeyframeTrack } from 'three';
+import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
+import { compare } from './measure';
+import { makeMotion, makeRig } from './rig';
+
+const JOINTS = 65;
+const FRAMES = 400;
+const POSES = 2000;
+const skeleton = makeRig(JOINTS);
+const a = makeMotion(skeleton, FRAMES, 0, 'a');
+const b = makeMotion(skeleton, FRAMES, 1.3, 'b');
+
+/** The same clip in three. */
+function threeClip(clip: Clip): AnimationClip {
+  const times = Float32Array.from({ length: clip.frames }, (_, f) => f / clip.rate);
+  const tracks = skeleton.names.map((name, j) => {
+    const values = new Float32Array(clip.frames * 4);
+    for (let f = 0; f < clip.frames; f++)
+      values.set(clip.rotations.subarray((f * JOINTS + j) * 4, (f * JOINTS + j) * 4 + 4), f * 4);
+    return new QuaternionKeyframeTrack(`${name}.quaternion`, times as never, values as never);
+  });
+  return new AnimationClip(clip.id, -1, [
+    ...tracks,
+    new VectorKeyframeTrack('hips.position', times as never, clip.translations as never),
+  ]);
+}
+
+function crossfadeScene(): Scene {
+  const segment = (id: string, start: number) => ({
+    id,
+    name: id,
+    clip: id,
+    start,
+    in: 0,
+    out: FRAMES,
+    repeat: 1,
+    loop: false,
+    speed: 1,
+    length: null,
+    travel: 'recorded' as const,
+    seam: PLAIN_SEAM,
+  });
+  return {
+    ...emptyScene('bench'),
+    characters: { c: { id: 'c', name: 'c', body: 'rig', hue: 0, start: null } },
+    characterOrder: ['c'],
+    lanes: { l: { id: 'l', kind: 'body', character: 'c', segments: ['a', 'b'] } },
+    laneOrder: ['l'],
+    segments: { a: segment('a', 0), b: segment('b', 1) },
+  };
+}
+
+const plan = compile(crossfadeScene(), { clip: (id) => (id === 'a' ? a : b), body: () => skeleton });
+const character = plan.characters[0]!;
+const pose = makePose(skeleton);
+const world = makeWorldPose(skeleton);
+
+const objects = skeleton.names.map((name, i) => {
+  const object = new Object3D();
+  object.name = name;
+  object.position.fromArray(skeleton.restTranslations, i * 3);
+  return object;
+});
+objects.forEach((o, i) => skeleton.parents[i]! >= 0 && objects[skeleton.parents[i]!]!.add(o));
+const mixer = new AnimationMixer(objects[0]!);
+const actions = [a, b].map((clip) => mixer.clipAction(threeClip(clip)).play());
+
+compare(
+  `Crossfade of two clips, ${JOINTS} joints, aligned roots, world transforms`,
+  'pose',
+  POSES,
+  () => {
+    for (let i = 0; i < POSES; i++) {
+      evaluate(character, 2 + (i % (FRAMES - 4)) + 0.3, pose);
+      poseToWorld(skeleton, pose, world);
+    }
+  },
+  {
+    name: 'three mixer',
+    run: () => {
+      for (let i = 0; i < POSES; i++) {
+        const w = (i % FRAMES) / FRAMES;
+        actions[0]!.setEffectiveWeight(1 - w);
+        actions[1]!.setEffectiveWeight(w);
+        mixer.setTime((2 + (i % (FRAMES - 4)) + 0.3) / 30);
+        objects[0]!.updateMatrixWorld(true);
+      }
+    },
+  },
+);
+
+const capture = new Uint8Array(readFileSync('formats/fixtures/cmu-01-01-excerpt.bvh'));
+const captureText = new TextDecoder().decode(capture);
+compare(
+  'Reading BVH: 1,200 frames of capture, 31 joints',
+  'frame',
+  1200,
+  () => void readBvh(capture, 'capture.bvh'),
+  {
+    name: 'three BVHLoader',
+    run: () => void new BVHLoader().parse(captureText),
+  },
+);
+
+const since = performance.now();
+const seconds = 600;
+bake(character, plan.rate, { from: 0, to: seconds * 30 });
+const took = (performance.now() - since) / 1000;
+console.log(
+  `Baking ${seconds} s at 30 frames a second, ${JOINTS} joints\n  ${(seconds / took).toFixed(0)} times as fast as it plays\n`,
+);

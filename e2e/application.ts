@@ -1,0 +1,161 @@
+import { spawn } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
+import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { launch } from 'puppeteer-core';
+
+const root = new URL('../', import.meta.url).pathname;
+
+/** Files of the demonstration. */
+export const made = (name: string): string => join(root, 'demo/made', name);
+
+/** Chromium draws WebGL in software, and asks nobody outside for anything. */
+const FLAGS = [
+  '--no-sandbox',
+  '--use-gl=angle',
+  '--use-angle=swiftshader',
+  '--enable-unsafe-swiftshader',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+/** The served application in a browser, with a folder for what it downloads. */
+export class Application {
+  private constructor(
+    readonly browser: Browser,
+    readonly page: Page,
+    readonly origin: string,
+    private readonly server: ChildProcess,
+    private readonly downloads: string,
+    /** Errors that the page threw or logged, and requests that left the machine. */
+    readonly faults: string[],
+  ) {}
+
+  static async start(): Promise<Application> {
+    const server = spawn(process.execPath, ['server/dist/server.mjs'], {
+      cwd: root,
+      env: { ...process.env, PORT: '0' },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    const origin = await new Promise<string>((resolve, reject) => {
+      server.stdout!.on('data', (text: Buffer) => {
+        const found = /http:\/\/localhost:\d+/.exec(String(text));
+        if (found) resolve(found[0]);
+      });
+      server.on('exit', () => reject(new Error('The server stopped.')));
+    });
+    const browser = await launch({
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      headless: true,
+      args: FLAGS,
+    });
+    const page = await browser.newPage();
+    await page.setViewport({ width: 1280, height: 800 });
+    const faults: string[] = [];
+    page.on('pageerror', (error) => faults.push(error instanceof Error ? error.message : String(error)));
+    page.on('request', (request) => {
+      if (!request.url().startsWith(origin) && !/^(blob|data):/.test(request.url()))
+        faults.push(`asked for ${request.url()}`);
+    });
+    const downloads = mkdtempSync(join(tmpdir(), 'warper-downloads-'));
+    const session = await browser.target().createCDPSession();
+    await session.send('Browser.setDownloadBehavior', {
+      behavior: 'allow',
+      downloadPath: downloads,
+      eventsEnabled: true,
+    });
+    return new Application(browser, page, origin, server, downloads, faults);
+  }
+
+  async stop(): Promise<void> {
+    await this.browser.close();
+    this.server.kill('SIGTERM');
+    rmSync(this.downloads, { recursive: true, force: true });
+  }
+
+  async open(path: string): Promise<void> {
+    await this.page.goto(this.origin + path);
+  }
+
+  /** An element by its role and name, as a screen reader finds it. */
+  async find(role: string, name: string): Promise<ElementHandle<Element>> {
+    const handle = await this.page.waitForSelector(`::-p-aria([name="${name}"][role="${role}"])`, {
+      timeout: 60_000,
+    });
+    if (!handle) throw new Error(`There is no ${role} "${name}".`);
+    return handle;
+  }
+
+  async press(role: string, name: string): Promise<void> {
+    await (await this.find(role, name)).click();
+  }
+
+  /** Types a value into a field and leaves it. */
+  async fill(name: string, value: string): Promise<void> {
+    const field = await this.page.waitForSelector(`::-p-aria([name="${name}"][role="textbox"])`);
+    await field!.click({ count: 3 });
+    await field!.type(value);
+    await field!.press('Enter');
+  }
+
+  /** Labels of the segments on all lanes, in order. */
+  segments(): Promise<string[]> {
+    return this.page.$$eval('[data-segment]', (all) => all.map((e) => e.getAttribute('aria-label') ?? ''));
+  }
+
+  /** Labels of the seams on all lanes, in order. */
+  seams(): Promise<string[]> {
+    return this.page.$$eval('[data-seam]', (all) => all.map((e) => e.getAttribute('aria-label') ?? ''));
+  }
+
+  /** Names of the clips in the drawer. */
+  clips(): Promise<string[]> {
+    return this.page.$$eval('[data-clip]', (all) => all.map((e) => (e as HTMLElement).dataset.clip ?? ''));
+  }
+
+  /** Waits until a condition on the page's text or elements holds. */
+  async until(what: () => Promise<boolean>, why: string): Promise<void> {
+    for (let i = 0; i < 600; i++) {
+      if (await what()) return;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error(`It never came to be that ${why}.`);
+  }
+
+  /** Drags with the pointer, in steps as a hand does. */
+  async drag(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+    const { mouse } = this.page;
+    await mouse.move(from.x, from.y);
+    await mouse.down();
+    await mouse.move(from.x + 6, from.y + 3, { steps: 2 });
+    await mouse.move(to.x, to.y, { steps: 10 });
+    await mouse.up();
+  }
+
+  /** Drags a clip of the drawer to a frame of the first lane. */
+  async dropClip(name: string, frame: number): Promise<void> {
+    const clip = await this.page.waitForSelector(`[data-clip="${name}"]`, { timeout: 60_000 });
+    await clip!.scrollIntoView();
+    const from = (await clip!.boundingBox())!;
+    const lane = (await (await this.page.waitForSelector('[data-lane]'))!.boundingBox())!;
+    const before = (await this.segments()).length;
+    await this.drag({ x: from.x + 40, y: from.y + 12 }, { x: lane.x + frame * 1.25, y: lane.y + 40 });
+    await this.until(async () => (await this.segments()).length === before + 1, `${name} is on the lane`);
+  }
+
+  /** The newest downloaded file, once it is whole. */
+  async downloaded(extension: string): Promise<Uint8Array> {
+    const whole = (): string | undefined =>
+      readdirSync(this.downloads).find((name) => name.endsWith(extension));
+    await this.until(() => Promise.resolve(whole() !== undefined), `a ${extension} file was downloaded`);
+    const path = join(this.downloads, whole()!);
+    const bytes = new Uint8Array(readFileSync(path));
+    rmSync(path);
+    return bytes;
+  }
+}

@@ -1,0 +1,105 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { Application } from './application';
+
+let app: Application;
+beforeAll(async () => {
+  app = await Application.start();
+});
+afterAll(() => app.stop());
+
+const frame = async (): Promise<number> =>
+  Number(/frame (\d+)/.exec(await app.page.$eval('[data-testid=frame]', (e) => e.textContent ?? ''))![1]);
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+/** Serious findings of axe on the page as it is. */
+const findings = async (): Promise<string[]> => {
+  await app.page.evaluate(axe);
+  return app.page.evaluate(async () => {
+    const run = (
+      window as unknown as {
+        axe: { run(): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> };
+      }
+    ).axe.run;
+    const { violations } = await run();
+    return violations
+      .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+      .map((v) => `${v.id}: ${v.nodes[0]!.html.slice(0, 160)}`);
+  });
+};
+
+describe('a first visit', () => {
+  it('finds the demonstration ready, one click away', async () => {
+    await app.open('/');
+    await app.press('link', 'The Lamp Round');
+    await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+    expect((await app.segments()).length).toBeGreaterThanOrEqual(6);
+    for (const seam of await app.seams()) expect(seam).toMatch(/: good, /);
+  });
+
+  it('plays at its true speed, pauses and goes to places', async () => {
+    await app.page.keyboard.press('Space');
+    const [before, since] = [await frame(), Date.now()];
+    await app.until(async () => (await frame()) > before + 60, 'it plays');
+    const rate = ((await frame()) - before) / ((Date.now() - since) / 1000);
+    expect(rate).toBeGreaterThan(20);
+    expect(rate).toBeLessThan(40);
+    await app.page.keyboard.press('Space');
+    await app.page.keyboard.press('End');
+    await app.until(async () => (await frame()) === 851, 'the playhead is at the end');
+    await app.page.keyboard.down('Shift');
+    await app.page.keyboard.press('ArrowLeft');
+    await app.page.keyboard.up('Shift');
+    await app.until(async () => (await frame()) === 841, 'it went ten frames back');
+    const ruler = (await (await app.page.waitForSelector('[data-ruler]'))!.boundingBox())!;
+    await app.page.mouse.click(ruler.x + 1.25 * 100, ruler.y + 10);
+    await app.until(async () => (await frame()) === 100, 'the ruler was pressed');
+  });
+
+  it('shows that without the fits it jumps, and by how much', async () => {
+    const ids = await app.page.$$eval('[data-seam]', (all) =>
+      all.map((e) => (e as HTMLElement).dataset.seam!),
+    );
+    for (const id of ids) {
+      await app.page.click(`[data-seam="${id}"]`);
+      await app.page.select('::-p-aria([name="fit by"])', 'free');
+    }
+    await app.until(
+      async () => (await app.seams()).filter((s) => /: bad, /.test(s)).length >= 4,
+      'seams are bad',
+    );
+    const worst = Math.max(...(await app.seams()).map((s) => Number(/([\d.]+) cm/.exec(s)?.[1] ?? 0)));
+    expect(worst).toBeGreaterThan(50);
+    for (const _ of ids) await app.page.keyboard.press('Escape');
+    await app.page.click('[data-ruler]');
+    for (const _ of ids) {
+      await app.page.keyboard.down('Control');
+      await app.page.keyboard.press('z');
+      await app.page.keyboard.up('Control');
+    }
+    await app.until(
+      async () => (await app.seams()).every((s) => /: good, /.test(s)),
+      'undo brings the fits back',
+    );
+  });
+
+  it('shows the view from every side without an error', async () => {
+    for (const angle of ['Front', 'Side', 'Top', 'Around']) await app.press('button', angle);
+    await app.page.select('::-p-aria([name="follow"])', 'c1');
+    expect(app.faults).toEqual([]);
+  });
+
+  it('has nothing serious for axe to find, by day and by night', async () => {
+    expect(await findings()).toEqual([]);
+    await app.press('button', 'Show in night colours');
+    expect(await findings()).toEqual([]);
+    await app.page.click('[data-seam]');
+    expect(await findings()).toEqual([]);
+    await app.open('/scene/lamp-round/bake');
+    await app.find('button', 'Bake GLB');
+    expect(await findings()).toEqual([]);
+    await app.open('/');
+    await app.find('link', 'The Lamp Round');
+    expect(await findings()).toEqual([]);
+  });
+});

@@ -1,0 +1,143 @@
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { Application, made } from './application';
+
+let app: Application;
+const folder = mkdtempSync(join(tmpdir(), 'warper-files-'));
+const file = (name: string, content: Uint8Array | string): string => {
+  const path = join(folder, name);
+  writeFileSync(path, content);
+  return path;
+};
+beforeAll(async () => {
+  app = await Application.start();
+  await app.open('/scene/lamp-round');
+  await app.page.waitForSelector('[data-clip]', { timeout: 60_000 });
+  await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+});
+afterAll(() => app.stop());
+
+/** Gives files to the import and reads the report. */
+async function take(...paths: string[]): Promise<string> {
+  const input = await app.page.$('aside input[type=file]');
+  await input!.uploadFile(...paths);
+  await app.page.waitForSelector('[role=dialog] ::-p-text(Files read)', { timeout: 120_000 });
+  const text = await app.page.$eval('[role=dialog]', (e) => e.textContent ?? '');
+  await app.press('button', 'Close');
+  return text;
+}
+const stored = (): Promise<number[]> =>
+  app.page.evaluate(
+    () =>
+      new Promise<number[]>((resolve) => {
+        const open = indexedDB.open('warper');
+        open.onsuccess = () => {
+          const stores = ['files', 'clips', 'bodies'] as const;
+          const work = open.result.transaction(stores).objectStore.bind(open.result.transaction(stores));
+          Promise.all(
+            stores.map(
+              (s) =>
+                new Promise<number>(
+                  (r) => (work(s).count().onsuccess = (e) => r((e.target as IDBRequest<number>).result)),
+                ),
+            ),
+          ).then((counts) => {
+            open.result.close();
+            resolve(counts);
+          });
+        };
+      }),
+  );
+
+const walk = new Uint8Array(readFileSync(made('keeper-walk.glb')));
+const bvh = readFileSync(made('Set down.bvh'), 'utf8');
+/** The walk with the number of an accessor that it does not have. */
+const outOfRange = (): Uint8Array => {
+  const at = Buffer.from(walk)
+    .toString('latin1')
+    .search(/"output":\d\d\b/);
+  const changed = Buffer.from(walk);
+  changed.write('99', at + '"output":'.length, 'latin1');
+  return new Uint8Array(changed);
+};
+
+describe('files that are not as they should be', () => {
+  it.each<[string, () => string, RegExp]>([
+    [
+      'a GLB cut in half',
+      () => file('half.glb', walk.subarray(0, walk.length >> 1)),
+      /should have \d+ bytes and has \d+/,
+    ],
+    [
+      'a BVH with rows missing',
+      () => file('short.bvh', bvh.slice(0, Math.floor(bvh.length * 0.8)).replace(/\n[^\n]*$/, '\n')),
+      /line \d+: The file declares 151 rows and has \d+ whole ones: \d+ are missing/,
+    ],
+    [
+      'a GLB with an index out of range',
+      () => file('range.glb', outOfRange()),
+      /Index 99 is out of range: there are \d+ accessors/,
+    ],
+    [
+      'an image renamed to .glb',
+      () => file('image.glb', Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3)),
+      /This is a picture, whatever its name says/,
+    ],
+    ['a text', () => file('notes.bvh', 'walk, then turn'), /no motion file/],
+    ['a broken scene file', () => file('broken.warper', 'PK\u0003\u0004 nothing'), /no scene file/],
+  ])('%s: a clear error, nothing stored', async (_, path, message) => {
+    const before = await stored();
+    const clips = await app.clips();
+    expect(await take(path())).toMatch(message);
+    expect(await stored()).toEqual(before);
+    expect(await app.clips()).toEqual(clips);
+  });
+
+  it('a bad one does not keep a good one out, and the application goes on', async () => {
+    const good = file('Sit.bvh', bvh.replaceAll('hips', 'Hips'));
+    const text = await take(file('bad.glb', 'nothing'), good);
+    expect(text).toMatch(/no motion file/);
+    expect(text).toMatch(/● Sit/);
+    await app.until(async () => (await app.clips()).includes('Sit'), 'the good clip is in the library');
+    await app.page.keyboard.press('Space');
+    await app.until(
+      async () => /frame [1-9]/.test(await app.page.$eval('[data-testid=frame]', (e) => e.textContent ?? '')),
+      'it plays',
+    );
+    await app.page.keyboard.press('Space');
+    expect(app.faults).toEqual([]);
+  });
+});
+
+describe('a long bake', () => {
+  it('shows its progress and can be cancelled; then a short one works', async () => {
+    await app.page.click('[data-segment]:nth-of-type(3)');
+    await (await app.page.waitForSelector('[data-segment] ::-p-text(Walk ×3)'))!.click();
+    await app.page.evaluate(() => (document.querySelector('[aria-label^="Walk ×3"]') as HTMLElement).focus());
+    await app.fill('repeats', '4000');
+    await app.until(async () => (await app.segments()).some((s) => s.includes('×4000')), 'the walk is long');
+    await app.press('button', 'Bake');
+    await app.press('button', 'Bake GLB');
+    await app.press('button', 'Cancel');
+    await app.page.waitForSelector('[role=alert] ::-p-text(The bake was cancelled)', { timeout: 60_000 });
+    await app.fill('up to frame', '60');
+    await app.press('button', 'Bake GLB');
+    expect((await app.downloaded('.glb')).length).toBeGreaterThan(10_000);
+  });
+});
+
+describe('the scene file', () => {
+  it('takes the scene to another browser', async () => {
+    await app.open('/');
+    await app.find('link', 'The Lamp Round');
+    await app.press('button', 'Save a copy');
+    const packed = file('copy.warper', await app.downloaded('.warper'));
+    const input = await app.page.$('header input[type=file]');
+    await input!.uploadFile(packed);
+    await app.page.waitForSelector('[data-segment]', { timeout: 120_000 });
+    expect(app.page.url()).not.toMatch(/lamp-round/);
+    expect(await app.segments()).toHaveLength(9);
+  });
+});

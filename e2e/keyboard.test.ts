@@ -1,0 +1,100 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { Application } from './application';
+
+let app: Application;
+beforeAll(async () => {
+  app = await Application.start();
+});
+afterAll(() => app.stop());
+
+/** What has the focus: a clip by its name, else whatever a screen reader calls it. */
+const focusedName = (): Promise<string> =>
+  app.page.evaluate(() => {
+    const focused = document.activeElement as HTMLElement | null;
+    if (focused?.dataset.clip) return `clip ${focused.dataset.clip}`;
+    return (focused?.getAttribute('aria-label') ?? focused?.textContent ?? '').trim();
+  });
+/** Presses Tab until the focus is on what is wanted. */
+async function tabTo(name: RegExp): Promise<void> {
+  for (let i = 0; i < 120; i++) {
+    if (name.test(await focusedName())) return;
+    await app.page.keyboard.press('Tab');
+  }
+  throw new Error(`Tab never reaches ${name}.`);
+}
+const press = async (...keys: Parameters<typeof app.page.keyboard.press>[0][]): Promise<void> => {
+  for (const key of keys.slice(0, -1)) await app.page.keyboard.down(key);
+  await app.page.keyboard.press(keys.at(-1)!);
+  for (const key of keys.slice(0, -1)) await app.page.keyboard.up(key);
+};
+
+describe('the job by keyboard only', () => {
+  it('makes a scene, a character and a lane of three clips', async () => {
+    await app.open('/');
+    await app.find('link', 'The Lamp Round');
+    await tabTo(/^New scene$/);
+    await press('Enter');
+    await app.find('button', 'Character');
+    await tabTo(/^Character$/);
+    await press('Enter');
+    await app.page.waitForSelector('[role=menuitem] ::-p-text(Keeper)');
+    await press('Enter');
+    await app.page.waitForSelector('[data-lane]');
+    for (const clip of [/^clip Walk start$/, /^clip Walk$/, /^clip Walk stop$/]) {
+      const before = (await app.segments()).length;
+      await app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+      await tabTo(clip);
+      await press('Enter');
+      await app.until(async () => (await app.segments()).length === before + 1, `${clip} is added`);
+    }
+    expect(await app.segments()).toEqual([
+      'Walk start, frames 0 to 84',
+      'Walk, frames 76 to 106',
+      'Walk stop, frames 98 to 185',
+    ]);
+    for (const seam of await app.seams()) expect(seam).toMatch(/: good, /);
+  });
+
+  it('moves, duplicates and removes segments, and takes it back', async () => {
+    await tabTo(/^Walk stop, frames/);
+    await press('ArrowRight');
+    await app.until(async () => /frames 99 /.test((await app.segments())[2]!), 'it moved a frame');
+    await press('Shift', 'ArrowRight');
+    await app.until(async () => /frames 109 /.test((await app.segments())[2]!), 'it moved ten frames');
+    await press('Control', 'z');
+    await press('Control', 'z');
+    await app.until(async () => /frames 98 /.test((await app.segments())[2]!), 'both moves are undone');
+    await app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await tabTo(/^Walk, frames/);
+    await press('d');
+    await app.until(async () => (await app.segments()).length === 4, 'the walk is duplicated');
+    expect((await app.segments()).slice(1, 3)).toEqual(['Walk, frames 76 to 106', 'Walk, frames 106 to 136']);
+    await press('Delete');
+    await app.until(async () => (await app.segments()).length === 3, 'one is removed');
+    await press('Control', 'Shift', 'Z');
+    await press('Control', 'z');
+    await press('Control', 'z');
+    await app.until(
+      async () =>
+        (await app.segments()).join() ===
+        'Walk start, frames 0 to 84,Walk, frames 76 to 106,Walk stop, frames 98 to 185',
+      'all is as before',
+    );
+  });
+
+  it('reaches the numbers of a seam and sets them', async () => {
+    await app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await tabTo(/^Seam from Walk start to Walk/);
+    await press('Enter');
+    await app.fill('overlap', '6+6');
+    await app.until(
+      async () => (await app.segments())[1] === 'Walk, frames 72 to 102',
+      'the overlap is twelve',
+    );
+    await app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await press('Shift', '?');
+    await app.page.waitForSelector('[role=dialog] ::-p-text(play or pause)');
+    await press('Escape');
+    expect(app.faults).toEqual([]);
+  });
+});
