@@ -1,14 +1,11 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { bake } from '../bake/bake';
 import { cloudJoints } from '../clip/cloud';
 import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
-import { InputError } from '../math/errors';
 import { composeMoves, shortestTurn } from '../math/floorMove';
-import { parseRate } from '../math/rate';
 import type { Seam } from '../scene/scene';
 import { PLAIN_SEAM } from '../scene/scene';
-import { quatAngle } from '../math/quaternion';
+
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { compile } from './compile';
@@ -286,29 +283,6 @@ describe('evaluation', () => {
         a.forEach((v, i) => expect(Math.abs(v - b[i]!)).toBeLessThan(1e-3));
       }),
     );
-  });
-
-  it('bakes what it evaluates', () => {
-    const clip = bake(p, compiled.rate);
-    expect(clip.frames).toBe(p.end - p.start);
-    const a = makePose(p.skeleton);
-    const b = makePose(p.skeleton);
-    for (let f = 0; f < clip.frames; f++) {
-      samplePose(clip, f, a);
-      evaluate(p, f, b);
-      for (let j = 0; j < p.skeleton.names.length; j++)
-        expect(quatAngle(a.rotations, j * 4, b.rotations, j * 4)).toBeLessThan(1e-6);
-      a.translations.forEach((v, i) => expect(v).toBeCloseTo(b.translations[i]!, 5));
-    }
-  });
-
-  it('bakes ranges and rates by the sum of the contract, and refuses empty ones', () => {
-    expect(bake(p, compiled.rate, { from: 10, to: 20, rate: 60 }).frames).toBe(20);
-    expect(bake(p, parseRate(30), { from: 0, to: 90, rate: 24 }).frames).toBe(72);
-    expect(() => bake(p, compiled.rate, { from: 10, to: 10 })).toThrow(InputError);
-    const still = bake(p, compiled.rate, { travel: 'in place' });
-    for (let f = 0; f < still.frames; f++)
-      expect(Math.abs(still.translations[f * 3 + 2]! - still.translations[2]!)).toBeLessThan(1e-4);
   });
 
   it('recompiles only what an edit touched', () => {
