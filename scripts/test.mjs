@@ -7,12 +7,12 @@ import { installPackages, run } from './steps.mjs';
 installPackages();
 installChromium();
 step('Lint', () => {
-  run('npx', ['--no', 'eslint', '.']);
-  run('npx', ['--no', 'prettier', '--check', '--log-level', 'warn', '.']);
+  run('node_modules/.bin/eslint', ['.']);
+  run('node_modules/.bin/prettier', ['--check', '--log-level', 'warn', '.']);
 });
 step('Types', () => {
-  run('npx', ['--no', 'tsc', '-p', 'tsconfig.json']);
-  run('npx', ['--no', 'tsc', '-p', 'core/tsconfig.json']);
+  run('node_modules/.bin/tsc', ['-p', 'tsconfig.json']);
+  run('node_modules/.bin/tsc', ['-p', 'core/tsconfig.json']);
 });
 step('Unit tests', () => run('npm', ['run', '--silent', 'unit']));
 step('Build', () => run('npm', ['run', '--silent', 'build']));

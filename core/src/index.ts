@@ -1,4 +1,5 @@
 export * from './math/quaternion';
+export * from './math/rotations';
 export * from './math/euler';
 export * from './math/floorMove';
 export * from './math/pointFit';

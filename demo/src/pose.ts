@@ -26,7 +26,7 @@ export interface Arm {
   readonly curl: number;
   readonly shrug: number;
   /** Where the hand is to be, and how much that counts (0..1). */
-  readonly reach?: { readonly target: Vec3; readonly weight: number };
+  readonly reach?: { readonly to: Vec3; readonly weight: number };
   /** Which way upper arm and forearm point (in the rib cage's axes, unit), and by how much. */
   readonly point?: { readonly upper: Vec3; readonly lower: Vec3; readonly weight: number };
 }
@@ -172,7 +172,7 @@ function reachArm(
     place.get(`${side}LowerArm`)!,
     turned(world.get(`${side}LowerArm`)!, [s * b.lowerArm, 0, 0]),
   );
-  const target = add(wrist, scaled(sub(reach.target, wrist), reach.weight));
+  const target = add(wrist, scaled(sub(reach.to, wrist), reach.weight));
   const way = sub(target, shoulder);
   const d = Math.min(Math.hypot(...way), (b.upperArm + b.lowerArm) * 0.995);
   const forward = unit(way);

@@ -4,6 +4,7 @@ import { BrowserRouter, Link, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { BakePage } from './bake/BakePage';
 import { ScenesPage } from './scenes/ScenesPage';
+import { keepTheme } from './storage/theme';
 import type { AppStore } from './store/store';
 import { useAppSelector } from './store/store';
 import { Workbench } from './workbench/Workbench';
@@ -30,6 +31,7 @@ function Theme() {
   const theme = useAppSelector((s) => s.session.theme);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
+    keepTheme(theme);
   }, [theme]);
   return null;
 }

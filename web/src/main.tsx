@@ -2,10 +2,15 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { App } from './App';
 import './index.css';
+import { keptTheme } from './storage/theme';
+import { sessionActions } from './store/sessionSlice';
 import { makeStore } from './store/store';
+
+const store = makeStore();
+store.dispatch(sessionActions.themed(keptTheme()));
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
-    <App store={makeStore()} />
+    <App store={store} />
   </StrictMode>,
 );

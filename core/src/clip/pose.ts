@@ -1,4 +1,4 @@
-import { quatBetween, quatCopy } from '../math/quaternion';
+import { betweenRotations } from '../math/rotations';
 import { carrierToLocal } from '../skeleton/carrier';
 import type { Skeleton } from '../skeleton/skeleton';
 import { worldTransforms } from '../skeleton/skeleton';
@@ -52,10 +52,8 @@ export function sampleBetween(clip: Clip, first: number, second: number, t: numb
   const { rotations, translations, translated } = clip;
   const a = first * joints * 4;
   const b = second * joints * 4;
-  if (t === 0) for (let i = 0; i < joints * 4; i += 4) quatCopy(rotations, a + i, out.rotations, i);
-  else
-    for (let i = 0; i < joints * 4; i += 4)
-      quatBetween(rotations, a + i, rotations, b + i, t, out.rotations, i);
+  if (t === 0) for (let i = 0; i < joints * 4; i++) out.rotations[i] = rotations[a + i]!;
+  else betweenRotations(rotations, a, rotations, b, joints, t, out.rotations);
   const ta = first * translated.length * 3;
   const tb = second * translated.length * 3;
   for (let i = 0; i < translated.length; i++) {

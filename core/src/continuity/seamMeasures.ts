@@ -98,8 +98,8 @@ export function measureSeam(
     popCm: seam.pop * 100,
     surgeCm: seam.surge * 100,
     turnDegrees: seam.turn,
-    speedBefore: rootSpeed(plan, pose, after.start - 1, -1, framesPerSecond),
-    speedAfter: rootSpeed(plan, pose, after.start + after.overlap, 1, framesPerSecond),
+    speedBefore: rootSpeed(plan, pose, framesPerSecond, after.start - 1, -1),
+    speedAfter: rootSpeed(plan, pose, framesPerSecond, after.start + after.overlap, 1),
     worstJoint: plan.skeleton.names[joints[seam.joint]!]!,
     ...graded,
   };
@@ -202,9 +202,9 @@ const SPEED_SECONDS = 0.5;
 function rootSpeed(
   plan: CharacterPlan,
   pose: Pose,
+  framesPerSecond: number,
   frame: number,
   way: 1 | -1,
-  framesPerSecond: number,
 ): number {
   const frames = Math.max(1, Math.round(SPEED_SECONDS * framesPerSecond));
   const far = Math.min(Math.max(frame + way * frames, plan.start), plan.end - 1);

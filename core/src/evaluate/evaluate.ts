@@ -2,7 +2,8 @@ import { carrierToLocal } from '../skeleton/carrier';
 import type { Pose } from '../clip/pose';
 import { curveWeight } from '../math/curve';
 import { shortestTurn } from '../math/floorMove';
-import { quatSlerp, quatTurn } from '../math/quaternion';
+import { quatTurn } from '../math/quaternion';
+import { slerpRotations } from '../math/rotations';
 import type { CharacterPlan, SegmentPlan } from './plan';
 import { segmentPose } from './segmentPose';
 
@@ -57,7 +58,7 @@ function crossfade(plan: CharacterPlan, w: number, out: Pose): void {
   toRoot(out, carrier);
   toRoot(other, carrier);
   const { rotations, translations, root } = out;
-  for (let q = 0; q < rotations.length; q += 4) quatSlerp(rotations, q, other.rotations, q, w, rotations, q);
+  slerpRotations(rotations, other.rotations, rotations.length / 4, w);
   for (let p = 0; p < translations.length; p++)
     translations[p]! += w * (other.translations[p]! - translations[p]!);
   root[0]! += w * (other.root[0]! - root[0]!);

@@ -109,7 +109,7 @@ export function quatSlerp(
  * Cosine of half the angle up to which a normalised linear blend stays within 0.01 degree of slerp: the error
  * peaks at about angle^3 / 62 radians, so the angle may reach 12.6 degrees; 12 are taken.
  */
-const LINEAR_COSINE = Math.cos((6 * Math.PI) / 180);
+export const LINEAR_COSINE = Math.cos((6 * Math.PI) / 180);
 
 /**
  * Interpolates neighbouring samples: normalised linear where that stays within 0.01 degree of slerp, slerp

@@ -1,5 +1,5 @@
 import type { Floats } from '../math/quaternion';
-import { quatMultiply, quatNormalize, quatRotate } from '../math/quaternion';
+import { quatNormalize, quatRotate } from '../math/quaternion';
 import { InputError } from '../math/errors';
 import type { Role } from './roles';
 import { findRoles } from './roles';
@@ -94,16 +94,40 @@ export function worldTransforms(
     const parent = parents[i]!;
     const q = i * 4;
     const p = i * 3;
+    const x = rotations[q]!;
+    const y = rotations[q + 1]!;
+    const z = rotations[q + 2]!;
+    const w = rotations[q + 3]!;
+    const vx = translations[p]!;
+    const vy = translations[p + 1]!;
+    const vz = translations[p + 2]!;
     if (parent < 0) {
-      for (let k = 0; k < 4; k++) outRotations[q + k] = rotations[q + k]!;
-      for (let k = 0; k < 3; k++) outPositions[p + k] = translations[p + k]!;
+      outRotations[q] = x;
+      outRotations[q + 1] = y;
+      outRotations[q + 2] = z;
+      outRotations[q + 3] = w;
+      outPositions[p] = vx;
+      outPositions[p + 1] = vy;
+      outPositions[p + 2] = vz;
       continue;
     }
-    quatMultiply(outRotations, parent * 4, rotations, q, outRotations, q);
-    quatRotate(outRotations, parent * 4, translations, p, outPositions, p);
-    outPositions[p]! += outPositions[parent * 3]!;
-    outPositions[p + 1]! += outPositions[parent * 3 + 1]!;
-    outPositions[p + 2]! += outPositions[parent * 3 + 2]!;
+    // quatMultiply and quatRotate, written out: this loop runs for every joint of every pose that is shown.
+    const pq = parent * 4;
+    const pp = parent * 3;
+    const px = outRotations[pq]!;
+    const py = outRotations[pq + 1]!;
+    const pz = outRotations[pq + 2]!;
+    const pw = outRotations[pq + 3]!;
+    outRotations[q] = pw * x + px * w + py * z - pz * y;
+    outRotations[q + 1] = pw * y - px * z + py * w + pz * x;
+    outRotations[q + 2] = pw * z + px * y - py * x + pz * w;
+    outRotations[q + 3] = pw * w - px * x - py * y - pz * z;
+    const tx = 2 * (py * vz - pz * vy);
+    const ty = 2 * (pz * vx - px * vz);
+    const tz = 2 * (px * vy - py * vx);
+    outPositions[p] = outPositions[pp]! + vx + pw * tx + py * tz - pz * ty;
+    outPositions[p + 1] = outPositions[pp + 1]! + vy + pw * ty + pz * tx - px * tz;
+    outPositions[p + 2] = outPositions[pp + 2]! + vz + pw * tz + px * ty - py * tx;
   }
 }
 

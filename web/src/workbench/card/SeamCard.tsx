@@ -32,7 +32,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
   const seam = (values: Partial<Seam>): void =>
     void dispatch(commit({ type: 'seam', segment: segment.id, values }));
-  const overlap = (frames: number): void =>
+  const setOverlap = (frames: number): void =>
     void dispatch(commit({ type: 'overlap', segment: segment.id, frames }));
   const nudge = (values: Partial<Seam['nudge']>): void =>
     seam({ nudge: { ...segment.seam.nudge, ...values } });
@@ -46,9 +46,42 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         {before.name} → {after.name}
       </h2>
       <div role="group" aria-label="Kind of seam" className="mb-2 grid grid-cols-2 gap-1.5">
-        <Kind name="cut" on={after.overlap === 0} onClick={() => overlap(0)} />
-        <Kind name="crossfade" on={after.overlap > 0} onClick={() => overlap(after.overlap || usual)} />
+        <Kind name="cut" on={after.overlap === 0} onClick={() => setOverlap(0)} />
+        <Kind name="crossfade" on={after.overlap > 0} onClick={() => setOverlap(after.overlap || usual)} />
       </div>
+      <table className="mb-2.5 w-full border-t text-right">
+        <caption className="sr-only">Measures of the seam, without a fit and now</caption>
+        <thead className="text-soft">
+          <tr>
+            <th className="pt-2 text-left font-normal">measured</th>
+            <th className="pt-2 font-normal">no fit</th>
+            <th className="pt-2 font-normal">now</th>
+          </tr>
+        </thead>
+        <tbody>
+          {(
+            [
+              ['pop', 'popCm', cm],
+              ['surge', 'surgeCm', cm],
+              ['turn', 'turnDegrees', degrees],
+            ] as const
+          ).map(([name, key, show]) => (
+            <tr key={key}>
+              <th className="text-left font-normal text-soft">{name}</th>
+              <td>{show(plain[key])}</td>
+              <td>
+                <GradeMark grade={gradeOf(now[key], DEFAULT_THRESHOLDS[key])} /> {show(now[key])}
+              </td>
+            </tr>
+          ))}
+          <tr>
+            <th className="text-left font-normal text-soft">speed</th>
+            <td colSpan={2}>
+              {now.speedBefore.toFixed(2)} → {now.speedAfter.toFixed(2)} m/s
+            </td>
+          </tr>
+        </tbody>
+      </table>
       <Group title="Join">
         <NumberField
           label="overlap"
@@ -56,7 +89,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
           value={after.overlap}
           least={0}
           framesPerSecond={framesPerSecond(rate)}
-          onChange={overlap}
+          onChange={setOverlap}
         />
         <Choice
           label="curve"
@@ -101,39 +134,6 @@ export function SeamCard({ segment, character, index, rate }: Props) {
           onChange={(turn) => nudge({ turn })}
         />
       </Group>
-      <table className="mt-1 w-full border-t text-right">
-        <caption className="sr-only">Measures of the seam, without a fit and now</caption>
-        <thead className="text-soft">
-          <tr>
-            <th className="pt-2 text-left font-normal">measured</th>
-            <th className="pt-2 font-normal">no fit</th>
-            <th className="pt-2 font-normal">now</th>
-          </tr>
-        </thead>
-        <tbody>
-          {(
-            [
-              ['pop', 'popCm', cm],
-              ['surge', 'surgeCm', cm],
-              ['turn', 'turnDegrees', degrees],
-            ] as const
-          ).map(([name, key, show]) => (
-            <tr key={key}>
-              <th className="text-left font-normal text-soft">{name}</th>
-              <td>{show(plain[key])}</td>
-              <td>
-                <GradeMark grade={gradeOf(now[key], DEFAULT_THRESHOLDS[key])} /> {show(now[key])}
-              </td>
-            </tr>
-          ))}
-          <tr>
-            <th className="text-left font-normal text-soft">speed</th>
-            <td colSpan={2}>
-              {now.speedBefore.toFixed(2)} → {now.speedAfter.toFixed(2)} m/s
-            </td>
-          </tr>
-        </tbody>
-      </table>
       <p className="mt-2 text-[12.5px] text-soft">
         Placed at {now.move.x.toFixed(2)}, {now.move.z.toFixed(2)} m, turned {degrees(now.move.turn)}; most at{' '}
         {now.worstJoint}.

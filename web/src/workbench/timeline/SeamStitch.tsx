@@ -77,7 +77,7 @@ export function SeamStitch({ measures, segment, names }: Props) {
         aria-label={`Seam from ${names[0]} to ${names[1]} at frame ${measures.frame}: ${gradeWord(measures.grade)}, ${value}`}
         aria-pressed={selected}
         className={`absolute z-10 -translate-x-1/2 rounded-full border bg-raised px-2 text-[11.5px] leading-[17px] whitespace-nowrap ${gradeColour(measures.grade)} ${selected ? 'border-current ring-1 ring-current' : 'border-current/50'}`}
-        style={{ left: x + width / 2, top: 5 }}
+        style={{ left: x + width / 2, top: 4 }}
         onClick={() => dispatch(sessionActions.selected({ kind: 'seam', id: segment }))}
       >
         {gradeShape(measures.grade)} {value}

@@ -40,7 +40,7 @@ export const SegmentDrawing = memo(function SegmentDrawing({
         <rect key={i} x={x} y={ROW[row]} width={w} height={ROW.height} rx={1} fill={colour} />
       ))}
       {room > 18 && (
-        <foreignObject x={covered + 8} y={2} width={room} height={18}>
+        <foreignObject x={covered + 8} y={4} width={room} height={18}>
           <div className="truncate text-[13px] leading-[17px] text-ink">{label}</div>
         </foreignObject>
       )}

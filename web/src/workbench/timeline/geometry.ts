@@ -1,8 +1,8 @@
 /** Measures of the timeline, pixels. */
 export const HEADER_WIDTH = 148;
 export const RULER_HEIGHT = 28;
-export const LANE_HEIGHT = 78;
-export const TAG_ROOM = 15;
+export const LANE_HEIGHT = 82;
+export const TAG_ROOM = 19;
 export const SEGMENT_HEIGHT = 54;
 /** Where two edges are near enough to meet. */
 export const SNAP_PIXELS = 7;

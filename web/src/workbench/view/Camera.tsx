@@ -4,6 +4,7 @@ import type { Plan } from '@warper/core';
 import { evaluate, makePose } from '@warper/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
+import type { Camera } from 'three';
 import { Vector3 } from 'three';
 import type { OrbitControls as Orbit } from 'three-stdlib';
 import { useAppSelector } from '../../store/store';
@@ -53,8 +54,9 @@ export function ViewCamera({ plan }: { plan: Plan }) {
 
   useEffect(() => {
     last.current = null;
+    if (follow && controls) comeNearer(camera, controls);
     invalidate();
-  }, [follow, invalidate]);
+  }, [follow, camera, controls, invalidate]);
 
   useFrame(() => {
     if (!followed || !pose || !controls) return;
@@ -81,6 +83,16 @@ export function ViewCamera({ plan }: { plan: Plan }) {
       />
     </>
   );
+}
+
+/** Distance from which one character fills the view well, metres. */
+const NEAR = 5;
+
+/** Brings a camera that looks at the whole scene near enough to look at one character. */
+function comeNearer(camera: Camera, controls: Orbit): void {
+  const way = camera.position.clone().sub(controls.target);
+  if (way.length() > NEAR) camera.position.copy(controls.target).add(way.setLength(NEAR));
+  controls.update();
 }
 
 /** Middle and size of everything that happens, metres. */

@@ -26,11 +26,12 @@ export function Floor({ theme }: { theme: string }) {
   );
 }
 
+/** Lines in pieces of a metre: long ones that pass behind the camera are not drawn by every renderer. */
 function lines(middle: boolean): BufferGeometry {
   const points: number[] = [];
   for (let i = -REACH; i <= REACH; i++) {
     if ((i === 0) !== middle) continue;
-    points.push(i, 0, -REACH, i, 0, REACH, -REACH, 0, i, REACH, 0, i);
+    for (let k = -REACH; k < REACH; k++) points.push(i, 0, k, i, 0, k + 1, k, 0, i, k + 1, 0, i);
   }
   return new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(points), 3));
 }

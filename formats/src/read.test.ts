@@ -1,0 +1,82 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from '@jest/globals';
+import { bodyId, clipId, hashBytes, sourceId, sourceOfId } from './hash';
+import { MotionLibrary } from './library';
+import { detectKind, readMotionFile } from './read';
+import { snapRate } from './snapRate';
+import { findRate } from './gltf/rate';
+
+const bytes = (...values: number[]): Uint8Array => Uint8Array.of(...values);
+const text = (value: string): Uint8Array => new TextEncoder().encode(value);
+const made = (name: string): Uint8Array =>
+  new Uint8Array(readFileSync(new URL(`../../demo/made/${encodeURIComponent(name)}`, import.meta.url)));
+
+describe('what a file is', () => {
+  it.each<[string, Uint8Array, string]>([
+    ['GLB', text('glTF....'), 'gltf'],
+    ['glTF', text('\n  {"asset":{}}'), 'gltf'],
+    ['BVH', text('hierarchy\nROOT a'), 'bvh'],
+    ['BVH after a byte order mark', bytes(0xef, 0xbb, 0xbf, ...text('HIERARCHY')), 'bvh'],
+    ['zip', text('PK\u0003\u0004'), 'zip'],
+    ['PNG', bytes(0x89, 0x50, 0x4e, 0x47), 'picture'],
+    ['JPEG', bytes(0xff, 0xd8, 0xff, 0xe0), 'picture'],
+    ['text', text('walk'), 'unknown'],
+    ['nothing', bytes(), 'unknown'],
+  ])('%s is told by its content', (_, content, kind) => {
+    expect(detectKind(content)).toBe(kind);
+  });
+
+  it('errors carry the name of the file', async () => {
+    await expect(readMotionFile(text('HIERARCHY\nROOT'), 'folder/a.bvh')).rejects.toMatchObject({
+      place: { file: 'folder/a.bvh', line: 2 },
+    });
+  });
+});
+
+describe('ids', () => {
+  it('are made of the content, and of the scale where one was asked for', () => {
+    // FIPS 180-4: SHA-256 of "abc" begins so.
+    expect(hashBytes(text('abc'))).toBe('ba7816bf8f01cfea4141');
+    expect(sourceId(text('abc'), 0.01)).toBe('ba7816bf8f01cfea4141@0.01');
+    expect(sourceOfId(clipId('x@0.01', 3))).toBe('x@0.01');
+    expect(sourceOfId(bodyId('x', 0))).toBe('x');
+  });
+});
+
+describe('rates', () => {
+  it.each([
+    [1 / 0.0333333, 30],
+    [1 / 0.0083333, 120],
+    [1 / 0.0333667, 30000 / 1001],
+    [1 / 0.0417083, 24000 / 1001],
+    [1 / 0.041667, 24],
+    [1 / 0.0145, 68.9655172],
+  ])('a written frame time of %f a second means %f', (measured, rate) => {
+    expect(snapRate(measured)).toBeCloseTo(rate, 4);
+  });
+
+  it('of keys are the first usual one on which all of them fall', () => {
+    expect(findRate([0, 1 / 30, 0.5])).toEqual({ rate: 30, even: true });
+    expect(findRate([0, 1 / 25, 0.4])).toEqual({ rate: 25, even: true });
+    expect(findRate([0, 1001 / 30000])).toEqual({ rate: 30, even: true });
+    expect(findRate([0, 100 * (1001 / 30000)])).toEqual({ rate: 30000 / 1001, even: true });
+    expect(findRate([0, 0.01234])).toEqual({ rate: 60, even: false });
+  });
+});
+
+describe('the library in memory', () => {
+  it('reads the same content once, and finds clips, bodies and their files', async () => {
+    const library = new MotionLibrary();
+    const first = await library.add(made('keeper-walk.glb'), 'a.glb');
+    expect(await library.add(made('keeper-walk.glb'), 'b.glb')).toBe(first);
+    expect(library.sources()).toHaveLength(1);
+    const [clip] = first.imported.clips;
+    expect(library.clip(clip!.id)).toBe(clip);
+    expect(library.bodyOfClip(clip!).id).toBe(first.imported.bodies[0]!.id);
+    expect(library.bodyEntry(first.imported.bodies[0]!.id)!.source.file).toBe('a.glb');
+    expect(library.clip('nothing')).toBeUndefined();
+    expect(() => library.bodyOfClip({ ...clip!, skeleton: { ...clip!.skeleton } })).toThrow(
+      /not in the library/,
+    );
+  });
+});

@@ -1,0 +1,84 @@
+// Takes the pictures of docs/screenshots from the demonstration: `node scripts/screenshots.mjs` after a build.
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { launch } from 'puppeteer-core';
+import { root } from './steps.mjs';
+
+const FLAGS = [
+  '--no-sandbox',
+  '--use-gl=angle',
+  '--use-angle=swiftshader',
+  '--enable-unsafe-swiftshader',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+const folder = join(root, 'docs/screenshots');
+const server = spawn(process.execPath, ['server/dist/server.mjs'], {
+  cwd: root,
+  env: { ...process.env, PORT: '0' },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+const origin = await new Promise((resolve) =>
+  server.stdout.on('data', (text) => resolve(/http:\/\/localhost:\d+/.exec(String(text))[0])),
+);
+const browser = await launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  headless: true,
+  args: FLAGS,
+});
+const page = await browser.newPage();
+await page.setViewport({ width: 1280, height: 800 });
+
+const settle = (ms = 1500) => new Promise((resolve) => setTimeout(resolve, ms));
+const take = async (name) => {
+  await settle();
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  console.log(name);
+};
+const frame = async (number) => {
+  const ruler = await (await page.$('[data-ruler]')).boundingBox();
+  await page.mouse.click(ruler.x + number * 1.25, ruler.y + 8);
+};
+const look = async (angle, follow) => {
+  await page.select('::-p-aria([name="follow"])', follow);
+  await (await page.$(`button ::-p-text(${angle})`)).click();
+};
+
+await page.goto(origin);
+await page.waitForSelector('::-p-aria([name="The Lamp Round"][role="link"])', { timeout: 60_000 });
+await settle(2500);
+await take('scenes');
+
+await page.goto(`${origin}/scene/lamp-round`);
+await page.waitForSelector('[data-segment]', { timeout: 60_000 });
+await settle(2500);
+await frame(232);
+await take('workbench');
+
+await (await page.$$('[data-seam]'))[3].click();
+await frame(348);
+await look('Side', 'c1');
+await take('seam');
+
+await (await page.$('[aria-label^="Walk ×3"]')).focus();
+await look('Front', 'c1');
+await frame(170);
+await take('segment');
+
+await (await page.$('[aria-label="Show in night colours"]')).click();
+await look('Around', '');
+await frame(655);
+await take('workbench-night');
+await (await page.$('[aria-label="Show in day colours"]')).click();
+
+await page.goto(`${origin}/scene/lamp-round/bake`);
+await page.waitForSelector('::-p-aria([name="Bake GLB"][role="button"])');
+await (await page.$('::-p-aria([name="Bake GLB"][role="button"])')).click();
+await page.waitForSelector('::-p-text(Download again)', { timeout: 60_000 });
+await take('bake');
+
+await browser.close();
+server.kill('SIGTERM');
