@@ -172,7 +172,7 @@ function chooseOverlap(
   if (seam.overlap === 0 && seam.kind === undefined) return 0;
   const most = Math.min(before.timing.frames - before.overlap, timing.frames);
   if (seam.overlap < 1 || seam.overlap > most) {
-    throw new InputError('overlap', `${seam.overlap} frames of overlap are not possible here.`, {
+    throw new InputError('overlap', `An overlap of ${seam.overlap} is not possible here.`, {
       place: { path: `${path}.seam.overlap` },
       hint:
         most >= 1

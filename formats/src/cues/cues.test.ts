@@ -139,7 +139,7 @@ describe('what is wrong with a sheet', () => {
       'too long an overlap',
       sheet([walk, { ...turn, seam: { overlap: 40 } }]),
       'characters[0].cues[1].seam.overlap',
-      /are not possible/,
+      /not possible/,
       /1 to 31/,
     ],
     [
@@ -150,7 +150,7 @@ describe('what is wrong with a sheet', () => {
         { ...turn, seam: { overlap: 20 } },
       ]),
       'characters[0].cues[2].seam.overlap',
-      /are not possible/,
+      /not possible/,
       /1 to 11/,
     ],
     [

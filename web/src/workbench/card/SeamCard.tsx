@@ -32,8 +32,8 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
   const seam = (values: Partial<Seam>): void =>
     void dispatch(commit({ type: 'seam', segment: segment.id, values }));
-  const setOverlap = (frames: number): void =>
-    void dispatch(commit({ type: 'overlap', segment: segment.id, frames }));
+  const setOverlap = (length: number): void =>
+    void dispatch(commit({ type: 'overlap', segment: segment.id, frames: length }));
   const nudge = (values: Partial<Seam['nudge']>): void =>
     seam({ nudge: { ...segment.seam.nudge, ...values } });
   const usual = Math.max(1, Math.round((8 * framesPerSecond(rate)) / 30));

@@ -33,7 +33,7 @@ describe('the figure in the view', () => {
         const node = figure.object.getObjectByName(name)!;
         expect(
           node.getWorldPosition(new Vector3()).distanceTo(new Vector3().fromArray(world.positions, j * 3)),
-        ).toBeLessThan(1e-9);
+        ).toBeLessThan(1e-6);
         const turn = Float64Array.from(node.getWorldQuaternion(new Quaternion()).toArray());
         expect(quatAngle(turn, 0, world.rotations, j * 4)).toBeLessThan(1e-6);
       });
