@@ -28,6 +28,10 @@ export async function bakeToFile(
       hint: `It has ${opened.plan.characters.map((c) => `"${c.character.name}"`).join(', ')}.`,
     });
   }
+  const isBvh = extname(args.output).toLowerCase() === '.bvh';
+  if (args.scale !== undefined && !isBvh) {
+    throw new InputError('scale', 'GLB is always in metres.', { hint: 'Leave --scale out, or bake to BVH.' });
+  }
   const steps = bakeSteps(plan, opened.plan.rate, {
     from: args.from,
     to: args.to,
@@ -38,7 +42,7 @@ export async function bakeToFile(
   for (; !step.done; step = steps.next()) progress(step.value);
   const clip: Clip = step.value;
   const { body, source } = opened.library.bodyEntry(plan.character.body)!;
-  if (extname(args.output).toLowerCase() === '.bvh') {
+  if (isBvh) {
     const layout = body.layout.kind === 'bvh' ? body.layout : undefined;
     await writeWhole(args.output, writeBvh(clip, { layout, unitsPerMetre: args.scale }));
   } else {

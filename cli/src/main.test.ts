@@ -322,6 +322,21 @@ describe('errors', () => {
       1,
       /outside the folder/,
     ],
+    [
+      'a scale for GLB',
+      () => [
+        'bake',
+        at('lamp-round.cues.json'),
+        '--character',
+        'Keeper',
+        '-o',
+        at('x.glb'),
+        '--scale',
+        '100',
+      ],
+      1,
+      /always in metres/,
+    ],
     ['no JSON', () => ['check', write('text.cues.json', 'walk, turn, walk')], 1, /no cue sheet/],
     ['what does not exist yet', () => ['match', 'a', 'b'], 1, /cannot be done yet/],
     [

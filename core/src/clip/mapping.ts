@@ -10,8 +10,7 @@ const SAME_REST_RADIANS = 1e-3;
 const mapped = new WeakMap<Clip, WeakMap<Skeleton, Clip>>();
 
 /**
- * The clip on another skeleton, joint by joint of the same name (else of the same role); the clip itself where
- * the skeletons agree. Joints without a partner keep their rest pose. Computed once for a pair.
+ * The clip on another skeleton, joint by joint of the same name; the clip itself where the skeletons agree. Joints without a partner keep their rest pose. Computed once for a pair.
  *
  * @throws InputError `skeleton-differs` where the carrier or over half of the clip's moving joints have no partner
  */
@@ -35,18 +34,14 @@ export function sameSkeleton(a: Skeleton, b: Skeleton): boolean {
   );
 }
 
-/** For each joint of `target` the joint of `source` that drives it, -1 for none. */
+/** A joint's name without the prefix of a rig. */
+const bare = (name: string): string => name.replace(/^.*[:|]/, '');
+
+/** For each joint of `target` the joint of `source` of the same name, with or without a prefix; -1 for none. */
 export function matchJoints(source: Skeleton, target: Skeleton): Int32Array {
-  const bare = (name: string): string => name.replace(/^.*[:|]/, '');
-  return Int32Array.from(target.names, (name, i) => {
+  return Int32Array.from(target.names, (name) => {
     const exact = source.names.indexOf(name);
-    if (exact >= 0) return exact;
-    const role = target.roles[i];
-    if (role) {
-      const byRole = source.roles.indexOf(role);
-      if (byRole >= 0) return byRole;
-    }
-    return source.names.findIndex((other) => bare(other) === bare(name));
+    return exact >= 0 ? exact : source.names.findIndex((other) => bare(other) === bare(name));
   });
 }
 

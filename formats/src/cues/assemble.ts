@@ -54,7 +54,7 @@ async function assembleCharacter(
   let body: Body | null = null;
   if (entry.body !== undefined) {
     const source = await library.add(await load(entry.body), entry.body, entry.scale);
-    body = source.imported.bodies[0]!;
+    body = source.imported.bodies.find((b) => b.skinned) ?? source.imported.bodies[0]!;
   }
   const lane: Placed[] = [];
   for (const [j, cue] of entry.cues.entries()) {

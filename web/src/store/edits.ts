@@ -3,6 +3,7 @@ import { applyDifferences, applyEdit, describeEdit, edit } from '@warper/core';
 import { toast } from 'sonner';
 import { describeError } from '../motion/importFiles';
 import { library } from '../motion/pageLibrary';
+import { compileScene } from './plan';
 import { sceneActions } from './sceneSlice';
 import { sessionActions } from './sessionSlice';
 import type { AppDispatch, RootState } from './store';
@@ -17,6 +18,9 @@ export const commit =
     if (!document) return false;
     try {
       const { scene, patches, inverse } = edit(document, change, library.clip);
+      // What could not be performed, such as a clip of another skeleton, is refused before it is part of the document.
+      const { error } = compileScene(scene);
+      if (error) throw error;
       dispatch(sceneActions.drafted(null));
       if (patches.length === 0) return false;
       dispatch(

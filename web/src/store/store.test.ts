@@ -77,6 +77,16 @@ describe('the open scene', () => {
     expect(store.getState().scene.past).toEqual([]);
   });
 
+  it('refuses a clip that moves another skeleton, and stays as it was', async () => {
+    const capture = new Uint8Array(
+      readFileSync(new URL('../../../formats/fixtures/cmu-01-01-excerpt.bvh', import.meta.url)),
+    );
+    const { imported } = await library.add(capture, 'capture.bvh');
+    const segment = { ...scene.segments[third]!, id: 'new', clip: imported.clips[0]!.id, out: 100 };
+    expect(store.dispatch(commit({ type: 'place', lane: 'c1body', segment, at: 'end' }))).toBe(false);
+    expect(store.getState().scene.document).toBe(scene);
+  });
+
   it('an edit that changes nothing is no step of undo', () => {
     expect(store.dispatch(commit({ type: 'rename scene', name: scene.name }))).toBe(false);
     expect(store.getState().scene.past).toEqual([]);

@@ -56,6 +56,7 @@ export function View() {
         <Redraw />
       </Canvas>
       <ViewControls />
+      <span className="absolute top-2.5 right-3 text-[13px] text-soft">squares of 1 m</span>
     </section>
   );
 }
