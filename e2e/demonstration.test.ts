@@ -100,5 +100,10 @@ describe('a first visit', () => {
     await app.open('/');
     await app.find('link', 'The Lamp Round');
     expect(await findings()).toEqual([]);
+    await app.press('button', 'Show in day colours');
+    expect(await findings()).toEqual([]);
+    await app.open('/scene/lamp-round/bake');
+    await app.find('button', 'Bake GLB');
+    expect(await findings()).toEqual([]);
   });
 });
