@@ -7,6 +7,7 @@ export interface Limits {
   readonly maxPop?: number;
   readonly maxSlide?: number;
   readonly maxTurn?: number;
+  readonly maxHitch?: number;
 }
 
 /** The document that `check --json` prints, and whether a limit was passed. */
@@ -38,6 +39,8 @@ export function check(opened: Opened, limits: Limits): { report: CheckReport; pa
     };
     for (const s of c.seams) {
       see(`the seam at frame ${s.frame} pops`, s.popCm, limits.maxPop, 'cm');
+      see(`the seam at frame ${s.frame} slides`, s.slideCm, limits.maxSlide, 'cm');
+      see(`the seam at frame ${s.frame} hitches`, s.hitch, limits.maxHitch, 'times its sources');
       see(`the seam at frame ${s.frame} turns`, s.turnDegrees, limits.maxTurn, 'degrees');
     }
     for (const s of c.steps)
@@ -70,7 +73,7 @@ export function describeCheck(report: CheckReport): string {
       ...c.segments.map((s) => `  [${s.start}, ${s.end})  ${s.clip}`),
       ...c.seams.map(
         (s) =>
-          `  seam at ${s.frame}: ${s.kind}${s.overlap ? ` of ${s.overlap}` : ''}, ${s.grade}: pop ${s.popCm.toFixed(2)} cm, surge ${s.surgeCm.toFixed(2)} cm, turn ${s.turnDegrees.toFixed(1)} degrees`,
+          `  seam at ${s.frame}: ${s.kind}${s.overlap ? ` of ${s.overlap}` : ''}, ${s.grade}: pop ${s.popCm.toFixed(2)} cm, surge ${s.surgeCm.toFixed(2)} cm, turn ${s.turnDegrees.toFixed(1)} degrees, slide ${s.slideCm.toFixed(2)} cm, hitch ${s.hitch.toFixed(2)}`,
       ),
     ])
     .join('\n');

@@ -99,7 +99,7 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
     .option('--max-pop <cm>', 'largest pop of a seam', number)
     .option('--max-slide <cm>', 'largest slide of a step', number)
     .option('--max-turn <degrees>', 'largest turn of a seam', number)
-    .addOption(new Option('--max-hitch <x>', 'largest hitch of a seam').argParser(notYet('--max-hitch')))
+    .option('--max-hitch <x>', 'largest hitch of a seam, in times its sources', number)
     .action(async (scene: string, o: { json?: boolean } & Limits) => {
       const { report: value, passed } = check(await openScene(scene), o);
       print(value, o.json, describeCheck(value));

@@ -67,6 +67,9 @@ function spansInSamples(list: TrueSteps['foot'], take: Take, frames: number): [n
     .filter(([a, b]) => b > a);
 }
 
+/** Every seam keeps the foot on which the Keeper stands where it is. */
+const STANDING_FOOT = { fit: 'planted foot' };
+
 /** The Keeper's performance on the gallery. */
 const LAMP_ROUND = {
   format: 'warper-cues',
@@ -80,14 +83,14 @@ const LAMP_ROUND = {
       start: { x: -1.2, z: -2.4, heading: 0 },
       cues: [
         { clip: 'keeper-idle.glb', out: 60 },
-        { clip: 'keeper-walk-start.glb' },
-        { clip: 'keeper-walk.glb', repeat: 3 },
-        { clip: 'keeper-turn-round.glb' },
-        { clip: 'keeper-walk.glb', repeat: 2 },
-        { clip: 'keeper-walk-stop.glb' },
-        { clip: 'Set down.bvh' },
-        { clip: 'keeper-wave.glb' },
-        { clip: 'keeper-idle.glb' },
+        { clip: 'keeper-walk-start.glb', seam: STANDING_FOOT },
+        { clip: 'keeper-walk.glb', repeat: 3, seam: STANDING_FOOT },
+        { clip: 'keeper-turn-round.glb', seam: STANDING_FOOT },
+        { clip: 'keeper-walk.glb', repeat: 2, seam: STANDING_FOOT },
+        { clip: 'keeper-walk-stop.glb', seam: STANDING_FOOT },
+        { clip: 'Set down.bvh', seam: STANDING_FOOT },
+        { clip: 'keeper-wave.glb', seam: STANDING_FOOT },
+        { clip: 'keeper-idle.glb', seam: STANDING_FOOT },
       ],
     },
   ],

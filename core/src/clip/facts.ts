@@ -1,5 +1,4 @@
-import type { Skeleton } from '../skeleton/skeleton';
-import { restPose } from '../skeleton/skeleton';
+import { soleHeights } from '../skeleton/sole';
 import type { Clip } from './clip';
 import type { Loop } from './loop';
 import { examineLoop } from './loop';
@@ -67,19 +66,4 @@ function floatMetres(clip: Clip): number {
   );
   if (lows.length === 0) return 0;
   return lows.sort((a, b) => a - b)[lows.length >> 1]!;
-}
-
-/** How far the rest pose's lowest point may lie from the floor (metres) and still be meant to stand on it. */
-const STANDS = { below: 0.02, above: 0.15 };
-
-/** Height of a joint over the sole, metres: over the floor where the rest pose stands on it, else over its lowest point. */
-function soleHeights(skeleton: Skeleton): (joint: number) => number {
-  const { positions } = restPose(skeleton);
-  let low = Infinity;
-  for (let i = 0; i < skeleton.names.length; i++) {
-    const end = skeleton.ends[i];
-    low = Math.min(low, positions[i * 3 + 1]!, positions[i * 3 + 1]! + (end ? end[1] : 0));
-  }
-  const floor = low >= -STANDS.below && low <= STANDS.above ? 0 : low;
-  return (joint) => positions[joint * 3 + 1]! - floor;
 }

@@ -7,18 +7,26 @@ export interface Threshold {
   readonly bad: number;
 }
 
-/** Thresholds of the measures of a seam. */
-export interface Thresholds {
-  readonly popCm: Threshold;
-  readonly surgeCm: Threshold;
-  readonly turnDegrees: Threshold;
+/** The measures of a seam that are graded. */
+export interface SeamValues {
+  readonly popCm: number;
+  readonly surgeCm: number;
+  readonly turnDegrees: number;
+  readonly slideCm: number;
+  /** Peak acceleration by that of the sources. */
+  readonly hitch: number;
 }
+
+/** Thresholds of the measures of a seam. */
+export type Thresholds = { readonly [K in keyof SeamValues]: Threshold };
 
 /** What is taken unless the user sets others (common practice, checked on capture). */
 export const DEFAULT_THRESHOLDS: Thresholds = {
   popCm: { watch: 1, bad: 3 },
   surgeCm: { watch: 1.5, bad: 4 },
   turnDegrees: { watch: 3, bad: 10 },
+  slideCm: { watch: 0.5, bad: 2 },
+  hitch: { watch: 1.3, bad: 2 },
 };
 
 /** Judges one value. */
@@ -27,15 +35,11 @@ export const gradeOf = (value: number, threshold: Threshold): Grade =>
 
 /** The grade of a seam is that of the measure with the largest ratio to its threshold. */
 export function gradeSeam(
-  values: { readonly [K in keyof Thresholds]: number },
+  values: SeamValues,
   thresholds: Thresholds,
-): { grade: Grade; worst: 'pop' | 'surge' | 'turn' } {
-  const entries = [
-    { worst: 'pop' as const, value: values.popCm, threshold: thresholds.popCm },
-    { worst: 'surge' as const, value: values.surgeCm, threshold: thresholds.surgeCm },
-    { worst: 'turn' as const, value: values.turnDegrees, threshold: thresholds.turnDegrees },
-  ];
-  const ratio = (e: (typeof entries)[number]): number => e.value / e.threshold.watch;
-  const top = entries.reduce((a, b) => (ratio(b) > ratio(a) ? b : a));
-  return { grade: gradeOf(top.value, top.threshold), worst: top.worst };
+): { grade: Grade; worst: keyof SeamValues } {
+  const ratio = (key: keyof SeamValues): number => values[key] / thresholds[key].watch;
+  const keys = Object.keys(thresholds) as (keyof SeamValues)[];
+  const worst = keys.reduce((a, b) => (ratio(b) > ratio(a) ? b : a));
+  return { grade: gradeOf(values[worst], thresholds[worst]), worst };
 }

@@ -4,7 +4,7 @@ import type { Seam } from '../scene/scene';
 import { PLAIN_SEAM } from '../scene/scene';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
-import { gradeOf, gradeSeam } from './grade';
+import { DEFAULT_THRESHOLDS, gradeOf, gradeSeam } from './grade';
 import { measureSeam } from './seamMeasures';
 
 const SPEED = 1.2 / 30;
@@ -29,7 +29,7 @@ describe('measures of a seam', () => {
       expect(m.popCm).toBeLessThan(1e-3);
       expect(m.surgeCm).toBeLessThan(1e-3);
       expect(m.turnDegrees).toBeLessThan(1e-3);
-      expect(m.grade).toBe('good');
+      expect(m.hitch).toBeCloseTo(1, 2);
       expect(m.kind).toBe(overlap > 0 ? 'crossfade' : 'cut');
       expect(m.speedBefore).toBeCloseTo(1.2, 3);
       expect(m.speedAfter).toBeCloseTo(1.2, 3);
@@ -60,6 +60,14 @@ describe('measures of a seam', () => {
     expect(m.surgeCm).toBeLessThan(5.7);
   });
 
+  it('of a settling seam are taken over all its frames, and are far smaller than the cut’s', () => {
+    const ahead = { fit: 'hips' as const, nudge: { x: 0.06, z: 0.02, turn: 0 } };
+    const [cut, settling] = [measure(0, ahead), measure(0, { ...ahead, settle: 9 })];
+    expect(cut).toMatchObject({ kind: 'cut', settle: 0 });
+    expect(settling).toMatchObject({ kind: 'settle', settle: 9, overlap: 0 });
+    expect(settling.popCm).toBeLessThan(cut.popCm / 3);
+  });
+
   it('report where the incoming clip was put', () => {
     const m = measure(0, { fit: 'free', nudge: { x: 0, z: 0, turn: 0 } });
     expect(m.move).toEqual({ x: 0, z: 0, turn: 0 });
@@ -67,20 +75,46 @@ describe('measures of a seam', () => {
   });
 });
 
+describe('slide and hitch of a seam', () => {
+  it('say how far a foot that stands is carried', () => {
+    const stand = figureClip(60, () => ({ x: 0, z: 0, turn: 0 }), { id: 'stand' });
+    const scene = sceneOf([
+      segmentOf(stand, { id: 'a', out: 40 }),
+      segmentOf(stand, { id: 'b', start: 32, seam: { ...PLAIN_SEAM, nudge: { x: 0.1, z: 0, turn: 0 } } }),
+    ]);
+    const m = measureSeam(compile(scene, libraryOf(stand)).characters[0]!, 0, 30);
+    const still = measureSeam(
+      compile(
+        sceneOf([segmentOf(stand, { id: 'a' }), segmentOf(stand, { id: 'b', start: 52 })]),
+        libraryOf(stand),
+      ).characters[0]!,
+      0,
+      30,
+    );
+    expect(still).toMatchObject({ slideCm: 0, hitch: 0, grade: 'good' });
+    // Half of the ten centimetres in either half of the crossfade.
+    expect(m.slideCm).toBeGreaterThan(3.5);
+    expect(m.slideCm).toBeLessThan(5.01);
+    expect(m.hitch).toBeGreaterThan(1);
+  });
+
+  it('say how much harder a jump is than the motion itself', () => {
+    expect(measure(0, { fit: 'hips', nudge: { x: 0.1, z: 0, turn: 0 } }).hitch).toBeGreaterThan(3);
+  });
+});
+
 describe('grades', () => {
+  const none = { popCm: 0, surgeCm: 0, turnDegrees: 0, slideCm: 0, hitch: 1 };
   it('go by the thresholds, and a seam by its worst measure', () => {
-    const t = {
-      popCm: { watch: 1, bad: 3 },
-      surgeCm: { watch: 1.5, bad: 4 },
-      turnDegrees: { watch: 3, bad: 10 },
-    };
+    const t = DEFAULT_THRESHOLDS;
     expect(gradeOf(0.99, t.popCm)).toBe('good');
     expect(gradeOf(1, t.popCm)).toBe('watch');
     expect(gradeOf(3, t.popCm)).toBe('bad');
-    expect(gradeSeam({ popCm: 0.5, surgeCm: 0.9, turnDegrees: 4 }, t)).toEqual({
+    expect(gradeSeam({ ...none, popCm: 0.5, surgeCm: 0.9, turnDegrees: 4 }, t)).toEqual({
       grade: 'watch',
-      worst: 'turn',
+      worst: 'turnDegrees',
     });
-    expect(gradeSeam({ popCm: 0, surgeCm: 0, turnDegrees: 0 }, t).grade).toBe('good');
+    expect(gradeSeam({ ...none, hitch: 2.5 }, t)).toEqual({ grade: 'bad', worst: 'hitch' });
+    expect(gradeSeam(none, t).grade).toBe('good');
   });
 });

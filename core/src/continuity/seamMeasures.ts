@@ -6,27 +6,30 @@ import type { CharacterPlan, SegmentPlan } from '../evaluate/plan';
 import { hasSamples, segmentPose } from '../evaluate/segmentPose';
 import { shortestTurn } from '../math/floorMove';
 import { carrierToLocal } from '../skeleton/carrier';
-import type { Grade, Thresholds } from './grade';
+import type { Grade, SeamValues, Thresholds } from './grade';
 import { DEFAULT_THRESHOLDS, gradeSeam } from './grade';
+import { seamSlide } from './seamSlide';
+import type { Window } from './window';
 
-/** The measured quality of one seam; see motion.md, "Continuity". */
-export interface SeamMeasures {
+/**
+ * The measured quality of one seam; of the worst joint each, see docs/motion.md, "Measures". `popCm`: |step - mean of the
+ * steps before and after|, less the sources' own. `surgeCm`: largest step beyond both sources' at the same frames, a
+ * frame. `turnDegrees`: heading step beyond those just outside the seam and the sources'. `slideCm`: floor path of a
+ * planted joint within the seam. `hitch`: peak acceleration by that of the sources over the same frames.
+ */
+export interface SeamMeasures extends SeamValues {
   /** Number of the seam on its lane; seam i joins segment i to segment i + 1. */
   readonly index: number;
   /** First frame of the incoming segment. */
   readonly frame: number;
   readonly overlap: number;
-  readonly kind: 'cut' | 'crossfade';
+  readonly kind: 'cut' | 'crossfade' | 'settle';
+  /** Frames in which a settling seam settles, 0 otherwise. */
+  readonly settle: number;
   readonly fit: SegmentPlan['fit'];
   readonly fitRemark: string | null;
   /** Where the incoming clip was put: metres and degrees. */
   readonly move: { readonly x: number; readonly z: number; readonly turn: number };
-  /** |step - mean of the steps before and after| of the worst joint, less the sources' own, cm. */
-  readonly popCm: number;
-  /** Largest step inside the seam beyond both sources' at the same frames, cm a frame. */
-  readonly surgeCm: number;
-  /** Heading step beyond the larger one of its neighbours and the sources, degrees. */
-  readonly turnDegrees: number;
   /** Root speed before and after, metres a second. */
   readonly speedBefore: number;
   readonly speedAfter: number;
@@ -34,19 +37,11 @@ export interface SeamMeasures {
   readonly worstJoint: string;
   readonly grade: Grade;
   /** The measure that is nearest to, or furthest beyond, its threshold. */
-  readonly worst: 'pop' | 'surge' | 'turn';
+  readonly worst: keyof SeamValues;
 }
 
 /** Frames read before and after a seam, so that a step has neighbours. */
 const MARGIN = 2;
-
-/** Joint places and root of consecutive frames. */
-interface Window {
-  /** frames x joints x 3, metres; NaN where a source has no samples. */
-  readonly places: Float64Array;
-  /** frames x 3: x, z, heading. */
-  readonly roots: Float64Array;
-}
 
 /** Measures the seams of a character, in order. */
 export function measureSeams(
@@ -68,7 +63,8 @@ export function measureSeam(
   const after = plan.segments[index + 1]!;
   const joints = cloudJoints(plan.skeleton);
   const from = after.start - 1 - MARGIN;
-  const count = after.overlap + 2 + 2 * MARGIN;
+  const length = after.overlap || Math.min(after.settle?.frames ?? 0, after.end - after.start);
+  const count = length + 2 + 2 * MARGIN;
   const pose = makePose(plan.skeleton);
   const played = readWindow(plan, joints, from, count, pose, (f) => {
     evaluate(plan, f, pose);
@@ -82,26 +78,29 @@ export function measureSeam(
       return true;
     }),
   );
-  const seam = worstOfSeam(played, own, joints.length, 1 + MARGIN, after.overlap + 1);
-  const graded = gradeSeam(
-    { popCm: seam.pop * 100, surgeCm: seam.surge * 100, turnDegrees: seam.turn },
-    thresholds,
-  );
+  const slideCm = seamSlide(plan, index, played, joints, from, length) * 100;
+  const seam = worstOfSeam(played, own, joints.length, 1 + MARGIN, length + 1);
+  const values: SeamValues = {
+    popCm: seam.pop * 100,
+    surgeCm: seam.surge * 100,
+    turnDegrees: seam.turn,
+    slideCm,
+    hitch: seam.hitch,
+  };
   return {
     index,
     frame: after.start,
     overlap: after.overlap,
-    kind: after.overlap > 0 ? 'crossfade' : 'cut',
+    kind: after.overlap > 0 ? 'crossfade' : after.settle ? 'settle' : 'cut',
+    settle: after.settle?.frames ?? 0,
     fit: after.fit,
     fitRemark: after.fitRemark,
     move: { x: after.move[0]!, z: after.move[1]!, turn: (shortestTurn(after.move[2]!) * 180) / Math.PI },
-    popCm: seam.pop * 100,
-    surgeCm: seam.surge * 100,
-    turnDegrees: seam.turn,
+    ...values,
     speedBefore: rootSpeed(plan, pose, framesPerSecond, after.start - 1, -1),
     speedAfter: rootSpeed(plan, pose, framesPerSecond, after.start + after.overlap, 1),
     worstJoint: plan.skeleton.names[joints[seam.joint]!]!,
-    ...graded,
+    ...gradeSeam(values, thresholds),
   };
 }
 
@@ -140,14 +139,27 @@ function worstOfSeam(
   joints: number,
   first: number,
   count: number,
-): { pop: number; surge: number; turn: number; joint: number } {
-  const worst = { pop: 0, surge: 0, turn: 0, joint: 0 };
+): { pop: number; surge: number; turn: number; hitch: number; joint: number } {
+  const worst = { pop: 0, surge: 0, turn: 0, hitch: 1, joint: 0 };
+  const peaks = { played: 0, own: 0 };
   const around = Math.max(headingStep(played, first - 1), headingStep(played, first + count));
   for (let f = first; f < first + count; f++) {
     for (let j = 0; j < joints; j++) {
       const pop = popAt(played, f, j, joints) - largest(own, (w) => popAt(w, f, j, joints));
       const surge = stepAt(played, f, j, joints) - largest(own, (w) => stepAt(w, f, j, joints));
       if (Math.max(pop, surge) > Math.max(worst.pop, worst.surge)) worst.joint = j;
+      // An acceleration touches the step before and the step after its frame.
+      peaks.played = Math.max(
+        peaks.played,
+        accelerationAt(played, f - 1, j, joints),
+        accelerationAt(played, f, j, joints),
+      );
+      peaks.own = Math.max(
+        peaks.own,
+        largest(own, (w) =>
+          Math.max(accelerationAt(w, f - 1, j, joints) || 0, accelerationAt(w, f, j, joints) || 0),
+        ),
+      );
       worst.pop = Math.max(worst.pop, pop);
       worst.surge = Math.max(worst.surge, surge);
     }
@@ -159,7 +171,25 @@ function worstOfSeam(
       );
     worst.turn = Math.max(worst.turn, (turn * 180) / Math.PI);
   }
+  worst.hitch = peaks.played / Math.max(peaks.own, STILL_ACCELERATION);
   return worst;
+}
+
+/**
+ * Acceleration (metres a frame a frame) below which sources count as still: a joint that starts to move beside one that
+ * rests is no hitch before it moves by millimetres.
+ */
+const STILL_ACCELERATION = 0.002;
+
+/** Size of the acceleration of joint j at frame f, metres a frame a frame. */
+function accelerationAt({ places }: Window, f: number, j: number, joints: number): number {
+  let sum = 0;
+  for (let k = 0; k < 3; k++) {
+    const at = (frame: number): number => places[(frame * joints + j) * 3 + k]!;
+    const a = at(f + 1) - 2 * at(f) + at(f - 1);
+    sum += a * a;
+  }
+  return Math.sqrt(sum);
 }
 
 /** The largest known value of the sources, 0 where none has samples there. */

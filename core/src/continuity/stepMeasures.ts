@@ -2,6 +2,7 @@ import type { Clip } from '../clip/clip';
 import type { Span } from '../clip/steps';
 import { findSteps } from '../clip/steps';
 import { jointTracks } from '../clip/track';
+import { soleHeights } from '../skeleton/sole';
 
 /** One step of one planted joint in a performance. */
 export interface StepMeasure {
@@ -10,6 +11,8 @@ export interface StepMeasure {
   readonly end: number;
   /** Length of the joint's way on the floor while the foot rests on it, centimetres. */
   readonly slideCm: number;
+  /** Height of the joint's sole over the floor at its lowest in the step, centimetres; negative sinks. */
+  readonly floatCm: number;
 }
 
 /**
@@ -20,6 +23,7 @@ export interface StepMeasure {
  */
 export function measureSteps(clip: Clip, offset = 0): StepMeasure[] {
   const { joints } = findSteps(clip);
+  const sole = soleHeights(clip.skeleton);
   const tracks = jointTracks(
     clip,
     joints.map((j) => j.joint),
@@ -30,9 +34,16 @@ export function measureSteps(clip: Clip, offset = 0): StepMeasure[] {
       joint: clip.skeleton.names[joint]!,
       start: span.start + offset,
       end: span.end + offset,
+      floatCm: (lowest(tracks, joints.length, column, span) - sole(joint)) * 100,
       slideCm: carriedPath(tracks, joints.length, column, span, toes?.spans ?? []) * 100,
     }));
   });
+}
+
+function lowest(tracks: Float64Array, columns: number, column: number, span: Span): number {
+  let low = Infinity;
+  for (let f = span.start; f < span.end; f++) low = Math.min(low, tracks[(f * columns + column) * 3 + 1]!);
+  return low;
 }
 
 /** Floor path of a column over a span, without the steps that both begin and end inside the others. */

@@ -6,6 +6,7 @@ import { rootTrack } from '../clip/root';
 import { InputError } from '../math/errors';
 import type { FloorMove } from '../math/floorMove';
 import { STILL, composeMoves, invertMove } from '../math/floorMove';
+import type { Rate } from '../math/rate';
 import { parseRate } from '../math/rate';
 import type { Character, Lane, Scene } from '../scene/scene';
 import { bodyLane } from '../scene/scene';
@@ -14,6 +15,8 @@ import type { ClipLookup, Placed } from '../timeline/lane';
 import { laneSpan, layOut, requireClip } from '../timeline/lane';
 import type { CharacterPlan, Plan, SegmentPlan } from './plan';
 import { segmentPose } from './segmentPose';
+import { makeSettle } from './makeSettle';
+import type { SolvedFit } from './solveFit';
 import { solveFit } from './solveFit';
 
 /** Where clips and bodies are found by id. */
@@ -51,7 +54,7 @@ export function compile(scene: Scene, library: Library, previous?: Plan): Plan {
     };
     const old = previous?.characters.find((c) => c.character.id === id);
     if (old && sameOrigin(origins.get(old), origin)) return old;
-    const plan = compileCharacter(scene, character, lane, library);
+    const plan = compileCharacter(scene, character, lane, library, rate);
     origins.set(plan, origin);
     return plan;
   });
@@ -80,6 +83,7 @@ function compileCharacter(
   character: Character,
   lane: Lane | undefined,
   library: Library,
+  rate: Rate,
 ): CharacterPlan {
   const skeleton = library.body(character.body);
   if (!skeleton) {
@@ -108,8 +112,14 @@ function compileCharacter(
     const before = segments.at(-1);
     const solved = before
       ? solveFit(before, own, item.segment.seam)
-      : { move: startMove(own, character, item.start), remark: null };
-    segments.push(place(own, solved.move, solved.remark));
+      : { move: startMove(own, character, item.start), lift: 0, remark: null };
+    const placedPlan = place(own, solved);
+    const { settle } = item.segment.seam;
+    const settles = before && settle !== null && item.overlap === 0;
+    const seconds = settles ? (settle * rate.den) / rate.num : 0;
+    segments.push(
+      settles ? { ...placedPlan, settle: makeSettle(before, placedPlan, seconds, rate) } : placedPlan,
+    );
   }
   return { character, skeleton, segments, ...span, scratch: makePose(skeleton) };
 }
@@ -135,9 +145,11 @@ function segmentPlan(item: Placed, clip: Clip): SegmentPlan {
     cycle: cycle?.cycle ?? STILL,
     travel: segment.travel,
     move: new Float64Array(3),
+    lift: 0,
     held: new Float64Array(2),
     overlap: item.overlap,
     curve: segment.seam.curve,
+    settle: null,
     fit: segment.seam.fit,
     fitRemark: null,
   };
@@ -145,12 +157,13 @@ function segmentPlan(item: Placed, clip: Clip): SegmentPlan {
   return plan;
 }
 
-function place(plan: SegmentPlan, move: FloorMove, fitRemark: string | null): SegmentPlan {
+function place(plan: SegmentPlan, { move, lift, remark }: SolvedFit): SegmentPlan {
   const placed = {
     ...plan,
     move: Float64Array.of(move.x, move.z, move.turn),
+    lift,
     held: new Float64Array(2),
-    fitRemark,
+    fitRemark: remark,
   };
   holdAtStart(placed);
   return placed;

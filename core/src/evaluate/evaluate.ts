@@ -6,6 +6,7 @@ import { quatTurn } from '../math/quaternion';
 import { slerpRotations } from '../math/rotations';
 import type { CharacterPlan, SegmentPlan } from './plan';
 import { segmentPose } from './segmentPose';
+import { settlePose } from './settlePose';
 
 /**
  * Writes a character's pose at a frame (real, scene frames): local transforms and the root on the floor. Before its
@@ -25,14 +26,20 @@ export function evaluate(plan: CharacterPlan, frame: number, out: Pose): Pose {
     const last = next && next.start <= segment.end ? frame : Math.min(frame, segment.end - 1);
     const before = segments[i - 1];
     if (before && frame < segment.start + segment.overlap) {
-      segmentPose(before, frame, false, out);
-      segmentPose(segment, last, false, plan.scratch);
+      placedPose(before, frame, out);
+      placedPose(segment, last, plan.scratch);
       const u = (frame - segment.start) / segment.overlap;
       crossfade(plan, curveWeight(segment.curve, u), out);
-    } else segmentPose(segment, last, false, out);
+    } else placedPose(segment, last, out);
   }
   if (segments.length > 0) carrierToLocal(plan.skeleton, out.rotations, out.translations);
   return out;
+}
+
+/** A segment's pose with what is left of the difference that it settles. */
+function placedPose(segment: SegmentPlan, frame: number, out: Pose): void {
+  segmentPose(segment, frame, false, out);
+  if (segment.settle) settlePose(segment.settle, frame - segment.start, segment.clip, out);
 }
 
 /** Index of the last segment that has begun at a frame, -1 before the first. */

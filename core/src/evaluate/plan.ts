@@ -4,6 +4,7 @@ import type { CurveName } from '../math/curve';
 import type { FloorMove } from '../math/floorMove';
 import type { Rate } from '../math/rate';
 import type { Character, FitMode, Travel } from '../scene/scene';
+import type { Settle } from './settlePose';
 import type { Skeleton } from '../skeleton/skeleton';
 
 /** Everything about one segment that evaluation needs, precomputed. */
@@ -28,11 +29,15 @@ export interface SegmentPlan {
   readonly travel: Travel;
   /** x, z, turn: places the clip's motion in the scene. */
   readonly move: Float64Array;
+  /** Metres by which the clip is raised, where heights are matched. */
+  readonly lift: number;
   /** x and z at which a segment in place is held. */
   readonly held: Float64Array;
   /** Frames of crossfade with the segment before. */
   readonly overlap: number;
   readonly curve: CurveName;
+  /** The decaying difference to the outgoing motion after a cut; null without one. */
+  readonly settle: Settle | null;
   readonly fit: FitMode;
   /** Why another fit than the asked one was taken, null where it was not. */
   readonly fitRemark: string | null;

@@ -52,6 +52,12 @@ function locate(segment: SegmentPlan, frame: number, out: Spot): Spot {
   return out;
 }
 
+/** The sample that a frame shows (the one before it, if it falls between two), -1 outside the clip's own samples. */
+export function sampleAt(segment: SegmentPlan, frame: number): number {
+  const spot = locate(segment, frame, _spot);
+  return Math.abs(spot.beyond) <= ON_SAMPLE ? spot.first : -1;
+}
+
 /** Whether the clip has motion of its own at a frame: inside its samples, or anywhere on a loop. */
 export function hasSamples(segment: SegmentPlan, frame: number): boolean {
   return Math.abs(locate(segment, frame, _spot).beyond) <= ON_SAMPLE;
@@ -104,6 +110,7 @@ export function segmentPose(segment: SegmentPlan, frame: number, carry: boolean,
   else _cycle.set(segment.move);
   quatTurn(out.rotations, carrier * 4, _cycle[2]!);
   movePoint(_cycle, out.translations, carrier * 3);
+  out.translations[carrier * 3 + 1]! += segment.lift;
   multiplyMoves(_cycle, 0, _place, 0, out.root, 0);
   if (segment.travel === 'in place') holdInPlace(segment, out, carrier);
 }

@@ -6,7 +6,7 @@ import type { CurveName } from '../math/curve';
  */
 export interface Scene {
   readonly format: 'warper-scene';
-  readonly version: 1;
+  readonly version: 2;
   readonly name: string;
   /** Frames a second: a number or a fraction such as "30000/1001". */
   readonly rate: number | string;
@@ -56,16 +56,32 @@ export interface Lane {
 export type Travel = 'recorded' | 'in place';
 
 /** How an incoming segment is placed on the outgoing one. */
-export type FitMode = 'whole body' | 'hips' | 'free';
+export type FitMode =
+  | 'planted foot'
+  | 'whole body'
+  | 'hips'
+  | 'left foot'
+  | 'right foot'
+  | 'left hand'
+  | 'right hand'
+  | 'free'
+  | { readonly joint: string };
 
 /** The join to the segment before; the first segment of a lane keeps it unused. */
 export interface Seam {
   readonly fit: FitMode;
   /** Whether the direction is matched too. */
   readonly facing: boolean;
+  /** Whether the height is matched too, as on stairs. */
+  readonly height: boolean;
   readonly curve: CurveName;
   /** The user's own move on top of the fit, in the incoming root's directions (x left, z forward). */
   readonly nudge: Nudge;
+  /**
+   * Frames in which the difference to the outgoing motion decays after a cut; null for a plain cut. Where the segments
+   * overlap they are crossfaded instead.
+   */
+  readonly settle: number | null;
 }
 
 /** One use of a clip on a lane. */
@@ -94,15 +110,17 @@ export interface Segment {
 export const PLAIN_SEAM: Seam = {
   fit: 'whole body',
   facing: true,
+  height: false,
   curve: 'smooth',
   nudge: { x: 0, z: 0, turn: 0 },
+  settle: null,
 };
 
 /** A scene without characters. */
 export function emptyScene(name: string, rate: number | string = 30): Scene {
   return {
     format: 'warper-scene',
-    version: 1,
+    version: 2,
     name,
     rate,
     characters: {},

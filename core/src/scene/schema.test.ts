@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
 import { InputError } from '../math/errors';
 import { figureClip } from '../testing/figure';
@@ -11,6 +12,21 @@ const broken = (change: (s: Record<string, never>) => void): unknown => {
   change(copy);
   return copy;
 };
+
+describe('documents of older versions', () => {
+  it('of version 1 are brought up to date', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v1.json', import.meta.url), 'utf8'),
+    );
+    expect(old.version).toBe(1);
+    const migrated = parseScene(old);
+    expect(migrated.version).toBe(2);
+    expect(Object.keys(migrated.segments)).toEqual(Object.keys(old.segments));
+    for (const segment of Object.values(migrated.segments))
+      expect(segment.seam).toMatchObject({ settle: null, height: false });
+    expect(parseScene(JSON.parse(JSON.stringify(migrated)))).toEqual(migrated);
+  });
+});
 
 describe('scene documents', () => {
   it('are read back as they were', () => {

@@ -11,10 +11,24 @@ const place = Joi.object({ x: finite.required(), z: finite.required(), heading: 
 const nudge = Joi.object({ x: finite.required(), z: finite.required(), turn: finite.required() });
 
 const seam = Joi.object({
-  fit: Joi.valid('whole body', 'hips', 'free').required(),
+  fit: Joi.alternatives(
+    Joi.valid(
+      'planted foot',
+      'whole body',
+      'hips',
+      'left foot',
+      'right foot',
+      'left hand',
+      'right hand',
+      'free',
+    ),
+    Joi.object({ joint: text.required() }),
+  ).required(),
   facing: Joi.boolean().required(),
+  height: Joi.boolean().required(),
   curve: Joi.valid('smooth', 'linear').required(),
   nudge: nudge.required(),
+  settle: Joi.number().integer().min(1).max(10_000).allow(null).required(),
 });
 
 const segment = Joi.object({
@@ -51,7 +65,7 @@ const record = (schema: Joi.Schema): Joi.Schema => Joi.object().pattern(id, sche
 
 const schema = Joi.object({
   format: Joi.valid('warper-scene').required(),
-  version: Joi.valid(1).required(),
+  version: Joi.valid(2).required(),
   name: text.required(),
   rate: Joi.alternatives(Joi.number().greater(0).max(10_000), Joi.string().max(40)).required(),
   characters: record(character),
@@ -62,7 +76,34 @@ const schema = Joi.object({
 });
 
 /** The version of scene documents that is written. */
-export const SCENE_VERSION = 1;
+export const SCENE_VERSION = 2;
+
+type Json = Record<string, unknown>;
+
+/** What leads from each older version to the next. */
+const MIGRATIONS: Readonly<Record<number, (scene: Json) => Json>> = {
+  // 1 knew neither settling seams nor a match of heights.
+  1: (scene) => ({
+    ...scene,
+    version: 2,
+    segments: Object.fromEntries(
+      Object.entries((scene.segments ?? {}) as Record<string, Json>).map(([id, segment]) => [
+        id,
+        { ...segment, seam: { ...(segment.seam as Json), settle: null, height: false } },
+      ]),
+    ),
+  }),
+};
+
+function migrate(value: unknown): unknown {
+  let scene = value;
+  for (;;) {
+    const version = (scene as { version?: unknown } | null)?.version;
+    const step = typeof version === 'number' ? MIGRATIONS[version] : undefined;
+    if (!step) return scene;
+    scene = step(scene as Json);
+  }
+}
 
 /**
  * Checks a stored or received scene document, migrating older versions first.
@@ -80,7 +121,7 @@ export function parseScene(value: unknown): Scene {
       },
     );
   }
-  const { error, value: scene } = schema.validate(value, { convert: false, abortEarly: true });
+  const { error, value: scene } = schema.validate(migrate(value), { convert: false, abortEarly: true });
   if (error) {
     throw new InputError('scene', `The scene is not valid: ${error.message}.`, {
       place: { path: error.details[0]?.path.join('.') ?? '' },

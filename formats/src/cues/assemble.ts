@@ -1,5 +1,13 @@
 import type { Character, Clip, Lane, Rate, Scene, Segment, SegmentTiming } from '@warper/core';
-import { InputError, PLAIN_SEAM, defaultOverlap, emptyScene, parseRate, segmentTiming } from '@warper/core';
+import {
+  InputError,
+  PLAIN_SEAM,
+  defaultOverlap,
+  emptyScene,
+  framesPerSecond,
+  parseRate,
+  segmentTiming,
+} from '@warper/core';
 import type { Body } from '../imported';
 import { MotionLibrary } from '../library';
 import type { Cue, CueCharacter, CueSheet } from './sheet';
@@ -75,6 +83,9 @@ async function assembleCharacter(
   };
 }
 
+/** Seconds in which a seam settles unless its frames are given. */
+const SETTLE_SECONDS = 0.3;
+
 /** A cue with its sums. */
 interface Placed {
   readonly segment: Segment;
@@ -135,8 +146,13 @@ function placeCue(
       ...PLAIN_SEAM,
       fit: cue.seam?.fit ?? 'whole body',
       facing: cue.seam?.facing ?? true,
+      height: cue.seam?.height ?? false,
       curve: cue.seam?.curve ?? 'smooth',
       nudge: { ...PLAIN_SEAM.nudge, ...cue.seam?.nudge },
+      settle:
+        cue.seam?.kind === 'settle'
+          ? (cue.seam.frames ?? Math.max(1, Math.round(SETTLE_SECONDS * framesPerSecond(rate))))
+          : null,
     },
   };
   const timing = segmentTiming(segment, clip, rate);
@@ -163,6 +179,7 @@ function chooseOverlap(
     before.segment.out === segment.out;
   const cut =
     seam.kind === 'cut' ||
+    seam.kind === 'settle' ||
     (cue.gap ?? 0) > 0 ||
     (seam.kind === undefined && seam.overlap === undefined && repeats);
   if (cut) return 0;

@@ -97,6 +97,26 @@ describe('laying out', () => {
   });
 });
 
+describe('settling', () => {
+  it('has no overlap and 0.3 s unless said otherwise', async () => {
+    const { scene } = await assembleCues(
+      parseCueSheet(
+        sheet([
+          walk,
+          { ...turn, seam: { kind: 'settle' } },
+          { ...walk, seam: { kind: 'settle', frames: 14 } },
+        ]),
+      ),
+      load,
+    );
+    expect(Object.values(scene.segments).map((s) => [s.start, s.seam.settle])).toEqual([
+      [0, null],
+      [31, 9],
+      [173, 14],
+    ]);
+  });
+});
+
 describe('what is wrong with a sheet', () => {
   const cases: [string, unknown, string, RegExp, RegExp?][] = [
     [
@@ -160,6 +180,18 @@ describe('what is wrong with a sheet', () => {
       /cut has no overlap/,
     ],
     [
+      'frames of a cut',
+      sheet([walk, { ...turn, seam: { kind: 'cut', frames: 3 } }]),
+      'characters[0].cues[1].seam.frames',
+      /settles/,
+    ],
+    [
+      'an overlap where it settles',
+      sheet([walk, { ...turn, seam: { kind: 'settle', overlap: 3 } }]),
+      'characters[0].cues[1].seam.overlap',
+      /no overlap/,
+    ],
+    [
       'a gap and an overlap',
       sheet([walk, { ...turn, gap: 3, seam: { overlap: 3 } }]),
       'characters[0].cues[1].gap',
@@ -188,10 +220,7 @@ describe('what is wrong with a sheet', () => {
 
   it.each([
     [sheet([{ ...walk, travel: 'restored' }])],
-    [sheet([walk, { ...turn, seam: { kind: 'settle' } }])],
     [sheet([walk, { ...turn, seam: { overlap: 'auto' } }])],
-    [sheet([walk, { ...turn, seam: { fit: 'left foot' } }])],
-    [sheet([walk, { ...turn, seam: { fit: { joint: 'hips' } } }])],
     [{ format: 'warper-cues', version: 1, rate: 30, characters: [{ name: 'K', cues: [walk], layers: [] }] }],
   ])('what does not exist yet is refused by name: %j', async (value) => {
     expect((await failure(value)).code).toBe('not-yet');

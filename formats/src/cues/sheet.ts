@@ -1,3 +1,4 @@
+import type { FitMode } from '@warper/core';
 import { InputError } from '@warper/core';
 import { closest } from 'fastest-levenshtein';
 import Joi from 'joi';
@@ -38,10 +39,12 @@ export interface Cue {
 
 /** The join to the beat before. */
 export interface CueSeam {
-  readonly kind?: 'crossfade' | 'cut';
+  readonly kind?: 'crossfade' | 'cut' | 'settle';
+  readonly frames?: number;
   readonly overlap?: number;
-  readonly fit?: 'whole body' | 'hips' | 'free';
+  readonly fit?: FitMode;
   readonly facing?: boolean;
+  readonly height?: boolean;
   readonly curve?: 'smooth' | 'linear';
   readonly nudge?: { readonly x?: number; readonly z?: number; readonly turn?: number };
 }
@@ -53,16 +56,21 @@ const word = Joi.string().min(1).max(1000);
 /** Values of the contract that do not exist yet; each is refused by name rather than as unknown. */
 const NOT_YET: Readonly<Record<string, (value: unknown) => boolean>> = {
   layers: () => true,
-  frames: () => true,
-  height: (v) => v === true,
   travel: (v) => v === 'restored',
-  kind: (v) => v === 'settle',
   overlap: (v) => v === 'auto',
-  fit: (v) =>
-    ['planted foot', 'left foot', 'right foot', 'left hand', 'right hand'].includes(v as string) ||
-    isJoint(v),
 };
-const isJoint = (v: unknown): boolean => typeof v === 'object' && v !== null && 'joint' in v;
+
+/** The fits that have a name. */
+const FITS = [
+  'whole body',
+  'planted foot',
+  'hips',
+  'left foot',
+  'right foot',
+  'left hand',
+  'right hand',
+  'free',
+] as const;
 
 const KEYS = {
   sheet: {
@@ -96,14 +104,14 @@ const KEYS = {
     seam: Joi.object(),
   },
   seam: {
-    kind: Joi.valid('crossfade', 'cut'),
+    kind: Joi.valid('crossfade', 'cut', 'settle'),
     overlap: whole.min(0).max(1e7),
-    fit: Joi.valid('whole body', 'hips', 'free'),
+    fit: Joi.alternatives(Joi.valid(...FITS), Joi.object({ joint: word.required() })),
     facing: Joi.boolean(),
-    height: Joi.valid(false),
+    height: Joi.boolean(),
     curve: Joi.valid('smooth', 'linear'),
     nudge: Joi.object(),
-    frames: Joi.any(),
+    frames: whole.min(1).max(10_000),
   },
   nudge: { x: metres, z: metres, turn: metres },
 } as const;
@@ -138,8 +146,15 @@ function checkCue(cue: Cue, index: number, path: string): void {
   if (index === 0) fail('The first cue has no seam: nothing comes before it.', 'seam');
   const seam = check<CueSeam>(cue.seam, 'seam', `${path}.seam`);
   if (seam.nudge) check(seam.nudge, 'nudge', `${path}.seam.nudge`);
-  if (seam.kind === 'cut' && (seam.overlap ?? 0) > 0) {
-    fail('A cut has no overlap.', 'seam.overlap', 'Leave it out, or make the seam a crossfade.');
+  if (seam.frames !== undefined && seam.kind !== 'settle') {
+    fail(
+      'Only a seam that settles has frames.',
+      'seam.frames',
+      'Make its kind "settle", or give a crossfade its overlap.',
+    );
+  }
+  if ((seam.kind === 'cut' || seam.kind === 'settle') && (seam.overlap ?? 0) > 0) {
+    fail(`A ${seam.kind} has no overlap.`, 'seam.overlap', 'Leave it out, or make the seam a crossfade.');
   }
   if ((cue.gap ?? 0) > 0 && ((seam.overlap ?? 0) > 0 || seam.kind === 'crossfade')) {
     fail('A cue has either a gap or an overlap, not both.', 'gap');

@@ -1,4 +1,4 @@
-import type { Grade, SeamMeasures } from '@warper/core';
+import type { Grade, SeamMeasures, SeamValues } from '@warper/core';
 
 const MARKS: Record<Grade, { shape: string; word: string; colour: string }> = {
   good: { shape: '●', word: 'good', colour: 'text-good' },
@@ -26,8 +26,24 @@ export const cm = (value: number): string => `${value < 10 ? value.toFixed(1) : 
 export const degrees = (value: number): string =>
   `${Math.abs(value) < 10 ? value.toFixed(1) : Math.round(value)}°`;
 
-/** The measure that a seam's tag shows: the one furthest towards its threshold. */
+/** A ratio as "1.2 ×". */
+export const times = (value: number): string => `${value.toFixed(value < 10 ? 1 : 0)} ×`;
+
+/** What the measures of a seam are called, and how they are written. */
+export const SEAM_MEASURES = [
+  ['pop', 'popCm', cm],
+  ['surge', 'surgeCm', cm],
+  ['turn', 'turnDegrees', degrees],
+  ['slide', 'slideCm', cm],
+  ['hitch', 'hitch', times],
+] as const satisfies readonly (readonly [string, keyof SeamValues, (value: number) => string])[];
+
+/**
+ * The measure that a seam's tag shows: the one furthest towards its threshold. A good seam shows a length: that it is no
+ * harder than its sources ("1.0 ×") would tell nothing.
+ */
 export function worstMeasure(seam: SeamMeasures): string {
-  if (seam.worst === 'turn') return degrees(seam.turnDegrees);
-  return cm(seam.worst === 'pop' ? seam.popCm : seam.surgeCm);
+  if (seam.grade === 'good') return cm(Math.max(seam.popCm, seam.surgeCm, seam.slideCm));
+  const [, key, write] = SEAM_MEASURES.find(([, k]) => k === seam.worst)!;
+  return write(seam[key]);
 }

@@ -1,5 +1,5 @@
 import type { Scene } from '@warper/core';
-import { emptyScene, parseScene } from '@warper/core';
+import { SCENE_VERSION, emptyScene, parseScene } from '@warper/core';
 import { readSceneFile, sourcesOfScene, writeSceneFile } from '@warper/formats';
 import { readInWorker } from '../motion/client';
 import { keepRead, library, openSources } from '../motion/pageLibrary';
@@ -14,7 +14,11 @@ export async function saveScene(scene: StoredScene): Promise<void> {
 /** Reads a kept scene, checked; undefined where there is none. */
 export async function loadScene(id: string): Promise<StoredScene | undefined> {
   const stored = await db.scenes.get(id);
-  return stored && { ...stored, document: parseScene(stored.document) };
+  if (!stored) return undefined;
+  const document = parseScene(stored.document);
+  // The history of an older version would lead back to documents of that version.
+  const current = stored.document.version === SCENE_VERSION;
+  return { ...stored, document, past: current ? stored.past : [], future: current ? stored.future : [] };
 }
 
 const freshId = (): string => `s${Date.now().toString(36)}${Math.floor(Math.random() * 1e6).toString(36)}`;

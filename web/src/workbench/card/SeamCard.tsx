@@ -2,7 +2,7 @@ import type { CharacterPlan, FitMode, Rate, Seam, Segment } from '@warper/core';
 import { DEFAULT_THRESHOLDS, framesPerSecond, gradeOf } from '@warper/core';
 import { useMemo } from 'react';
 import { Check, Choice, Group } from '../../parts/controls';
-import { GradeMark, cm, degrees } from '../../parts/grade';
+import { GradeMark, SEAM_MEASURES, degrees } from '../../parts/grade';
 import { NumberField } from '../../parts/NumberField';
 import { commit } from '../../store/edits';
 import { seamOf } from '../../store/plan';
@@ -17,9 +17,17 @@ interface Props {
   readonly rate: Rate;
 }
 
-const FITS: readonly (readonly [FitMode, string])[] = [
+type NamedFit = Exclude<FitMode, object>;
+
+const FITS: readonly (readonly [NamedFit | 'joint', string])[] = [
+  ['planted foot', 'planted foot'],
   ['whole body', 'whole body'],
   ['hips', 'hips'],
+  ['left foot', 'left foot'],
+  ['right foot', 'right foot'],
+  ['left hand', 'left hand'],
+  ['right hand', 'right hand'],
+  ['joint', 'a joint'],
   ['free', 'free, as authored'],
 ];
 
@@ -34,8 +42,13 @@ export function SeamCard({ segment, character, index, rate }: Props) {
     void dispatch(commit({ type: 'seam', segment: segment.id, values }));
   const setOverlap = (length: number): void =>
     void dispatch(commit({ type: 'overlap', segment: segment.id, frames: length }));
+  const settleIn = (frames: number | null): void => {
+    if (after.overlap > 0) setOverlap(0);
+    seam({ settle: frames });
+  };
   const nudge = (values: Partial<Seam['nudge']>): void =>
     seam({ nudge: { ...segment.seam.nudge, ...values } });
+  const settleUsual = Math.max(1, Math.round(0.3 * framesPerSecond(rate)));
   const usual = Math.max(1, Math.round((8 * framesPerSecond(rate)) / 30));
   return (
     <>
@@ -45,9 +58,18 @@ export function SeamCard({ segment, character, index, rate }: Props) {
       <h2 className="mb-2 text-[15px] leading-tight font-bold">
         {before.name} → {after.name}
       </h2>
-      <div role="group" aria-label="Kind of seam" className="mb-2 grid grid-cols-2 gap-1.5">
-        <Kind name="cut" on={after.overlap === 0} onClick={() => setOverlap(0)} />
-        <Kind name="crossfade" on={after.overlap > 0} onClick={() => setOverlap(after.overlap || usual)} />
+      <div role="group" aria-label="Kind of seam" className="mb-2 grid grid-cols-3 gap-1.5">
+        <Kind name="cut" on={now.kind === 'cut'} onClick={() => settleIn(null)} />
+        <Kind
+          name="crossfade"
+          on={now.kind === 'crossfade'}
+          onClick={() => setOverlap(after.overlap || usual)}
+        />
+        <Kind
+          name="settle"
+          on={now.kind === 'settle'}
+          onClick={() => settleIn(segment.seam.settle ?? settleUsual)}
+        />
       </div>
       <table className="mb-2.5 w-full border-t text-right">
         <caption className="sr-only">Measures of the seam, without a fit and now</caption>
@@ -59,13 +81,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
           </tr>
         </thead>
         <tbody>
-          {(
-            [
-              ['pop', 'popCm', cm],
-              ['surge', 'surgeCm', cm],
-              ['turn', 'turnDegrees', degrees],
-            ] as const
-          ).map(([name, key, show]) => (
+          {SEAM_MEASURES.map(([name, key, show]) => (
             <tr key={key}>
               <th className="text-left font-normal text-soft">{name}</th>
               <td>{show(plain[key])}</td>
@@ -83,14 +99,25 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         </tbody>
       </table>
       <Group title="Join">
-        <NumberField
-          label="overlap"
-          unit="f"
-          value={after.overlap}
-          least={0}
-          framesPerSecond={framesPerSecond(rate)}
-          onChange={setOverlap}
-        />
+        {now.kind === 'settle' ? (
+          <NumberField
+            label="settles in"
+            unit="f"
+            value={now.settle}
+            least={1}
+            framesPerSecond={framesPerSecond(rate)}
+            onChange={(frames) => settleIn(Math.round(frames))}
+          />
+        ) : (
+          <NumberField
+            label="overlap"
+            unit="f"
+            value={after.overlap}
+            least={0}
+            framesPerSecond={framesPerSecond(rate)}
+            onChange={setOverlap}
+          />
+        )}
         <Choice
           label="curve"
           value={segment.seam.curve}
@@ -100,11 +127,20 @@ export function SeamCard({ segment, character, index, rate }: Props) {
           ]}
           onChange={(curve) => seam({ curve })}
         />
-        <Choice label="fit by" value={segment.seam.fit} options={FITS} onChange={(fit) => seam({ fit })} />
+        <FitChoice
+          fit={segment.seam.fit}
+          joints={character.skeleton.names}
+          onChange={(fit) => seam({ fit })}
+        />
         <Check
           label="match the direction"
           checked={segment.seam.facing}
           onChange={(facing) => seam({ facing })}
+        />
+        <Check
+          label="match the height"
+          checked={segment.seam.height}
+          onChange={(height) => seam({ height })}
         />
         {after.fitRemark && <p className="text-watch">{after.fitRemark}</p>}
       </Group>
@@ -142,8 +178,39 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   );
 }
 
-function Kind({ name, on, onClick }: { name: 'cut' | 'crossfade'; on: boolean; onClick: () => void }) {
-  const lines = name === 'cut' ? [[30, 30]] : [10, 17, 24, 31, 38, 45].map((x) => [x, x + 5]);
+/** What the incoming segment is placed by; for a joint, which. */
+function FitChoice(props: { fit: FitMode; joints: readonly string[]; onChange: (fit: FitMode) => void }) {
+  const { fit, joints, onChange } = props;
+  return (
+    <>
+      <Choice
+        label="fit by"
+        value={typeof fit === 'object' ? 'joint' : fit}
+        options={FITS}
+        onChange={(name) => onChange(name === 'joint' ? { joint: joints[0]! } : name)}
+      />
+      {typeof fit === 'object' && (
+        <Choice
+          label="joint"
+          value={fit.joint}
+          options={joints.map((j) => [j, j] as const)}
+          onChange={(joint) => onChange({ joint })}
+        />
+      )}
+    </>
+  );
+}
+
+type KindName = 'cut' | 'crossfade' | 'settle';
+
+/** Stitches of each kind: the x of their lower and upper ends, and their weight. */
+const STITCHES: Record<KindName, readonly (readonly [number, number, number])[]> = {
+  cut: [[30, 30, 2.2]],
+  crossfade: [10, 17, 24, 31, 38, 45].map((x) => [x, x + 5, 1.5] as const),
+  settle: [12, 19, 26, 33, 40].map((x, i) => [x, x + 5, 2.3 - i * 0.45] as const),
+};
+
+function Kind({ name, on, onClick }: { name: KindName; on: boolean; onClick: () => void }) {
   return (
     <button
       type="button"
@@ -152,7 +219,7 @@ function Kind({ name, on, onClick }: { name: 'cut' | 'crossfade'; on: boolean; o
       className={`rounded-md border pt-1 pb-0.5 text-[12.5px] ${on ? 'border-ink ring-1 ring-ink' : 'hover:border-soft'}`}
     >
       <svg width={60} height={17} className="mx-auto block" aria-hidden>
-        {lines.map(([a, b], i) => (
+        {STITCHES[name].map(([a, b, weight], i) => (
           <line
             key={i}
             x1={a}
@@ -160,7 +227,7 @@ function Kind({ name, on, onClick }: { name: 'cut' | 'crossfade'; on: boolean; o
             x2={b}
             y2={2}
             stroke="var(--ink)"
-            strokeWidth={name === 'cut' ? 2.2 : 1.5}
+            strokeWidth={weight}
             strokeLinecap="round"
           />
         ))}

@@ -8,6 +8,8 @@ export function unfitted(plan: CharacterPlan, index: number, framesPerSecond: nu
     ...incoming,
     move: Float64Array.of(STILL.x, STILL.z, STILL.turn),
     held: new Float64Array(2),
+    settle: null,
+    lift: 0,
   };
   if (bare.travel === 'in place') {
     const pose = makePose(plan.skeleton);

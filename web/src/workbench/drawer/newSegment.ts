@@ -19,6 +19,6 @@ export function newSegment(clip: StoredClip): Segment {
     speed: 1,
     length: null,
     travel: 'recorded',
-    seam: PLAIN_SEAM,
+    seam: { ...PLAIN_SEAM, fit: 'planted foot' },
   };
 }

@@ -26,12 +26,12 @@ export function SeamStitch({ measures, segment, names }: Props) {
   );
   const from = useRef(0);
   const x = measures.frame * ppf;
-  const width = measures.overlap * ppf;
+  const width = (measures.overlap || measures.settle) * ppf;
   const bind = useDrag(
     ({ xy, initial, first, last, tap }) => {
       if (first) from.current = measures.overlap;
       dispatch(sessionActions.selected({ kind: 'seam', id: segment }));
-      if (tap) return;
+      if (tap || measures.kind === 'settle') return;
       const change = {
         type: 'overlap',
         segment,
@@ -66,7 +66,7 @@ export function SeamStitch({ measures, segment, names }: Props) {
             y1={SEGMENT_HEIGHT - 3}
             y2={3}
             stroke="var(--ink)"
-            strokeWidth={measures.kind === 'cut' ? 2.2 : 1.5}
+            strokeWidth={weight(measures.kind, i, width)}
             strokeLinecap="round"
           />
         ))}
@@ -77,7 +77,7 @@ export function SeamStitch({ measures, segment, names }: Props) {
         aria-label={`Seam from ${names[0]} to ${names[1]} at frame ${measures.frame}: ${gradeWord(measures.grade)}, ${value}`}
         aria-pressed={selected}
         className={`absolute z-10 -translate-x-1/2 rounded-full border bg-raised px-2 text-[11.5px] leading-[17px] whitespace-nowrap ${gradeColour(measures.grade)} ${selected ? 'border-current ring-1 ring-current' : 'border-current/50'}`}
-        style={{ left: x + width / 2, top: 4 }}
+        style={{ left: x + (measures.overlap * ppf) / 2, top: 4 }}
         onClick={() => dispatch(sessionActions.selected({ kind: 'seam', id: segment }))}
       >
         {gradeShape(measures.grade)} {value}
@@ -86,10 +86,18 @@ export function SeamStitch({ measures, segment, names }: Props) {
   );
 }
 
+/** Stitches of a settling seam thin out to the right. */
+function weight(kind: SeamMeasures['kind'], index: number, width: number): number {
+  if (kind === 'cut') return 2.2;
+  return kind === 'crossfade' ? 1.5 : Math.max(0.4, 2.3 * (1 - index / stitchCount(width)));
+}
+
+const stitchCount = (width: number): number => Math.max(2, Math.min(40, Math.round(width / 7)));
+
 /** Lines of the stitches, by the x of their lower and upper ends. */
 function stitches(kind: SeamMeasures['kind'], width: number): [number, number][] {
   if (kind === 'cut') return [[0, 0]];
-  const count = Math.max(2, Math.min(40, Math.round(width / 7)));
+  const count = stitchCount(width);
   return Array.from({ length: count }, (_, i): [number, number] => {
     const a = (i * width) / count;
     return [a, a + (width / count) * 0.85];
