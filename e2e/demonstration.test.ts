@@ -82,6 +82,28 @@ describe('a first visit', () => {
     );
   });
 
+  it('mends a bad cut by matching frames, and settles one', async () => {
+    const seams = async (): Promise<string> => (await app.seams())[4]!;
+    await (await app.page.$$('[data-seam]'))[4]!.click();
+    const kind = async (name: string): Promise<void> => app.press('button', name);
+    await kind('cut');
+    await app.until(async () => /: bad, /.test(await seams()), 'the cut out of step is bad');
+    await app.press('button', 'Find the best pairs');
+    await (await app.page.waitForSelector('[aria-label=Selection] li button'))!.click();
+    await app.until(async () => /: good, /.test(await seams()), 'the matched cut is good');
+    await kind('settle');
+    await app.fill('settles in', '6');
+    await app.until(async () => /: good, /.test(await seams()), 'it is good when it settles too');
+    await app.page.click('[data-ruler]');
+    while ((await app.page.$('[aria-label^="Undo "]')) !== null) {
+      await app.page.keyboard.down('Control');
+      await app.page.keyboard.press('z');
+      await app.page.keyboard.up('Control');
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    expect(await app.segments()).toHaveLength(9);
+  });
+
   it('shows the view from every side without an error', async () => {
     for (const angle of ['Front', 'Side', 'Top', 'Around']) await app.press('button', angle);
     await app.page.select('::-p-aria([name="follow"])', 'c1');

@@ -264,6 +264,40 @@ describe('assemble, check and bake', () => {
   });
 });
 
+describe('match', () => {
+  it('finds that the walk goes over into the turn at the start of its handle', async () => {
+    const { json } = await warper(
+      'match',
+      at('keeper-walk.glb'),
+      at('keeper-turn-round.glb'),
+      '--within',
+      '31',
+      '--top',
+      '3',
+      '--json',
+    );
+    const { pairs } = json as { pairs: { out: number; in: number; distanceCm: number; sameFeet: boolean }[] };
+    expect(pairs.length).toBeGreaterThan(0);
+    // The turn begins with the last eight frames of a cycle: sample 22 of the walk is its first.
+    expect(pairs[0]!.distanceCm).toBeLessThan(2);
+    expect(Math.abs(pairs[0]!.out - pairs[0]!.in - 22)).toBeLessThan(3);
+    expect(pairs[0]!.sameFeet).toBe(true);
+  });
+
+  it('finds the repeats in real capture', async () => {
+    const { json, out } = await warper(
+      'match',
+      at('capture.bvh'),
+      at('capture.bvh'),
+      '--within',
+      '400',
+      '--json',
+    );
+    expect(out.length).toBeGreaterThan(10);
+    expect((json as { pairs: object[] }).pairs.length).toBeGreaterThan(0);
+  });
+});
+
 describe('errors', () => {
   it.each<[string, () => string[], number, RegExp]>([
     ['no such file', () => ['inspect', at('nothing.bvh')], 1, /there is no such file/],
@@ -338,7 +372,18 @@ describe('errors', () => {
       /always in metres/,
     ],
     ['no JSON', () => ['check', write('text.cues.json', 'walk, turn, walk')], 1, /no cue sheet/],
-    ['what does not exist yet', () => ['match', 'a', 'b'], 1, /cannot be done yet/],
+    [
+      'two takes in one',
+      () => ['match', at('keeper.glb'), at('keeper-walk.glb')],
+      1,
+      /0 takes that are motion/,
+    ],
+    [
+      'nothing within',
+      () => ['match', at('keeper-walk.glb'), at('keeper-walk.glb'), '--within', '0'],
+      1,
+      /not a number of frames/,
+    ],
     [
       'foot-lock',
       () => ['bake', at('lamp-round.cues.json'), '--character', 'Keeper', '-o', at('x.glb'), '--foot-lock'],
@@ -381,7 +426,7 @@ describe('errors', () => {
   });
 
   it('every command has help', async () => {
-    for (const command of ['inspect', 'assemble', 'check', 'bake']) {
+    for (const command of ['inspect', 'assemble', 'check', 'bake', 'match']) {
       const { code, out } = await warper(command, '--help');
       expect(code).toBe(0);
       expect(out).toMatch(/--json/);

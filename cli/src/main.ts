@@ -7,6 +7,8 @@ import { bakeToFile } from './bakeCommand';
 import type { Limits } from './check';
 import { check, describeCheck } from './check';
 import { describeInspected, inspect } from './inspect';
+import type { MatchArguments } from './match';
+import { describeMatch, match } from './match';
 import { openScene } from './open';
 import { writeWhole } from './paths';
 
@@ -107,11 +109,13 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
       if (passed.length > 0) exit(EXIT.threshold);
     });
   addBake(program, streams, print);
-  program
-    .command('match', { hidden: true })
-    .allowUnknownOption()
-    .argument('[files...]')
-    .action(notYet('match'));
+  command(program, 'match <a> <b>', 'Finds where one motion can go over into another.')
+    .option('--within <frames>', 'only so many frames from the end of A and the start of B', number)
+    .option('--top <n>', 'how many pairs', positive)
+    .action(async (a: string, b: string, o: { json?: boolean } & MatchArguments) => {
+      const value = await match(a, b, o);
+      print(value, o.json, describeMatch(value.pairs));
+    });
   return program;
 }
 

@@ -28,6 +28,8 @@ export * from './timeline/room';
 export * from './timeline/edits';
 export * from './seam/fit';
 export * from './seam/settle';
+export * from './seam/matchMap';
+export * from './seam/matchClips';
 export * from './evaluate/plan';
 export * from './evaluate/segmentPose';
 export * from './evaluate/settlePose';

@@ -84,6 +84,18 @@ describe('edits', () => {
     expect(spans(applyEdit(start, change, clips))).toBe(expected);
   });
 
+  it('match frames: both sides are trimmed so that the pair meets in the middle of the overlap', () => {
+    const matched = applyEdit(start, { type: 'match', segment: 'c', out: 30, in: 0 }, clips);
+    // b plays 24 samples a second: 4 frames of overlap before its end are 3.2 samples.
+    expect(matched.segments.b).toMatchObject({ in: 0, out: 33 });
+    expect(matched.segments.c).toMatchObject({ in: 0, loop: true, repeat: 2 });
+    expect(spans(matched)).toBe('a[0,90) b[82,123) c[115,175)');
+    const loop = applyEdit(start, { type: 'match', segment: 'b', out: 11, in: 6 }, clips);
+    // Sample 11 and half the overlap: the phase of half a cycle, three cycles on.
+    expect(loop.segments.a!.repeat).toBeCloseTo(3.5, 9);
+    expect(loop.segments.b!.in).toBe(3);
+  });
+
   it('refuse what does not exist and numbers that cannot be', () => {
     expect(() => applyEdit(start, { type: 'move', segment: 'nobody', start: 1 }, clips)).toThrow(InputError);
     expect(() => applyEdit(start, { type: 'change', segment: 'a', values: { repeat: 0 } }, clips)).toThrow(
@@ -120,6 +132,12 @@ const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
   }),
   fc.record({ type: fc.constant('overlap' as const), segment: id, frames: fc.integer({ min: -5, max: 60 }) }),
   fc.record({ type: fc.constant('remove' as const), segment: id, close: fc.boolean() }),
+  fc.record({
+    type: fc.constant('match' as const),
+    segment: id,
+    out: fc.integer({ min: 0, max: 40 }),
+    in: fc.integer({ min: 0, max: 40 }),
+  }),
   fc.record({ type: fc.constant('duplicate' as const), segment: id, id: fc.constantFrom('n1', 'n2', 'n3') }),
   fc.record({
     type: fc.constant('place' as const),

@@ -25,6 +25,7 @@ export type Edit =
   | { readonly type: 'change'; readonly segment: string; readonly values: SegmentValues }
   | { readonly type: 'seam'; readonly segment: string; readonly values: Partial<Seam> }
   | { readonly type: 'overlap'; readonly segment: string; readonly frames: number }
+  | { readonly type: 'match'; readonly segment: string; readonly out: number; readonly in: number }
   | { readonly type: 'remove'; readonly segment: string; readonly close: boolean }
   | { readonly type: 'duplicate'; readonly segment: string; readonly id: string };
 
@@ -93,6 +94,8 @@ export function edit(scene: Scene, change: Edit, clips: ClipLookup): Edited {
       }
       case 'overlap':
         return editor.overlap(change.segment, change.frames);
+      case 'match':
+        return editor.match(change.segment, change.out, change.in);
       case 'remove':
         return editor.remove(change.segment, change.close);
       case 'duplicate':
@@ -127,6 +130,8 @@ export function describeEdit(edit: Edit, scene: Scene): string {
       return `the seam before ${name}`;
     case 'overlap':
       return `the overlap before ${name}`;
+    case 'match':
+      return `matching frames before ${name}`;
     case 'remove':
       return `removing ${name}`;
     case 'duplicate':
@@ -326,6 +331,36 @@ class LaneEditor {
     );
     const wanted = Math.min(Math.max(0, Math.round(frames)), most);
     this.shift(lane, i, before.end - wanted - own.start);
+  }
+
+  /**
+   * Trims both sides of a seam so that sample `out` of the outgoing and sample `into` of the incoming clip meet at its
+   * match instant, the middle of the overlap. A loop that goes out is repeated to that phase; one that comes in stays.
+   */
+  match(id: string, out: number, into: number): void {
+    const lane = this.laneOf(id);
+    const placed = this.layOut(lane);
+    const i = placed.findIndex((p) => p.segment.id === id);
+    const before = placed[i - 1];
+    if (!before) return;
+    const own = placed[i]!;
+    const half = own.overlap / 2;
+    const last = out + half * before.timing.samplesPerFrame;
+    const first = into - half * own.timing.samplesPerFrame;
+    const { segment, timing } = before;
+    if (segment.loop) {
+      const part = (last - segment.in) / timing.period;
+      const phase = part - Math.floor(part);
+      const repeat = Math.round(segment.repeat - phase) + phase;
+      this.change(segment.id, {
+        repeat: Math.max(repeat, phase > 0 ? phase : 1),
+        length: null,
+        speed: timing.speed,
+      });
+    } else this.change(segment.id, { out: Math.round(last), length: null, speed: timing.speed });
+    if (!own.segment.loop)
+      this.change(id, { in: Math.max(0, Math.round(first)), length: null, speed: own.timing.speed });
+    this.overlap(id, own.overlap);
   }
 
   remove(id: string, close: boolean): void {

@@ -7,6 +7,7 @@ import { NumberField } from '../../parts/NumberField';
 import { commit } from '../../store/edits';
 import { seamOf } from '../../store/plan';
 import { useAppDispatch } from '../../store/store';
+import { MatchList } from './MatchList';
 import { unfitted } from './unfitted';
 
 interface Props {
@@ -98,6 +99,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
           </tr>
         </tbody>
       </table>
+      <MatchList key={`${before.id}-${after.id}`} outgoing={before} incoming={after} segment={segment.id} />
       <Group title="Join">
         {now.kind === 'settle' ? (
           <NumberField

@@ -1,0 +1,108 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { cloudDistance, fitPoints } from '../math/pointFit';
+import { makeSkeleton } from '../skeleton/skeleton';
+import { figureClip, strideJoints } from '../testing/figure';
+import { matchClips } from './matchClips';
+import type { MatchInput } from './matchMap';
+import { hannWindow, matchMap } from './matchMap';
+
+/** The distance as the paper prints it: the clouds of the window, brought together by the solved floor move. */
+function naive(input: MatchInput, i: number, j: number): number {
+  const half = input.window.length >> 1;
+  const [p, q, w]: [number[], number[], number[]] = [[], [], []];
+  for (let k = -half; k <= half; k++) {
+    if (i + k < 0 || j + k < 0 || i + k >= input.outgoingFrames || j + k >= input.incomingFrames) continue;
+    for (let n = 0; n < input.joints; n++) {
+      const [a, b] = [((i + k) * input.joints + n) * 3, ((j + k) * input.joints + n) * 3];
+      p.push(...input.outgoing.subarray(a, a + 3));
+      q.push(...input.incoming.subarray(b, b + 3));
+      w.push(input.window[k + half]!);
+    }
+  }
+  const [a, b, weights] = [Float64Array.from(p), Float64Array.from(q), Float64Array.from(w)];
+  // A cloud without spread has no direction; any turn is as good.
+  return cloudDistance(a, b, weights, fitPoints(a, b, weights) ?? fitPoints(a, b, weights, true)!);
+}
+
+describe('the map of distances', () => {
+  it('is the naive formula within a micrometre, at the ends too', () => {
+    const place = fc.double({ min: -3, max: 3, noNaN: true });
+    fc.assert(
+      fc.property(
+        fc.array(place, { minLength: 12 * 4 * 3, maxLength: 12 * 4 * 3 }),
+        fc.integer({ min: 0, max: 3 }),
+        (values, half) => {
+          const input: MatchInput = {
+            outgoing: Float64Array.from(values.slice(0, 7 * 12)),
+            outgoingFrames: 7,
+            incoming: Float64Array.from(values.slice(7 * 12)),
+            incomingFrames: 5,
+            joints: 4,
+            window: hannWindow(half),
+          };
+          const map = matchMap(input);
+          for (let i = 0; i < 7; i++)
+            for (let j = 0; j < 5; j++)
+              expect(Math.abs(map[i * 5 + j]! - naive(input, i, j))).toBeLessThan(1e-6);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  it('weighs the window as Hann did, positive to its ends', () => {
+    const w = hannWindow(4);
+    expect(w).toHaveLength(9);
+    expect(w[4]).toBe(1);
+    w.forEach((v, i) => {
+      expect(v).toBeGreaterThan(0);
+      expect(v).toBeCloseTo(w[8 - i]!, 12);
+    });
+  });
+});
+
+const walk = (frames: number, phase: number, x: number, id: string, rate = 30) =>
+  figureClip(
+    frames,
+    (f) => ({ x, z: (1.2 * f) / rate, turn: 0.7, joints: strideJoints(2 * Math.PI * (f / rate + phase)) }),
+    { id, rate },
+  );
+
+describe('matching clips', () => {
+  it('finds where two walks are in the same phase, wherever they are', () => {
+    const pairs = matchClips(walk(60, 0, 0, 'a'), walk(60, 0.2, 9, 'b'), { top: 5 });
+    for (const pair of pairs.slice(0, 3)) {
+      expect(pair.distanceCm).toBeLessThan(0.01);
+      // A fifth of a cycle of 30 samples: 6 samples apart, whole cycles aside.
+      const apart = (((pair.out - pair.in) % 30) + 30) % 30;
+      expect(apart).toBe(6);
+    }
+    expect(pairs.map((p) => p.distanceCm)).toEqual([...pairs.map((p) => p.distanceCm)].sort((a, b) => a - b));
+  });
+
+  it('looks only where it is asked to, and gives samples of each clip at its own rate', () => {
+    const pairs = matchClips(walk(90, 0, 0, 'a'), walk(120, 0, 3, 'b', 60), {
+      outgoing: { start: 60, end: 90 },
+      incoming: { start: 0, end: 40 },
+    });
+    expect(pairs.length).toBeGreaterThan(0);
+    for (const { out, in: into } of pairs) {
+      expect(out).toBeGreaterThanOrEqual(60);
+      expect(into).toBeLessThan(40);
+    }
+    const [best] = pairs;
+    const apart = (best!.out / 30 - best!.in / 60 + 10) % 1;
+    expect(Math.min(apart, 1 - apart)).toBeLessThan(0.05);
+  });
+
+  it('refuses clips that have too little in common', () => {
+    const pole = makeSkeleton({ names: ['a', 'b'], parents: [-1, 0], restTranslations: new Float64Array(6) });
+    expect(() =>
+      matchClips(
+        walk(9, 0, 0, 'a'),
+        figureClip(9, () => ({ x: 0, z: 0, turn: 0 }), { skeleton: pole }),
+      ),
+    ).toThrow(/share only/);
+  });
+});

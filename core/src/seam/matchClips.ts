@@ -1,0 +1,164 @@
+import type { Clip } from '../clip/clip';
+import { isFineRole } from '../skeleton/roles';
+import type { Span } from '../clip/steps';
+import { findSteps } from '../clip/steps';
+import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
+import { InputError } from '../math/errors';
+import { hannWindow, matchMapSteps } from './matchMap';
+
+/** A pair of samples at which one clip can go over into the other. */
+export interface MatchedPair {
+  /** Sample of the outgoing, and of the incoming clip. */
+  readonly out: number;
+  readonly in: number;
+  readonly distanceCm: number;
+  /** Whether the same feet are planted. */
+  readonly sameFeet: boolean;
+}
+
+/** Which samples are compared; default all. */
+export interface MatchOptions {
+  /** Samples [start, end) of the outgoing clip. */
+  readonly outgoing?: Span;
+  readonly incoming?: Span;
+  /** How many pairs to give. */
+  readonly top?: number;
+}
+
+/** Seconds of the window in which two moments are compared. */
+const WINDOW_SECONDS = 1 / 3;
+/** By how much a pair with other feet planted ranks behind (centimetres). */
+const OTHER_FEET_CM = 6;
+
+/**
+ * Finds the pairs of samples at which two clips are most alike, best first: the local minima of the map of distances,
+ * those with other feet planted ranked behind. Yields the finished share.
+ *
+ * @throws InputError `match` where the clips share fewer than three joints
+ */
+export function* matchClipsSteps(
+  outgoing: Clip,
+  incoming: Clip,
+  options: MatchOptions = {},
+): Generator<number, MatchedPair[]> {
+  const a = options.outgoing ?? { start: 0, end: outgoing.frames };
+  const b = options.incoming ?? { start: 0, end: incoming.frames };
+  const joints = sharedJoints(outgoing, incoming);
+  // The incoming clip is read at the outgoing one's rate, so that windows last equally long.
+  const step = incoming.rate / outgoing.rate;
+  const half = Math.max(1, Math.round((WINDOW_SECONDS * outgoing.rate) / 2));
+  const left = read(
+    outgoing,
+    joints.map(([j]) => j),
+    a,
+    1,
+  );
+  const right = read(
+    incoming,
+    joints.map(([, j]) => j),
+    b,
+    step,
+  );
+  const map = yield* matchMapSteps({
+    outgoing: left.places,
+    outgoingFrames: left.frames,
+    incoming: right.places,
+    incomingFrames: right.frames,
+    joints: joints.length,
+    window: hannWindow(half),
+  });
+  const feet = (clip: Clip, sample: number): string => plantedFeet(clip, sample);
+  return localMinima(map, left.frames, right.frames)
+    .map(([i, j]): MatchedPair => {
+      const out = a.start + i;
+      const into = Math.min(incoming.frames - 1, Math.round(b.start + j * step));
+      return {
+        out,
+        in: into,
+        distanceCm: map[i * right.frames + j]! * 100,
+        sameFeet: feet(outgoing, out) === feet(incoming, into),
+      };
+    })
+    .sort((p, q) => rank(p) - rank(q))
+    .slice(0, options.top ?? 10);
+}
+
+/** The pairs in one go. */
+export function matchClips(outgoing: Clip, incoming: Clip, options: MatchOptions = {}): MatchedPair[] {
+  const steps = matchClipsSteps(outgoing, incoming, options);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
+const rank = (pair: MatchedPair): number => pair.distanceCm + (pair.sameFeet ? 0 : OTHER_FEET_CM);
+
+/** Pairs of joints of the same role, else of the same name, without fingers and face. */
+function sharedJoints(a: Clip, b: Clip): [number, number][] {
+  const pairs = a.skeleton.names.flatMap((name, i): [number, number][] => {
+    const role = a.skeleton.roles[i];
+    if (role && isFineRole(role)) return [];
+    const j = role ? b.skeleton.roles.indexOf(role) : b.skeleton.names.indexOf(name);
+    return j >= 0 ? [[i, j]] : [];
+  });
+  const known = pairs.filter(([i]) => a.skeleton.roles[i]);
+  const used = known.length >= 3 ? known : pairs;
+  if (used.length < 3) {
+    throw new InputError(
+      'match',
+      `${a.name} and ${b.name} share only ${used.length} joints; three are needed to compare them.`,
+      {
+        hint: 'Compare clips of the same or of mapped skeletons.',
+      },
+    );
+  }
+  return used;
+}
+
+function read(
+  clip: Clip,
+  joints: readonly number[],
+  span: Span,
+  step: number,
+): { places: Float64Array; frames: number } {
+  const frames = Math.max(1, Math.floor((span.end - 1 - span.start) / step + 1e-9) + 1);
+  const places = new Float64Array(frames * joints.length * 3);
+  const pose = makePose(clip.skeleton);
+  const world = makeWorldPose(clip.skeleton);
+  let o = 0;
+  for (let f = 0; f < frames; f++) {
+    poseToWorld(clip.skeleton, samplePose(clip, span.start + f * step, pose), world);
+    for (const joint of joints) for (let k = 0; k < 3; k++) places[o++] = world.positions[joint * 3 + k]!;
+  }
+  return { places, frames };
+}
+
+/** Which feet are planted at a sample, as a word to compare. */
+function plantedFeet(clip: Clip, sample: number): string {
+  const { leftFoot, rightFoot } = findSteps(clip);
+  const on = (spans: readonly Span[]): boolean => spans.some((s) => sample >= s.start && sample < s.end);
+  return `${on(leftFoot) ? 'left' : ''} ${on(rightFoot) ? 'right' : ''}`;
+}
+
+/** Places of a map that are no larger than their eight neighbours; of equal neighbours the first. */
+function localMinima(map: Float32Array, rows: number, columns: number): [number, number][] {
+  const found: [number, number][] = [];
+  for (let i = 0; i < rows; i++) {
+    for (let j = 0; j < columns; j++) if (isMinimum(map, rows, columns, i, j)) found.push([i, j]);
+  }
+  return found;
+}
+
+function isMinimum(map: Float32Array, rows: number, columns: number, i: number, j: number): boolean {
+  const value = map[i * columns + j]!;
+  for (let di = -1; di <= 1; di++) {
+    for (let dj = -1; dj <= 1; dj++) {
+      const [r, c] = [i + di, j + dj];
+      if ((di === 0 && dj === 0) || r < 0 || c < 0 || r >= rows || c >= columns) continue;
+      const other = map[r * columns + c]!;
+      if (other < value || (other === value && (di < 0 || (di === 0 && dj < 0)))) return false;
+    }
+  }
+  return true;
+}
