@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { figureClip, strideJoints } from '../testing/figure';
-import { examineLoop, prepareCycle } from './loop';
+import { prepareCycle } from './cycle';
+import { examineLoop } from './loop';
 
 const TURN = 0.1;
 /** A walk of `period` samples that turns a little each cycle, sampled `frames` times. */

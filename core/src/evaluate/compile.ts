@@ -1,5 +1,5 @@
 import type { Clip } from '../clip/clip';
-import { prepareCycle } from '../clip/loop';
+import { prepareCycle } from '../clip/cycle';
 import { clipOnSkeleton } from '../clip/mapping';
 import { makePose } from '../clip/pose';
 import { rootTrack } from '../clip/root';

@@ -1,12 +1,9 @@
 import type { Draft, Patch } from 'immer';
 import { applyPatches, enablePatches, produceWithPatches } from 'immer';
-import { InputError } from '../math/errors';
-import { parseRate } from '../math/rate';
-import type { Character, FloorPlace, Lane, Scene, Seam, Segment } from '../scene/scene';
-import type { ClipLookup, Placed } from './lane';
-import { defaultOverlap, layOut, requireClip } from './lane';
-import { endRoom, nearestStart, startRoom } from './room';
-import { segmentTiming } from './timing';
+import type { Character, FloorPlace, Scene, Seam, Segment } from '../scene/scene';
+import type { ClipLookup } from './lane';
+import type { SegmentValues } from './laneEditor';
+import { LaneEditor, requireEntry } from './laneEditor';
 
 /** What can be done to a scene. Every edit is a plain value, so that it can be named, stored and tested. */
 export type Edit =
@@ -28,11 +25,6 @@ export type Edit =
   | { readonly type: 'match'; readonly segment: string; readonly out: number; readonly in: number }
   | { readonly type: 'remove'; readonly segment: string; readonly close: boolean }
   | { readonly type: 'duplicate'; readonly segment: string; readonly id: string };
-
-/** The numbers of a segment that can be set. */
-export type SegmentValues = Partial<
-  Pick<Segment, 'name' | 'in' | 'out' | 'repeat' | 'loop' | 'speed' | 'length' | 'travel'>
->;
 
 enablePatches();
 
@@ -139,12 +131,6 @@ export function describeEdit(edit: Edit, scene: Scene): string {
   }
 }
 
-function requireEntry<T>(record: Record<string, T>, id: string, what: string): T {
-  const entry = record[id];
-  if (entry === undefined) throw new InputError('edit', `The scene has no ${what} ${id}.`);
-  return entry;
-}
-
 function removeCharacter(draft: Draft<Scene>, id: string): void {
   requireEntry(draft.characters, id, 'character');
   for (const lane of Object.values(draft.lanes)) {
@@ -155,246 +141,4 @@ function removeCharacter(draft: Draft<Scene>, id: string): void {
   draft.laneOrder = draft.laneOrder.filter((l) => draft.lanes[l]);
   delete draft.characters[id];
   draft.characterOrder = draft.characterOrder.filter((c) => c !== id);
-}
-
-/** Edits of segments on the lanes of a draft. */
-class LaneEditor {
-  constructor(
-    private readonly scene: Draft<Scene>,
-    private readonly clips: ClipLookup,
-  ) {}
-
-  private laneOf(segment: string): Draft<Lane> {
-    requireEntry(this.scene.segments, segment, 'segment');
-    const lane = Object.values(this.scene.lanes).find((l) => l.segments.includes(segment));
-    if (!lane) throw new InputError('edit', `Segment ${segment} is on no lane.`);
-    return lane;
-  }
-
-  private layOut(lane: Lane): Placed[] {
-    return layOut(this.scene as Scene, lane, this.clips);
-  }
-
-  private framesOf(segment: Segment): number {
-    return segmentTiming(segment, requireClip(segment, this.clips), parseRate(this.scene.rate)).frames;
-  }
-
-  /** Moves segments from index `from` on by `frames`. */
-  private shift(lane: Lane, from: number, frames: number): void {
-    for (const id of lane.segments.slice(from)) this.scene.segments[id]!.start += frames;
-  }
-
-  private insert(lane: Draft<Lane>, segment: Draft<Segment>): void {
-    this.scene.segments[segment.id] = segment;
-    const index = lane.segments.findIndex((id) => this.scene.segments[id]!.start > segment.start);
-    lane.segments.splice(index < 0 ? lane.segments.length : index, 0, segment.id);
-  }
-
-  place(laneId: string, segment: Draft<Segment>, at: number | 'end'): void {
-    const lane = requireEntry(this.scene.lanes, laneId, 'lane');
-    const placed = this.layOut(lane);
-    const frames = this.framesOf(segment);
-    const covered = at === 'end' ? -1 : placed.findIndex((p) => at >= p.start && at < p.end);
-    const last = placed.length - 1;
-    if (at === 'end' || (covered >= 0 && covered === last)) {
-      const end = placed[last];
-      segment.start = end ? end.end - this.plainOverlap(end, segment, frames) : 0;
-      this.insert(lane, segment);
-    } else if (covered >= 0) this.insertAfter(lane, placed, covered, segment, frames);
-    else {
-      segment.start = nearestStart(placed, frames, Math.max(0, Math.round(at)));
-      this.insert(lane, segment);
-    }
-  }
-
-  /** Puts a segment after `placed[i]` and pushes the rest on. */
-  private insertAfter(
-    lane: Draft<Lane>,
-    placed: readonly Placed[],
-    i: number,
-    segment: Draft<Segment>,
-    frames: number,
-  ): void {
-    const before = placed[i]!;
-    const after = placed[i + 1];
-    segment.start = before.end - this.plainOverlap(before, segment, frames);
-    if (after) {
-      const overlap = Math.min(after.overlap, Math.floor(frames / 2));
-      const gap = after.gap;
-      this.shift(lane, i + 1, segment.start + frames - overlap + gap - after.start);
-    }
-    this.insert(lane, segment);
-  }
-
-  /** The overlap that a segment gets behind another: none between repeats of one loop. */
-  private plainOverlap(before: Placed, segment: Segment, frames: number): number {
-    const b = before.segment;
-    const repeats =
-      b.loop && segment.loop && b.clip === segment.clip && b.in === segment.in && b.out === segment.out;
-    if (repeats) return 0;
-    const { frames: length } = before.timing;
-    const usual = defaultOverlap(
-      parseRate(this.scene.rate),
-      { frames: length, overlap: before.overlap },
-      frames,
-    );
-    // No segment begins together with the one before it.
-    return Math.max(0, Math.min(usual, length - Math.max(before.overlap, 1)));
-  }
-
-  move(id: string, start: number, laneId?: string): void {
-    const from = this.laneOf(id);
-    const lane = laneId === undefined ? from : requireEntry(this.scene.lanes, laneId, 'lane');
-    const segment = this.scene.segments[id]!;
-    from.segments = from.segments.filter((s) => s !== id);
-    const frames = this.framesOf(segment);
-    segment.start = nearestStart(this.layOut(lane), frames, Math.max(0, Math.round(start)));
-    this.insert(lane, segment);
-  }
-
-  trim(id: string, edge: 'start' | 'end', frame: number): void {
-    const lane = this.laneOf(id);
-    const placed = this.layOut(lane);
-    const i = placed.findIndex((p) => p.segment.id === id);
-    const own = placed[i]!;
-    const room = edge === 'end' ? endRoom(placed, i) : startRoom(placed, i);
-    const at = Math.min(Math.max(Math.round(frame), room.from), room.to);
-    const frames = edge === 'end' ? at - own.start : own.end - at;
-    if (frames === own.timing.frames) return;
-    const segment = this.scene.segments[id]!;
-    const before = { ...own.segment };
-    if (segment.loop) this.repeatTo(segment, own, frames);
-    else this.cutTo(segment, own, edge, frames);
-    const least = edge === 'end' ? room.from - own.start : own.end - room.to;
-    const most = edge === 'end' ? room.to - own.start : own.end - room.from;
-    // Whole samples of a slowed clip are several frames long: the nearest may lie just outside the room.
-    const filled = this.framesOf(segment);
-    if (filled < least) this.cutTo(segment, own, edge, frames, 1);
-    if (filled > most) this.cutTo(segment, own, edge, frames, -1);
-    const settled = this.framesOf(segment);
-    if (settled < least || settled > most) Object.assign(segment, before);
-    if (edge === 'start') segment.start = own.end - this.framesOf(segment);
-  }
-
-  /** Sets the repeats of a loop so that it fills the frames. */
-  private repeatTo(segment: Draft<Segment>, own: Placed, frames: number): void {
-    segment.length = null;
-    segment.speed = own.timing.speed;
-    segment.repeat = (frames * own.timing.samplesPerFrame) / own.timing.period;
-  }
-
-  /** Cuts samples away from, or gives them back to, one end (and `more` of them); never beyond what the clip has. */
-  private cutTo(segment: Draft<Segment>, own: Placed, edge: 'start' | 'end', frames: number, more = 0): void {
-    if (segment.loop) return;
-    const samples = Math.max(1, Math.round(frames * own.timing.samplesPerFrame) + more);
-    segment.in = own.segment.in;
-    segment.out = own.segment.out;
-    segment.length = null;
-    segment.speed = own.timing.speed;
-    if (edge === 'end') {
-      segment.out = Math.min(requireClip(segment, this.clips).frames, segment.in + samples);
-    } else segment.in = Math.max(0, segment.out - samples);
-  }
-
-  change(id: string, values: SegmentValues): void {
-    const lane = this.laneOf(id);
-    const segment = this.scene.segments[id]!;
-    const before = this.framesOf(segment);
-    Object.assign(segment, values);
-    const clip = requireClip(segment, this.clips);
-    segment.in = Math.min(Math.max(0, segment.in), clip.frames - 1);
-    segment.out = Math.min(Math.max(segment.in + 1, segment.out), clip.frames);
-    if (
-      !(segment.repeat > 0) ||
-      !(segment.speed > 0) ||
-      (segment.length !== null && !(segment.length >= 1))
-    ) {
-      throw new InputError('edit', 'Repeats, speed and length must be above zero.', {
-        place: { path: `segments.${id}` },
-      });
-    }
-    if (segment.length !== null) segment.length = Math.round(segment.length);
-    this.shift(lane, lane.segments.indexOf(id) + 1, this.framesOf(segment) - before);
-    this.heal(lane);
-  }
-
-  overlap(id: string, frames: number): void {
-    const lane = this.laneOf(id);
-    const placed = this.layOut(lane);
-    const i = placed.findIndex((p) => p.segment.id === id);
-    const before = placed[i - 1];
-    if (!before) return;
-    const own = placed[i]!;
-    const most = Math.min(
-      before.timing.frames - Math.max(before.overlap, 1),
-      own.timing.frames - Math.max(placed[i + 1]?.overlap ?? 0, 1),
-    );
-    const wanted = Math.min(Math.max(0, Math.round(frames)), most);
-    this.shift(lane, i, before.end - wanted - own.start);
-  }
-
-  /**
-   * Trims both sides of a seam so that sample `out` of the outgoing and sample `into` of the incoming clip meet at its
-   * match instant, the middle of the overlap. A loop that goes out is repeated to that phase; one that comes in stays.
-   */
-  match(id: string, out: number, into: number): void {
-    const lane = this.laneOf(id);
-    const placed = this.layOut(lane);
-    const i = placed.findIndex((p) => p.segment.id === id);
-    const before = placed[i - 1];
-    if (!before) return;
-    const own = placed[i]!;
-    const half = own.overlap / 2;
-    const last = out + half * before.timing.samplesPerFrame;
-    const first = into - half * own.timing.samplesPerFrame;
-    const { segment, timing } = before;
-    if (segment.loop) {
-      const part = (last - segment.in) / timing.period;
-      const phase = part - Math.floor(part);
-      const repeat = Math.round(segment.repeat - phase) + phase;
-      this.change(segment.id, {
-        repeat: Math.max(repeat, phase > 0 ? phase : 1),
-        length: null,
-        speed: timing.speed,
-      });
-    } else this.change(segment.id, { out: Math.round(last), length: null, speed: timing.speed });
-    if (!own.segment.loop)
-      this.change(id, { in: Math.max(0, Math.round(first)), length: null, speed: own.timing.speed });
-    this.overlap(id, own.overlap);
-  }
-
-  remove(id: string, close: boolean): void {
-    const lane = this.laneOf(id);
-    const placed = this.layOut(lane);
-    const i = placed.findIndex((p) => p.segment.id === id);
-    const own = placed[i]!;
-    const after = placed[i + 1];
-    lane.segments.splice(i, 1);
-    delete this.scene.segments[id];
-    if (close && after) {
-      const before = placed[i - 1];
-      const to = before ? before.end - own.overlap + own.gap : own.start;
-      this.shift(lane, i, to - after.start);
-      this.heal(lane);
-    }
-  }
-
-  duplicate(id: string, copy: string): void {
-    const lane = this.laneOf(id);
-    const placed = this.layOut(lane);
-    const i = placed.findIndex((p) => p.segment.id === id);
-    const segment = { ...this.scene.segments[id]!, id: copy };
-    this.insertAfter(lane, placed, i, segment, placed[i]!.timing.frames);
-  }
-
-  /** Pushes segments on that no longer have room beside their neighbours after a length changed. */
-  private heal(lane: Draft<Lane>): void {
-    for (let i = 1; i < lane.segments.length; i++) {
-      const placed = this.layOut(lane);
-      const before = placed[i - 1]!;
-      const own = placed[i]!;
-      const most = Math.min(before.timing.frames - Math.max(before.overlap, 1), own.timing.frames - 1);
-      if (own.overlap > most) this.shift(lane, i, own.overlap - Math.max(0, most));
-    }
-  }
 }

@@ -19,6 +19,15 @@ describe('the small figures of a clip', () => {
     }
   });
 
+  it('begin with the line that ends at the head', () => {
+    const { skeleton } = clips[0]!;
+    expect(skeleton.roles).toContain('head');
+    for (const [first] of clipStrip(clips[0]!)) {
+      expect(first![3]).toBeGreaterThan(1.45);
+      expect(Math.abs(first![2])).toBeLessThan(0.2);
+    }
+  });
+
   it('differ from one another, as a stride does', () => {
     const [a, b] = clipStrip(clips[0]!);
     expect(a).not.toEqual(b);

@@ -1,7 +1,10 @@
 import type { Clip } from '@warper/core';
 import { makePose, makeWorldPose, poseToWorld, rootTrack, samplePose } from '@warper/core';
 
-/** Small figures of a clip, seen from its left side: per figure the lines between joints, in metres. */
+/**
+ * Small figures of a clip, seen from its left side: per figure the lines between joints, in metres. The first line of each
+ * ends at the head, or at the highest joint of a body without one.
+ */
 export type Strip = readonly (readonly (readonly [number, number, number, number])[])[];
 
 const FIGURES = 6;
@@ -17,6 +20,7 @@ export function clipStrip(clip: Clip): Strip {
   const drawn = skeleton.roles.some((r) => r)
     ? skeleton.roles.map((r) => r !== null && DRAWN.test(r))
     : skeleton.names.map(() => true);
+  const head = skeleton.roles.indexOf('head');
   return Array.from({ length: FIGURES }, (_, i) => {
     const sample = Math.round(((clip.frames - 1) * i) / FIGURES);
     poseToWorld(skeleton, samplePose(clip, sample, pose), world);
@@ -25,6 +29,7 @@ export function clipStrip(clip: Clip): Strip {
       (world.positions[j * 3]! - root[sample * 3]!) * Math.sin(heading) +
       (world.positions[j * 3 + 2]! - root[sample * 3 + 1]!) * Math.cos(heading);
     const lines: [number, number, number, number][] = [];
+    let top = 0;
     skeleton.parents.forEach((_, j) => {
       if (!drawn[j]) return;
       let parent = skeleton.parents[j]!;
@@ -37,7 +42,9 @@ export function clipStrip(clip: Clip): Strip {
         world.positions[j * 3 + 1]!,
       ] as const;
       lines.push(line.map((v) => Math.round(v * 1000) / 1000) as [number, number, number, number]);
+      const last = lines.length - 1;
+      if (skeleton.roles[j] === 'head' || (head < 0 && lines[last]![3] > lines[top]![3])) top = last;
     });
-    return lines;
+    return [lines[top]!, ...lines.filter((_, i) => i !== top)].filter(Boolean);
   });
 }

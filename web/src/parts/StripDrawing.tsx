@@ -58,9 +58,5 @@ export const StripDrawing = memo(function StripDrawing({ strip, leftFoot, rightF
   );
 });
 
-/** The highest end of a figure's lines: where its head goes. */
-function headOf(figure: Strip[number]): [number, number] {
-  let best: [number, number] = [0, 0];
-  for (const [, , x, y] of figure) if (y > best[1]) best = [x, y];
-  return best;
-}
+/** Where a figure's head goes: the end of its first line. */
+const headOf = (figure: Strip[number]): [number, number] => [figure[0]?.[2] ?? 0, figure[0]?.[3] ?? 0];

@@ -3,16 +3,18 @@ import { evaluate, framesPerSecond, makePose, makeWorldPose, poseToWorld } from 
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { compileScene } from '../store/plan';
 
-const VIEW = { width: 290, height: 176 };
-/** Moments whose figures are drawn while nothing moves. */
-const MOMENTS = 9;
+const VIEW = { width: 340, height: 176 };
+/** Moments whose figures stand side by side while nothing moves. */
+const MOMENTS = 8;
 /** Direction of sight on the floor, and how much of the depth is seen. */
-const TURN = 0.9;
-const TILT = 0.3;
+const TURN = 0.75;
+const TILT = 0.22;
+/** Metres of height that a row of figures has room for. */
+const ROOM = 2.2;
 
 type Point = readonly [number, number];
 
-/** A scene at a glance: figures along its paths; with the pointer or the focus on it they move. */
+/** A scene at a glance: each character's poses side by side; with the pointer or the focus on it they move. */
 export function ScenePicture({ scene }: { scene: Scene }) {
   const { plan } = useMemo(() => compileScene(scene), [scene]);
   const [frame, setFrame] = useState<number | null>(null);
@@ -42,75 +44,86 @@ export function ScenePicture({ scene }: { scene: Scene }) {
       for (const e of ['pointerleave', 'focusout']) card.removeEventListener(e, stop);
     };
   }, [plan]);
-  const still = useMemo(() => plan.characters.map((c) => moments(c).map((f) => figure(c, f))), [plan]);
-  const toView = useMemo(() => fitTo(still.flat(2)), [still]);
+  const rows = plan.characters.filter((c) => c.end > c.start).slice(0, 4);
+  const height = VIEW.height / Math.max(1, rows.length);
   return (
     <svg ref={root} viewBox={`0 0 ${VIEW.width} ${VIEW.height}`} className="size-full" aria-hidden>
-      {plan.characters.map((c, k) => (
-        <g key={c.character.id} stroke={`var(--hue-${c.character.hue})`} strokeLinecap="round">
-          {still[k]!.map((lines, i) => (
+      {rows.map((c, row) => (
+        <g
+          key={c.character.id}
+          stroke={`var(--hue-${c.character.hue})`}
+          fill={`var(--hue-${c.character.hue})`}
+          strokeLinecap="round"
+        >
+          {frame === null ? (
+            moments(c).map((f, i) => (
+              <Figure
+                key={i}
+                drawn={figure(c, f)}
+                x={((i + 0.5) * VIEW.width) / MOMENTS}
+                y={(row + 0.9) * height}
+                scale={height / ROOM}
+              />
+            ))
+          ) : (
             <Figure
-              key={i}
-              lines={lines}
-              toView={toView}
-              opacity={frame === null ? 0.25 + (0.75 * (i + 1)) / MOMENTS : 0.12}
+              drawn={figure(c, frame)}
+              x={VIEW.width / 2}
+              y={(row + 0.9) * height}
+              scale={height / ROOM}
             />
-          ))}
-          {frame !== null && <Figure lines={figure(c, frame)} toView={toView} opacity={1} />}
+          )}
         </g>
       ))}
     </svg>
   );
 }
 
-type Lines = readonly (readonly [Point, Point])[];
-type ToView = (p: Point) => Point;
+/** A posed body, projected: the lines of its bones, and where its head is. */
+interface Drawn {
+  readonly lines: readonly (readonly [Point, Point])[];
+  readonly head: Point;
+}
 
-function Figure({ lines, toView, opacity }: { lines: Lines; toView: ToView; opacity: number }) {
+function Figure({ drawn, x, y, scale }: { drawn: Drawn; x: number; y: number; scale: number }) {
+  const size = Math.min(scale, 72);
+  const { lines, head } = drawn;
   return (
-    <g opacity={opacity} strokeWidth={2.6}>
-      {lines.map(([a, b], i) => {
-        const [x1, y1] = toView(a);
-        const [x2, y2] = toView(b);
-        return <line key={i} x1={x1} y1={y1} x2={x2} y2={y2} />;
-      })}
+    <g transform={`translate(${x},${y}) scale(${size})`} strokeWidth={0.075}>
+      {lines.map(([a, b], i) => (
+        <line key={i} x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} />
+      ))}
+      <circle cx={head[0]} cy={head[1] - 0.06} r={0.085} stroke="none" />
     </g>
   );
 }
 
 const moments = (c: CharacterPlan): number[] =>
-  c.end > c.start
-    ? Array.from({ length: MOMENTS }, (_, i) => c.start + ((c.end - c.start - 1) * (i + 0.5)) / MOMENTS)
-    : [];
+  Array.from({ length: MOMENTS }, (_, i) => c.start + ((c.end - c.start - 1) * (i + 0.5)) / MOMENTS);
 
-/** Lines of a character's bones at a frame, projected. */
-function figure(c: CharacterPlan, frame: number): Lines {
+/** A character at a frame about its own root. */
+function figure(c: CharacterPlan, frame: number): Drawn {
   const pose = evaluate(c, Math.floor(frame), makePose(c.skeleton));
   const { positions } = poseToWorld(c.skeleton, pose, makeWorldPose(c.skeleton));
   const at = (j: number): Point => {
-    const [x, y, z] = [positions[j * 3]!, positions[j * 3 + 1]!, positions[j * 3 + 2]!];
+    const [x, y, z] = [
+      positions[j * 3]! - pose.root[0]!,
+      positions[j * 3 + 1]!,
+      positions[j * 3 + 2]! - pose.root[1]!,
+    ];
     const depth = x * Math.sin(TURN) + z * Math.cos(TURN);
     return [x * Math.cos(TURN) - z * Math.sin(TURN), -y + depth * TILT];
   };
   const lines: [Point, Point][] = [];
   c.skeleton.parents.forEach((parent, i) => {
-    if (parent >= 0 && !/Thumb|Middle|Index|Ring|Little/.test(c.skeleton.roles[i] ?? ''))
+    if (parent >= 0 && !/Thumb|Middle|Index|Ring|Little/.test(c.skeleton.roles[i] ?? '')) {
       lines.push([at(parent), at(i)]);
+    }
   });
-  return lines;
-}
-
-function fitTo(lines: Lines): ToView {
-  const points = lines.flat();
-  if (points.length === 0) return (p) => p;
-  const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
-  const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const scale = Math.min(
-    (VIEW.width - 40) / Math.max(0.5, x1 - x0),
-    (VIEW.height - 36) / Math.max(0.5, y1 - y0),
+  const named = c.skeleton.roles.indexOf('head');
+  const highest = c.skeleton.names.reduce(
+    (top, _, j) => (positions[j * 3 + 1]! > positions[top * 3 + 1]! ? j : top),
+    0,
   );
-  return ([x, y]) => [
-    VIEW.width / 2 + (x - (x0 + x1) / 2) * scale,
-    VIEW.height / 2 + (y - (y0 + y1) / 2) * scale,
-  ];
+  return { lines, head: at(named >= 0 ? named : highest) };
 }
