@@ -95,6 +95,22 @@ describe('files that are not as they should be', () => {
     expect(await app.clips()).toEqual(clips);
   });
 
+  it('a glTF in several files is taken with what belongs to it, and refused without', async () => {
+    const fixture = new URL('../formats/fixtures/khronos-simple-skin.gltf', import.meta.url);
+    const json = JSON.parse(readFileSync(fixture, 'utf8')) as { buffers: { uri: string }[] };
+    const bins = json.buffers.map((b, i) => {
+      const path = file(
+        `skin${i}.bin`,
+        new Uint8Array(Buffer.from(b.uri.slice(b.uri.indexOf(',') + 1), 'base64')),
+      );
+      b.uri = `skin${i}.bin`;
+      return path;
+    });
+    const gltf = file('skin.gltf', JSON.stringify(json));
+    expect(await take(gltf)).toMatch(/skin0\.bin that belongs to it was not given/);
+    expect(await take(gltf, ...bins)).toMatch(/● take 1/);
+  });
+
   it('a bad one does not keep a good one out, and the application goes on', async () => {
     const good = file('Sit.bvh', bvh.replaceAll('hips', 'Hips'));
     const text = await take(file('bad.glb', 'nothing'), good);

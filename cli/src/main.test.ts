@@ -298,6 +298,29 @@ describe('match', () => {
   });
 });
 
+describe('a glTF in several files', () => {
+  it('is used by a sheet with its buffer from the same folder', async () => {
+    const json = JSON.parse(
+      readFileSync(join(repository, 'formats/fixtures/khronos-simple-skin.gltf'), 'utf8'),
+    ) as {
+      buffers: { uri: string }[];
+    };
+    json.buffers.forEach((b, i) => {
+      writeFileSync(at(`skin${i}.bin`), Buffer.from(b.uri.slice(b.uri.indexOf(',') + 1), 'base64'));
+      b.uri = `skin${i}.bin`;
+    });
+    write('skin.gltf', json);
+    const cues = write('skin.cues.json', sheet([{ clip: 'skin.gltf' }, { clip: 'skin.gltf' }]));
+    expect((await warper('assemble', cues, '-o', at('skin.warper'))).code).toBe(0);
+    expect(
+      (await warper('bake', at('skin.warper'), '--character', 'Keeper', '-o', at('skin.glb'))).code,
+    ).toBe(0);
+    const { issues } = await validator.validateBytes(new Uint8Array(readFileSync(at('skin.glb'))));
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    expect((await warper('inspect', at('skin.gltf'))).code).toBe(0);
+  });
+});
+
 describe('errors', () => {
   it.each<[string, () => string[], number, RegExp]>([
     ['no such file', () => ['inspect', at('nothing.bvh')], 1, /there is no such file/],

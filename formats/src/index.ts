@@ -7,6 +7,7 @@ export * from './bvh/read';
 export * from './bvh/write';
 export * from './gltf/read';
 export * from './gltf/write';
+export * from './gltf/pack';
 export * from './gltf/sampler';
 export * from './cues/sheet';
 export * from './cues/assemble';

@@ -9,6 +9,7 @@ import {
   segmentTiming,
 } from '@warper/core';
 import type { Body } from '../imported';
+import { filesBeside, packGltf } from '../gltf/pack';
 import { MotionLibrary } from '../library';
 import type { Cue, CueCharacter, CueSheet } from './sheet';
 
@@ -61,13 +62,13 @@ async function assembleCharacter(
   const path = `characters[${index}]`;
   let body: Body | null = null;
   if (entry.body !== undefined) {
-    const source = await library.add(await load(entry.body), entry.body, entry.scale);
+    const source = await library.add(await loadWhole(entry.body, load), entry.body, entry.scale);
     body = source.imported.bodies.find((b) => b.skinned) ?? source.imported.bodies[0]!;
   }
   const lane: Placed[] = [];
   for (const [j, cue] of entry.cues.entries()) {
     const where = `${path}.cues[${j}]`;
-    const source = await library.add(await load(cue.clip), cue.clip, cue.scale);
+    const source = await library.add(await loadWhole(cue.clip, load), cue.clip, cue.scale);
     const clip = chooseTake(source.imported.clips, cue, where);
     body ??= library.bodyOfClip(clip);
     lane.push(placeCue(cue, clip, lane.at(-1), rate, `c${index + 1}s${j + 1}`, where));
@@ -81,6 +82,17 @@ async function assembleCharacter(
     lane: { id: `${id}body`, kind: 'body', character: id, segments: lane.map((p) => p.segment.id) },
     segments: lane.map((p) => p.segment),
   };
+}
+
+/** Loads a file; a .gltf is packed with what lies beside it. */
+async function loadWhole(path: string, load: LoadFile): Promise<Uint8Array> {
+  const bytes = await load(path);
+  const names = filesBeside(bytes);
+  if (names.length === 0) return bytes;
+  const folder = path.replace(/[^/]*$/, '');
+  const files = new Map<string, Uint8Array>();
+  for (const name of names) files.set(name, await load(folder + name));
+  return packGltf(bytes, (uri) => files.get(uri));
 }
 
 /** Seconds in which a seam settles unless its frames are given. */

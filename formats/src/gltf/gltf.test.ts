@@ -9,6 +9,7 @@ import { readMotionFile } from '../read';
 import { makeTestGlb } from '../testing';
 import { readGltf } from './read';
 import { sampleKeys } from './sampler';
+import { filesBeside, packGltf } from './pack';
 import { writeGlb } from './write';
 
 const fixture = (name: string): Uint8Array =>
@@ -207,6 +208,34 @@ describe('writing GLB', () => {
     const again = await readGltf(written, 'b.glb');
     expect(again.clips.map((c) => c.name)).toEqual(['baked']);
     expect(again.bodies[0]!.skinned).toBe(true);
+  });
+});
+
+describe('a glTF in several files', () => {
+  const json = JSON.parse(new TextDecoder().decode(simpleSkin)) as { buffers: { uri: string }[] };
+  const bins = json.buffers.map((b) =>
+    Uint8Array.from(atob(b.uri.slice(b.uri.indexOf(',') + 1)), (c) => c.charCodeAt(0)),
+  );
+  json.buffers.forEach((b, i) => (b.uri = `part%20${i}.bin`));
+  const apart = new TextEncoder().encode(JSON.stringify(json));
+  const beside = (uri: string): Uint8Array | undefined => bins[Number(/part (\d)\.bin/.exec(uri)?.[1])];
+
+  it('says what belongs to it, and is packed into one GLB that holds the same', async () => {
+    expect(filesBeside(apart)).toEqual(bins.map((_, i) => `part ${i}.bin`));
+    expect(filesBeside(simpleSkin)).toEqual([]);
+    expect(filesBeside(Uint8Array.of(1, 2, 3))).toEqual([]);
+    const packed = await readMotionFile(await packGltf(apart, beside), 'a.glb');
+    const whole = await readMotionFile(simpleSkin, 'a.gltf');
+    expect(packed.format).toBe('glb');
+    expect(packed.clips[0]!.rotations).toEqual(whole.clips[0]!.rotations);
+    expect(packed.bodies[0]!.skinned).toBe(true);
+  });
+
+  it('names the file that is missing', async () => {
+    await expect(packGltf(apart, () => undefined)).rejects.toMatchObject({
+      code: 'gltf-beside',
+      message: expect.stringContaining('part'),
+    });
   });
 });
 

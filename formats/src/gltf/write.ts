@@ -4,6 +4,7 @@ import type { Clip, Pose } from '@warper/core';
 import { makePose, quatConjugate, quatMultiply, quatNormalize, quatRotate, samplePose } from '@warper/core';
 import type { GltfLayout } from '../imported';
 import { openDocument } from './open';
+import { mergeBuffers } from './mergeBuffers';
 
 /** What the body's own file was, so that its mesh, materials and textures can be kept. */
 export interface GltfSource {
@@ -160,15 +161,5 @@ function clearUnusedJoints(document: Document): void {
         for (let i = 0; i < joints.length; i++) if (weights[i] === 0) joints[i] = 0;
       }
     }
-  }
-}
-
-/** A GLB has one buffer. */
-function mergeBuffers(document: Document): void {
-  const [first, ...others] = document.getRoot().listBuffers();
-  for (const other of others) {
-    for (const accessor of document.getRoot().listAccessors())
-      if (accessor.getBuffer() === other) accessor.setBuffer(first!);
-    other.dispose();
   }
 }

@@ -29,9 +29,16 @@ function unwrap<T>(answer: Answer<T>): T {
 }
 
 /** Reads and measures a file in the worker. */
-export async function readInWorker(bytes: Uint8Array, file: string, scale?: number): Promise<ReadResult> {
+export async function readInWorker(
+  bytes: Uint8Array,
+  file: string,
+  scale?: number,
+  beside?: Readonly<Record<string, Uint8Array>>,
+): Promise<ReadResult> {
   const { remote, crash } = connect();
-  return unwrap(await Promise.race([remote.read(bytes, file, scale) as Promise<Answer<ReadResult>>, crash]));
+  return unwrap(
+    await Promise.race([remote.read(bytes, file, scale, beside) as Promise<Answer<ReadResult>>, crash]),
+  );
 }
 
 /** Bakes in the worker; aborting the signal stops it with the code `cancelled`. */

@@ -1,5 +1,13 @@
 import { InputError, bakeSteps, clipFacts, compile, restHeight } from '@warper/core';
-import { MotionLibrary, readMotionFile, sourcesOfScene, writeBvh, writeGlb } from '@warper/formats';
+import {
+  MotionLibrary,
+  filesBeside,
+  packGltf,
+  readMotionFile,
+  sourcesOfScene,
+  writeBvh,
+  writeGlb,
+} from '@warper/formats';
 import { expose, transfer } from 'comlink';
 import { db } from '../storage/db';
 import type { Answer, BakeRequest, BakeResult, MotionWorker, ReadResult } from './protocol';
@@ -30,7 +38,14 @@ async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
   }
 }
 
-async function read(bytes: Uint8Array, file: string, scale?: number): Promise<ReadResult> {
+async function read(
+  given: Uint8Array,
+  file: string,
+  scale?: number,
+  beside: Readonly<Record<string, Uint8Array>> = {},
+): Promise<ReadResult> {
+  const bytes =
+    filesBeside(given).length > 0 ? await packGltf(given, (uri) => beside[uri.replace(/^.*\//, '')]) : given;
   const imported = await readMotionFile(bytes, file, { scale });
   const source = imported.source;
   return {
@@ -95,7 +110,7 @@ async function bake(
 }
 
 const worker: MotionWorker = {
-  read: (bytes, file, scale) => answer(() => read(bytes, file, scale)),
+  read: (bytes, file, scale, beside) => answer(() => read(bytes, file, scale, beside)),
   bake: async (id, request, progress) => {
     const result = await answer(() => bake(id, request, progress));
     return result.ok ? transfer(result, [result.value.bytes.buffer as ArrayBuffer]) : result;

@@ -41,8 +41,13 @@ export type Answer<T> =
 
 /** What the motion worker does. */
 export interface MotionWorker {
-  /** Reads and measures a file. */
-  read(bytes: Uint8Array, file: string, scale?: number): Promise<Answer<ReadResult>>;
+  /** Reads and measures a file; a .gltf is packed with the files beside it, by name. */
+  read(
+    bytes: Uint8Array,
+    file: string,
+    scale?: number,
+    beside?: Readonly<Record<string, Uint8Array>>,
+  ): Promise<Answer<ReadResult>>;
   /** Bakes from the files kept in this browser; `progress` gets the finished share. */
   bake(id: string, request: BakeRequest, progress: (share: number) => void): Promise<Answer<BakeResult>>;
   /** Stops a bake; its call then answers with the code `cancelled`. */
