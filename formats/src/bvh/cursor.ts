@@ -15,7 +15,7 @@ export class Cursor {
   }
 
   /** Skips white space; with `stay` only up to the end of the line. Returns whether anything is left there. */
-  private skip(stay: boolean): boolean {
+  private advance(stay: boolean): boolean {
     const { bytes } = this;
     while (this.at < bytes.length) {
       const c = bytes[this.at]!;
@@ -31,7 +31,7 @@ export class Cursor {
 
   /** The next word on this or a later line; empty at the end of the file. */
   word(): string {
-    return this.skip(false) ? this.take() : '';
+    return this.advance(false) ? this.take() : '';
   }
 
   /** The next word without moving on. */
@@ -58,12 +58,12 @@ export class Cursor {
 
   /** Whether another word stands on this line. */
   hasOnLine(): boolean {
-    return this.skip(true);
+    return this.advance(true);
   }
 
   /** Moves to the next line that has a word; false at the end of the file. */
   nextLine(): boolean {
-    return this.skip(false);
+    return this.advance(false);
   }
 
   /** Reads a number on this line, NaN where the next word is none. Plain decimals are read without a string. */
