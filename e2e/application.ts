@@ -5,24 +5,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { launch } from 'puppeteer-core';
+import { CHROMIUM, CHROMIUM_FLAGS } from '../scripts/chromium.mjs';
 
 const root = new URL('../', import.meta.url).pathname;
 
 /** Files of the demonstration. */
 export const made = (name: string): string => join(root, 'demo/made', name);
-
-/** Chromium draws WebGL in software, and asks nobody outside for anything. */
-const FLAGS = [
-  '--no-sandbox',
-  '--use-gl=angle',
-  '--use-angle=swiftshader',
-  '--enable-unsafe-swiftshader',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
 
 /** The served application in a browser, with a folder for what it downloads. */
 export class Application {
@@ -50,9 +38,9 @@ export class Application {
       server.on('exit', () => reject(new Error('The server stopped.')));
     });
     const browser = await launch({
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: CHROMIUM,
       headless: true,
-      args: FLAGS,
+      args: CHROMIUM_FLAGS,
     });
     const page = await browser.newPage();
     await page.setViewport({ width: 1280, height: 800 });

@@ -2,19 +2,9 @@
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { launch } from 'puppeteer-core';
+import { CHROMIUM, CHROMIUM_FLAGS } from './chromium.mjs';
 import { root } from './steps.mjs';
 
-const FLAGS = [
-  '--no-sandbox',
-  '--use-gl=angle',
-  '--use-angle=swiftshader',
-  '--enable-unsafe-swiftshader',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
 const folder = join(root, 'docs/screenshots');
 const server = spawn(process.execPath, ['server/dist/server.mjs'], {
   cwd: root,
@@ -25,9 +15,9 @@ const origin = await new Promise((resolve) =>
   server.stdout.on('data', (text) => resolve(/http:\/\/localhost:\d+/.exec(String(text))[0])),
 );
 const browser = await launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: CHROMIUM,
   headless: true,
-  args: FLAGS,
+  args: CHROMIUM_FLAGS,
 });
 const page = await browser.newPage();
 await page.setViewport({ width: 1280, height: 800 });

@@ -2,6 +2,7 @@
 // and the end-to-end tests.
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
+import { CHROMIUM } from './chromium.mjs';
 import { installPackages, run } from './steps.mjs';
 
 installPackages();
@@ -27,7 +28,7 @@ function step(name, work) {
 
 /** Installs Debian's Chromium as root; anybody else is told the command. */
 function installChromium() {
-  if (existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium')) return;
+  if (existsSync(CHROMIUM)) return;
   const command = 'apt-get update && apt-get install -y --no-install-recommends chromium';
   if (process.getuid?.() !== 0 || spawnSync('which', ['apt-get']).status !== 0) {
     console.error(

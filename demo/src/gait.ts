@@ -269,12 +269,20 @@ function along(fall: Footfall, other: Footfall): number {
   return z;
 }
 
+/** How far before the ankles the pelvis stands: the weight rests on the middle of the feet, not on the heels. */
+export const STANDING_FORWARD = 0.03;
+
+function standingPlace(feet: readonly Footfall[]): { x: number; z: number } {
+  const heading = (feet[0]!.heading + feet[1]!.heading) / 2;
+  const [dx, , dz] = turnY(heading, [0, 0, STANDING_FORWARD]);
+  return { x: (feet[0]!.x + feet[1]!.x) / 2 + dx, z: (feet[0]!.z + feet[1]!.z) / 2 + dz };
+}
+
 /** Adds the standing still before the first and after the last step, where there is some. */
 function withRest(events: StepEvent[], all: readonly (Footfall & { side: number })[]): StepEvent[] {
   const still = (time: number, pick: readonly (Footfall & { side: number })[]): StepEvent => ({
     time,
-    x: (pick[0]!.x + pick[1]!.x) / 2,
-    z: (pick[0]!.z + pick[1]!.z) / 2,
+    ...standingPlace(pick),
     heading: (pick[0]!.heading + pick[1]!.heading) / 2,
     stride: 0,
     support: 0,

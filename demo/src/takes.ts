@@ -3,7 +3,7 @@ import { checkClip } from '@warper/core';
 import type { Build } from './build';
 import { JOINT_NAMES, standingHip } from './build';
 import type { Footfall, Footwork, Manner, TrueSteps } from './gait';
-import { trueSteps, walkBody } from './gait';
+import { STANDING_FORWARD, trueSteps, walkBody } from './gait';
 import type { Arm, Stance } from './pose';
 import { poseBody } from './pose';
 import { ease } from './spline';
@@ -205,7 +205,7 @@ function quietStance(b: Build, period: number): (t: number) => Stance {
       pelvis: [
         0.016 * sway,
         standingHip(b) - 0.0083 * b.height - 0.002 * Math.abs(sway) ** 2,
-        0.004 * wave(t, 1, 0.3),
+        STANDING_FORWARD + 0.004 * wave(t, 1, 0.3),
       ],
       pelvisTurn: { yaw: 0.012 * wave(t, 1, 0.4), pitch: 2 * DEG, roll: 0.022 * sway },
       torso: { yaw: 0.01 * wave(t, 1, 0.1), pitch: -0.5 * DEG - 0.9 * DEG * breath, roll: -0.026 * sway },

@@ -9,6 +9,9 @@ import { readMotionFile } from '../read';
 import { makeTestGlb } from '../testing';
 import { readGltf } from './read';
 import { sampleKeys } from './sampler';
+import { WebIO } from '@gltf-transform/core';
+import { mergeBuffers } from './mergeBuffers';
+import { openDocument } from './open';
 import { filesBeside, packGltf } from './pack';
 import { writeGlb } from './write';
 
@@ -208,6 +211,34 @@ describe('writing GLB', () => {
     const again = await readGltf(written, 'b.glb');
     expect(again.clips.map((c) => c.name)).toEqual(['baked']);
     expect(again.bodies[0]!.skinned).toBe(true);
+  });
+});
+
+describe('what a body wears', () => {
+  it('stays in a bake: mesh, material and texture, to the byte', async () => {
+    const document = await openDocument(simpleSkin);
+    const picture = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 7, 7, 7);
+    const texture = document.createTexture('cloth').setImage(picture).setMimeType('image/png');
+    const material = document.createMaterial('coat').setBaseColorTexture(texture).setRoughnessFactor(0.25);
+    for (const mesh of document.getRoot().listMeshes())
+      mesh.listPrimitives().forEach((p) => p.setMaterial(material));
+    mergeBuffers(document);
+    const bytes = await new WebIO().writeBinary(document);
+    const read = await readGltf(bytes, 'dressed.glb');
+    const { layout } = read.bodies[0]!;
+    if (layout.kind !== 'gltf') throw new Error('expected glTF');
+    const baked = (await openDocument(await writeGlb(read.clips[0]!, { bytes, layout }))).getRoot();
+    expect(baked.listAnimations()).toHaveLength(1);
+    expect(baked.listTextures().map((t) => [t.getName(), [...t.getImage()!]])).toEqual([
+      ['cloth', [...picture]],
+    ]);
+    const worn = baked.listMeshes()[0]!.listPrimitives()[0]!;
+    expect(worn.getMaterial()!.getName()).toBe('coat');
+    expect(worn.getMaterial()!.getRoughnessFactor()).toBe(0.25);
+    const before = document.getRoot().listMeshes()[0]!.listPrimitives()[0]!;
+    for (const name of ['POSITION', 'WEIGHTS_0']) {
+      expect(worn.getAttribute(name)!.getArray()).toEqual(before.getAttribute(name)!.getArray());
+    }
   });
 });
 
