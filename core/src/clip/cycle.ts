@@ -24,12 +24,17 @@ export interface Cycle {
 const cycles = new WeakMap<Clip, Map<string, Cycle>>();
 
 /** Prepares [from, to) for repeating: closes it where it has to be closed, and calms the root across the join. */
-export function prepareCycle(clip: Clip, from: number, to: number): Cycle {
+export function prepareCycle(
+  clip: Clip,
+  from: number,
+  to: number,
+  verdict: Loop['verdict'] | null = null,
+): Cycle {
   let spans = cycles.get(clip);
   if (!spans) cycles.set(clip, (spans = new Map()));
-  const key = `${from}:${to}`;
+  const key = `${from}:${to}:${verdict}`;
   let cycle = spans.get(key);
-  if (!cycle) spans.set(key, (cycle = makeCycle(clip, examineLoop(clip, from, to))));
+  if (!cycle) spans.set(key, (cycle = makeCycle(clip, examineLoop(clip, from, to, verdict))));
   return cycle;
 }
 

@@ -39,17 +39,24 @@ const memo = new WeakMap<Clip, Map<string, Loop>>();
 /**
  * Examines the span of samples [from, to) as a cycle. The poses are compared after the whole-body fit that takes
  * the first onto the last, so that travel and turning are no part of the gap.
+ *
+ * @param verdict what was found of the clip that this one was made from (mirrored, on another skeleton); null judges
  */
-export function examineLoop(clip: Clip, from = 0, to = clip.frames): Loop {
+export function examineLoop(
+  clip: Clip,
+  from = 0,
+  to = clip.frames,
+  verdict: Loop['verdict'] | null = null,
+): Loop {
   let spans = memo.get(clip);
   if (!spans) memo.set(clip, (spans = new Map()));
-  const key = `${from}:${to}`;
+  const key = `${from}:${to}:${verdict}`;
   let loop = spans.get(key);
-  if (!loop) spans.set(key, (loop = examine(clip, from, to)));
+  if (!loop) spans.set(key, (loop = examine(clip, from, to, verdict)));
   return loop;
 }
 
-function examine(clip: Clip, from: number, to: number): Loop {
+function examine(clip: Clip, from: number, to: number, given: Loop['verdict'] | null): Loop {
   const a = Math.ceil(from);
   const b = Math.ceil(to) - 1;
   const span = { in: from, out: to };
@@ -59,11 +66,11 @@ function examine(clip: Clip, from: number, to: number): Loop {
   const last = reader.read(b);
   const cycle = fitClouds(last, first, clip, a, b);
   const gap = cloudDistance(last.cloud, first.cloud, reader.weights, cycle);
-  if (samePose(clip, a, b, first, last, cycle)) {
+  if (given ? given === 'doubled' : samePose(clip, a, b, first, last, cycle)) {
     return { verdict: 'doubled', ...span, period: b - a, gapMetres: gap, cycle };
   }
   const step = reader.usualStep(a, b);
-  if (gap <= ORDINARY_STEP * step && gap >= SHORTEST_STEP * step) {
+  if (given ? given === 'ordinary' : gap <= ORDINARY_STEP * step && gap >= SHORTEST_STEP * step) {
     return {
       verdict: 'ordinary',
       ...span,
@@ -73,7 +80,7 @@ function examine(clip: Clip, from: number, to: number): Loop {
     };
   }
   const motion = reader.largestDistance(first, a, b);
-  const verdict = gap > NOT_A_LOOP * motion ? 'none' : 'closes';
+  const verdict = given ?? (gap > NOT_A_LOOP * motion ? 'none' : 'closes');
   return { verdict, ...span, period: b - a, gapMetres: gap, cycle };
 }
 

@@ -44,7 +44,7 @@ describe('a clip on another skeleton', () => {
     });
     const mapped = clipOnSkeleton(clip, doubled);
     expect(mapped.translations[9 * 3 + 2]).toBeCloseTo(2 * 0.9, 5);
-    expect(mapped.rotations).toEqual(clip.rotations);
+    mapped.rotations.forEach((v, i) => expect(v).toBeCloseTo(clip.rotations[i]!, 6));
   });
 
   it('refuses a skeleton of another kind and names the bones', () => {

@@ -49,11 +49,17 @@ export function poseToWorld(skeleton: Skeleton, pose: Pose, out: WorldPose): Wor
  */
 export function sampleBetween(clip: Clip, first: number, second: number, t: number, out: Pose): void {
   const joints = clip.skeleton.names.length;
-  const { rotations, translations, translated } = clip;
+  const { rotations } = clip;
   const a = first * joints * 4;
   const b = second * joints * 4;
   if (t === 0) for (let i = 0; i < joints * 4; i++) out.rotations[i] = rotations[a + i]!;
   else betweenRotations(rotations, a, rotations, b, joints, t, out.rotations);
+  sampleTranslations(clip, first, second, t, out);
+}
+
+/** Writes the translations of a clip between two samples, of the joints that it moves. */
+export function sampleTranslations(clip: Clip, first: number, second: number, t: number, out: Pose): void {
+  const { translations, translated } = clip;
   const ta = first * translated.length * 3;
   const tb = second * translated.length * 3;
   for (let i = 0; i < translated.length; i++) {

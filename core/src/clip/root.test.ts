@@ -48,7 +48,49 @@ describe('root and heading', () => {
       turn: 0.3,
       joints: { hips: [0, 0, (f / 89) * 2 * Math.PI] },
     }));
+    rawHeadings(clip).forEach((h) => expect(Math.abs(degrees(h - 0.3))).toBeLessThan(1));
+  });
+
+  it('follows a cartwheel that turns a quarter, and faces where the body stands again', () => {
+    const clip = figureClip(90, (f) => ({
+      x: 0,
+      z: 0,
+      turn: 0.3 + (f / 89) * (Math.PI / 2),
+      joints: { hips: [0, 0, (f / 89) * 2 * Math.PI] },
+    }));
     const h = rawHeadings(clip);
-    for (let f = 1; f < 90; f++) expect(Math.abs(degrees(h[f]! - h[f - 1]!))).toBeLessThan(30);
+    expect(degrees(h[89]! - h[0]!)).toBeCloseTo(90, 1);
+    for (let f = 1; f < 90; f++) expect(Math.abs(degrees(h[f]! - h[f - 1]!))).toBeLessThan(10);
+  });
+
+  it('turns about evenly where a body goes over sideways and comes up forwards', () => {
+    const half = Math.PI;
+    const clip = figureClip(90, (f) => ({
+      x: 0,
+      z: 0,
+      turn: 0,
+      joints: { hips: f < 45 ? [0, 0, (f / 45) * half] : [((f - 45) / 44) * half, 0, half] },
+    }));
+    const h = rawHeadings(clip);
+    expect(Math.abs(degrees(h[89]! - h[0]!))).toBeCloseTo(180, 1);
+    for (let f = 1; f < 90; f++) expect(Math.abs(degrees(h[f]! - h[f - 1]!))).toBeLessThan(10);
+  });
+
+  it('does not jump in slow tumbling of any kind', () => {
+    const speed = fc.double({ min: -3, max: 3, noNaN: true });
+    fc.assert(
+      fc.property(speed, speed, speed, (pitch, yaw, roll) => {
+        const clip = figureClip(120, (f) => ({
+          x: 0,
+          z: 0,
+          turn: (yaw * f) / 120,
+          joints: { hips: [(pitch * f) / 120, 0, (roll * f) / 120] },
+        }));
+        const track = rootTrack(clip);
+        for (let f = 1; f < 120; f++)
+          expect(Math.abs(degrees(track[f * 3 + 2]! - track[f * 3 - 1]!))).toBeLessThan(30);
+      }),
+      { numRuns: 60 },
+    );
   });
 });

@@ -1,7 +1,10 @@
+import { InputError } from '../math/errors';
 import { smoothGaussian } from '../math/smoothing';
 import type { Role } from '../skeleton/roles';
-import { jointOfRole, legLength } from '../skeleton/skeleton';
+import { legLength, legsOf } from '../skeleton/legs';
+import type { Skeleton } from '../skeleton/skeleton';
 import type { Clip } from './clip';
+import { carryThroughFlight, stepsFromLowest, stepsFromPlanted, wayOfSteps } from './footWay';
 import { rootTrack } from './root';
 import { jointTracks } from './track';
 
@@ -15,10 +18,13 @@ export interface Span {
 export interface JointSteps {
   readonly role: Role;
   readonly joint: number;
+  /** Number of the leg in `legsOf`, and whether the joint is its tip, which stays down when the ankle rises. */
+  readonly leg: number;
+  readonly tip: boolean;
   readonly spans: readonly Span[];
 }
 
-/** The steps of a clip: per planted joint, and per foot as the union of its joints' spans. */
+/** The steps of a clip: per planted joint, and per foot as the union of its joints' spans (of four legs the hind ones). */
 export interface Steps {
   readonly joints: readonly JointSteps[];
   readonly leftFoot: readonly Span[];
@@ -35,8 +41,13 @@ const SHORTEST_GAP_SECONDS = 0.07;
 const SHORTEST_SPAN_SECONDS = 0.08;
 /** A joint's own floor in a clip: the height below which this share of its samples lies. */
 const FLOOR_SHARE = 0.02;
-/** How far a treading foot's floor velocity may differ from the common one, as a share of it. */
-const TREAD_TOLERANCE = 0.5;
+/** In place: how fast (L a second) the feet go under a body, and up to what share of that the body goes itself. */
+const TREADS = { speed: 0.2, share: 0.35 };
+/** Height (L) within which a foot is among the lowest, and seconds over which a first guess at the way is calmed. */
+const LOW = 0.012;
+const GUESS_SECONDS = 0.06;
+/** Rounds in which steps and way are found from each other; two settle, a third changes nothing. */
+const TREAD_ROUNDS = 3;
 
 const none: Steps = { joints: [], leftFoot: [], rightFoot: [] };
 const found = new WeakMap<Clip, Steps>();
@@ -56,21 +67,126 @@ export function findSteps(clip: Clip): Steps {
 }
 
 function detect(clip: Clip, length: number): Steps {
-  const roles = (['leftFoot', 'leftToes', 'rightFoot', 'rightToes'] as const).filter(
-    (role) => jointOfRole(clip.skeleton, role) >= 0,
+  const planted = legsOf(clip.skeleton).flatMap((leg, i) =>
+    leg.planted.map((joint) => ({
+      role: clip.skeleton.roles[joint]!,
+      joint,
+      leg: i,
+      tip: joint === leg.tip,
+    })),
   );
-  const indices = roles.map((role) => jointOfRole(clip.skeleton, role));
+  const indices = planted.map((p) => p.joint);
   const tracks = jointTracks(clip, indices);
-  const paths = indices.map((_, i) => smoothPath(tracks, indices.length, i, clip));
-  const treading = treadVelocity(clip, paths, length);
-  const joints = roles.map((role, i) => ({
-    role,
-    joint: indices[i]!,
-    spans: plantedSpans(paths[i]!, clip, length, treading),
-  }));
+  const paths = (from: Float64Array): Path[] =>
+    indices.map((_, i) => smoothPath(from, indices.length, i, clip));
+  const spansIn = (from: Float64Array): JointSteps[] =>
+    paths(from).map((path, i) => ({ ...planted[i]!, spans: plantedSpans(path, clip, length) }));
+  const guess = treadingWay(clip, tracks, paths(tracks), planted, length);
+  if (!guess) return stepsOfJoints(clip.skeleton, spansIn(tracks));
+  // In place the feet move under the body: they are looked at as if it went where they say, until both agree.
+  let way = guess;
+  let joints = spansIn(alongWay(tracks, rootTrack(clip), way));
+  for (let round = 0; round < TREAD_ROUNDS; round++) {
+    const steps = stepsFromPlanted(tracks, rootTrack(clip), joints);
+    if (steps.weights.every((w) => w === 0)) break;
+    carryThroughFlight(steps);
+    way = wayOfSteps(steps, rootTrack(clip), 0);
+    joints = spansIn(alongWay(tracks, rootTrack(clip), way));
+  }
+  return stepsOfJoints(clip.skeleton, joints);
+}
+
+/** Tracks as they are when the body goes along a way (frames x 2) instead of its root's own. */
+function alongWay(tracks: Float64Array, root: Float64Array, way: Float64Array): Float64Array {
+  const width = (tracks.length * 3) / root.length;
+  return tracks.map((v, i) => {
+    const f = Math.floor(i / width);
+    const k = i % 3;
+    return k === 1 ? v : v + way[f * 2 + k / 2]! - root[f * 3 + k / 2]!;
+  });
+}
+
+/**
+ * The way that the lowest feet say a body goes, where its root does not go there: a clip in place. Null for clips that
+ * travel, or whose feet rest.
+ */
+function treadingWay(
+  clip: Clip,
+  tracks: Float64Array,
+  paths: readonly Path[],
+  planted: readonly Omit<JointSteps, 'spans'>[],
+  length: number,
+): Float64Array | null {
+  const root = rootTrack(clip);
+  // Ankles rise before their step ends; where a leg has a tip, that one is looked at.
+  const heights = paths.map(({ height }, i) =>
+    planted[i]!.tip || !planted.some((p) => p.leg === planted[i]!.leg && p.tip)
+      ? height
+      : new Float64Array(clip.frames).fill(1e3),
+  );
+  const steps = stepsFromLowest(tracks, root, heights, LOW * length);
+  const way = wayOfSteps(steps, root, GUESS_SECONDS * clip.rate);
+  let [trodden, gone] = [0, 0];
+  for (let f = 1; f < clip.frames; f++) {
+    trodden += Math.hypot(way[f * 2]! - way[f * 2 - 2]!, way[f * 2 + 1]! - way[f * 2 - 1]!);
+    gone += Math.hypot(root[f * 3]! - root[f * 3 - 3]!, root[f * 3 + 1]! - root[f * 3 - 2]!);
+  }
+  const seconds = (clip.frames - 1) / clip.rate;
+  return trodden > TREADS.speed * length * seconds && gone < TREADS.share * trodden ? way : null;
+}
+
+function stepsOfJoints(skeleton: Skeleton, joints: readonly JointSteps[]): Steps {
+  const legs = legsOf(skeleton);
   const foot = (side: string): Span[] =>
-    unite(joints.filter((j) => j.role.startsWith(side)).flatMap((j) => j.spans));
+    unite(joints.filter((j) => legs[j.leg]!.side === side && !legs[j.leg]!.front).flatMap((j) => j.spans));
   return { joints, leftFoot: foot('left'), rightFoot: foot('right') };
+}
+
+/** The tip of the same leg, where it is planted as well; undefined for a tip and for legs without. */
+export const tipBeside = (joints: readonly JointSteps[], of: JointSteps): JointSteps | undefined =>
+  of.tip ? undefined : joints.find((j) => j.leg === of.leg && j.tip);
+
+/**
+ * Gives a clip the steps of the one that it was made from (moved along another way, mirrored, on another skeleton), so
+ * that they are found, and edited, once.
+ *
+ * @param jointIn the joint of the new clip's skeleton that stands for one of the old; -1 for none
+ */
+export function inheritSteps(
+  clip: Clip,
+  from: Clip,
+  jointIn: (joint: number) => number = (joint) => joint,
+): Clip {
+  const legs = legsOf(clip.skeleton);
+  const joints = findSteps(from).joints.flatMap((old): JointSteps[] => {
+    const joint = jointIn(old.joint);
+    const leg = legs.findIndex((l) => l.planted.includes(joint));
+    if (leg < 0) return [];
+    const role = clip.skeleton.roles[joint]!;
+    return [{ role, joint, leg, tip: joint === legs[leg]!.tip, spans: old.spans }];
+  });
+  found.set(clip, stepsOfJoints(clip.skeleton, joints));
+  return clip;
+}
+
+/**
+ * A clip with the user's own spans for some planted joints, by joint name; the others keep what was found.
+ *
+ * @throws InputError `steps` where a joint is not one that can be planted
+ */
+export function withSteps(clip: Clip, edited: Readonly<Record<string, readonly Span[]>>): Clip {
+  const { joints } = findSteps(clip);
+  for (const name of Object.keys(edited)) {
+    if (joints.some((j) => clip.skeleton.names[j.joint] === name)) continue;
+    throw new InputError('steps', `${name} is no joint of ${clip.name} that can be planted.`, {
+      place: { bone: name },
+      hint: `Those are ${joints.map((j) => clip.skeleton.names[j.joint]).join(', ')}.`,
+    });
+  }
+  const copy = { ...clip };
+  const own = joints.map((j) => ({ ...j, spans: unite(edited[clip.skeleton.names[j.joint]!] ?? j.spans) }));
+  found.set(copy, stepsOfJoints(clip.skeleton, own));
+  return copy;
 }
 
 /** One joint's track: despiked, smoothed positions, their velocities, and the height over its own floor. */
@@ -130,43 +246,8 @@ function differentiate(values: Float64Array, rate: number): Float64Array {
   });
 }
 
-/**
- * The floor velocity, in the root's frame, at which planted feet move under a body that walks in place: the median
- * over all moments at which a foot is low and does not rise or sink. Null where low feet rest, as they do in clips that
- * travel.
- */
-function treadVelocity(clip: Clip, paths: readonly Path[], length: number): [number, number] | null {
-  const root = rootTrack(clip);
-  const along: number[] = [];
-  const aside: number[] = [];
-  for (const path of paths) {
-    for (let f = 0; f < clip.frames; f++) {
-      if (path.height[f]! > ON.height * length || Math.abs(path.vy[f]!) > 0.25 * length) continue;
-      const [a, b] = inRootFrame(path.vx[f]!, path.vz[f]!, root[f * 3 + 2]!);
-      along.push(b);
-      aside.push(a);
-    }
-  }
-  if (along.length < 4) return null;
-  const median = (v: number[]): number => v.sort((p, q) => p - q)[v.length >> 1]!;
-  const tread: [number, number] = [median(aside), median(along)];
-  return Math.hypot(...tread) > ON.speed * length ? tread : null;
-}
-
-function inRootFrame(x: number, z: number, heading: number): [number, number] {
-  const s = Math.sin(heading);
-  const c = Math.cos(heading);
-  return [x * c - z * s, x * s + z * c];
-}
-
-function plantedSpans(path: Path, clip: Clip, length: number, tread: [number, number] | null): Span[] {
-  const root = tread ? rootTrack(clip) : null;
-  const speed = path.vx.map((vx, f) => {
-    if (!tread || !root) return Math.hypot(vx, path.vy[f]!, path.vz[f]!);
-    const [a, b] = inRootFrame(vx, path.vz[f]!, root[f * 3 + 2]!);
-    const off = Math.hypot(a - tread[0], b - tread[1]) / Math.hypot(...tread);
-    return Math.max(Math.abs(path.vy[f]!), (off / TREAD_TOLERANCE) * ON.speed * length);
-  });
+function plantedSpans(path: Path, clip: Clip, length: number): Span[] {
+  const speed = path.vx.map((vx, f) => Math.hypot(vx, path.vy[f]!, path.vz[f]!));
   const flags = new Uint8Array(clip.frames);
   let on = false;
   for (let f = 0; f < clip.frames; f++) {
@@ -174,10 +255,17 @@ function plantedSpans(path: Path, clip: Clip, length: number, tread: [number, nu
     on = path.height[f]! < limit.height * length && speed[f]! < limit.speed * length;
     flags[f] = on ? 1 : 0;
   }
-  let spans = spansOf(flags);
-  spans = closeGaps(spans, SHORTEST_GAP_SECONDS * clip.rate);
+  let spans = closeGaps(spansOf(flags), SHORTEST_GAP_SECONDS * clip.rate);
+  // Hysteresis bridges a slip in the middle of a step; at its ends a joint that has begun to move has begun to move.
+  const rests = (f: number): boolean => speed[f]! < ON.speed * length;
+  spans = spans.map((s) => {
+    let { start, end } = s;
+    while (start < end && !rests(start)) start++;
+    while (end > start && !rests(end - 1)) end--;
+    return { start, end };
+  });
   spans = spans.filter((s) => s.end - s.start >= SHORTEST_SPAN_SECONDS * clip.rate);
-  return tread ? spans : spans.flatMap((s) => splitCreep(path, s, CREEP * length));
+  return spans.flatMap((s) => splitCreep(path, s, CREEP * length));
 }
 
 function spansOf(flags: Uint8Array): Span[] {

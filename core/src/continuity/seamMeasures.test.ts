@@ -5,7 +5,7 @@ import { PLAIN_SEAM } from '../scene/scene';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { DEFAULT_THRESHOLDS, gradeOf, gradeSeam } from './grade';
-import { measureSeam } from './seamMeasures';
+import { measureSeam, measureSeams, seamMeasures } from './seamMeasures';
 
 const SPEED = 1.2 / 30;
 const walk = figureClip(
@@ -116,5 +116,46 @@ describe('grades', () => {
     });
     expect(gradeSeam({ ...none, hitch: 2.5 }, t)).toEqual({ grade: 'bad', worst: 'hitch' });
     expect(gradeSeam(none, t).grade).toBe('good');
+  });
+});
+
+describe('measures after an edit', () => {
+  const library = libraryOf(walk);
+  const lane = (nudged: number, x: number) =>
+    sceneOf(
+      Array.from({ length: 12 }, (_, i) =>
+        segmentOf(walk, {
+          id: `s${i}`,
+          out: 60,
+          start: i * 52,
+          seam: { ...PLAIN_SEAM, nudge: { x: i === nudged ? x : 0, z: 0, turn: 0 } },
+        }),
+      ),
+    );
+
+  it('are those of a scene that was never measured before, and kept where nothing changed', () => {
+    const before = compile(lane(0, 0), library);
+    const first = measureSeams(before.characters[0]!, 30);
+    for (const i of [3, 8, 11]) {
+      const edited = compile(lane(i, 0.2), library, before);
+      const kept = measureSeams(edited.characters[0]!, 30);
+      const fresh = edited.characters[0]!.segments.slice(1).map((_, k) =>
+        measureSeam(edited.characters[0]!, k, 30),
+      );
+      kept.forEach((m, k) => {
+        expect(m.popCm).toBeCloseTo(fresh[k]!.popCm, 9);
+        expect(m.slideCm).toBeCloseTo(fresh[k]!.slideCm, 9);
+        expect(m.move.x).toBeCloseTo(fresh[k]!.move.x, 9);
+      });
+      // A seam far before the edit is the very object that was measured first.
+      expect(kept[0] === first[0]).toBe(
+        edited.characters[0]!.segments[1] === before.characters[0]!.segments[1],
+      );
+    }
+  });
+
+  it('are made once', () => {
+    const c = compile(lane(2, 0.1), library).characters[0]!;
+    expect(seamMeasures(c, 4, 30)).toBe(seamMeasures(c, 4, 30));
   });
 });

@@ -43,13 +43,42 @@ export interface SeamMeasures extends SeamValues {
 /** Frames read before and after a seam, so that a step has neighbours. */
 const MARGIN = 2;
 
+/** What a seam was measured in: while all of it is the same, so are its measures. */
+interface Measured {
+  readonly around: readonly unknown[];
+  readonly measures: SeamMeasures;
+}
+
+const known = new WeakMap<SegmentPlan, Measured>();
+
+/**
+ * The measures of a seam, made again only where an edit has touched it: the segments on both sides and their neighbours,
+ * what lies over them, and how they are judged. With held feet, which a step far away may move, everything counts.
+ */
+export function seamMeasures(
+  plan: CharacterPlan,
+  index: number,
+  framesPerSecond: number,
+  thresholds: Thresholds = DEFAULT_THRESHOLDS,
+): SeamMeasures {
+  const own = plan.segments[index + 1]!;
+  const near = plan.holdsFeet ? plan.segments : plan.segments.slice(Math.max(0, index - 2), index + 5);
+  const around = [index, framesPerSecond, thresholds, plan.layers, plan.character.footLock, ...near];
+  const made = known.get(own);
+  if (made && made.around.length === around.length && made.around.every((v, i) => v === around[i]))
+    return made.measures;
+  const measures = measureSeam(plan, index, framesPerSecond, thresholds);
+  known.set(own, { around, measures });
+  return measures;
+}
+
 /** Measures the seams of a character, in order. */
 export function measureSeams(
   plan: CharacterPlan,
   framesPerSecond: number,
   thresholds: Thresholds = DEFAULT_THRESHOLDS,
 ): SeamMeasures[] {
-  return plan.segments.slice(1).map((_, i) => measureSeam(plan, i, framesPerSecond, thresholds));
+  return plan.segments.slice(1).map((_, i) => seamMeasures(plan, i, framesPerSecond, thresholds));
 }
 
 /** Measures the seam between segments `index` and `index + 1`. */

@@ -1,4 +1,4 @@
-import { findSteps } from '../clip/steps';
+import { findSteps, tipBeside } from '../clip/steps';
 import type { CharacterPlan, SegmentPlan } from '../evaluate/plan';
 import { isPlanted } from '../evaluate/planted';
 import type { Window } from './window';
@@ -23,12 +23,12 @@ export function seamSlide(
   const middle = after.overlap > 0 ? after.start + after.overlap / 2 : after.start;
   const side = (frame: number): SegmentPlan => (frame < middle ? before : after);
   let most = 0;
-  for (const { joint, role } of findSteps(after.clip).joints) {
+  const steps = findSteps(after.clip).joints;
+  for (const own of steps) {
+    const { joint } = own;
     const column = joints.indexOf(joint);
     if (column < 0) continue;
-    const toes = findSteps(after.clip).joints.find(
-      (j) => j.role === role.replace('Foot', 'Toes') && j.role !== role,
-    );
+    const toes = tipBeside(steps, own);
     let path = 0;
     for (let frame = after.start; frame <= after.start + length; frame++) {
       const segment = side(frame);

@@ -1,6 +1,6 @@
 import type { Clip } from '../clip/clip';
 import type { Span } from '../clip/steps';
-import { findSteps } from '../clip/steps';
+import { findSteps, tipBeside } from '../clip/steps';
 import { jointTracks } from '../clip/track';
 import { soleHeights } from '../skeleton/sole';
 
@@ -28,8 +28,9 @@ export function measureSteps(clip: Clip, offset = 0): StepMeasure[] {
     clip,
     joints.map((j) => j.joint),
   );
-  return joints.flatMap(({ role, joint, spans }, column) => {
-    const toes = joints.find((j) => j.role === role.replace('Foot', 'Toes') && j.role !== role);
+  return joints.flatMap((steps, column) => {
+    const { joint, spans } = steps;
+    const toes = tipBeside(joints, steps);
     return spans.map((span) => ({
       joint: clip.skeleton.names[joint]!,
       start: span.start + offset,

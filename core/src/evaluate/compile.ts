@@ -1,23 +1,19 @@
-import type { Clip } from '../clip/clip';
-import { prepareCycle } from '../clip/cycle';
-import { clipOnSkeleton } from '../clip/mapping';
 import { makePose } from '../clip/pose';
-import { rootTrack } from '../clip/root';
 import { InputError } from '../math/errors';
-import type { FloorMove } from '../math/floorMove';
-import { STILL, composeMoves, invertMove } from '../math/floorMove';
 import type { Rate } from '../math/rate';
 import { parseRate } from '../math/rate';
-import type { Character, Lane, Scene } from '../scene/scene';
-import { bodyLane } from '../scene/scene';
+import type { BodyLane, Character, LayerLane, Scene, Segment } from '../scene/scene';
+import { bodyLane, layerLanes } from '../scene/scene';
 import type { Skeleton } from '../skeleton/skeleton';
-import type { ClipLookup, Placed } from '../timeline/lane';
+import type { ClipLookup } from '../timeline/lane';
 import { laneSpan, layOut, requireClip } from '../timeline/lane';
-import type { CharacterPlan, Plan, SegmentPlan } from './plan';
-import { segmentPose } from './segmentPose';
-import { makeSettle } from './makeSettle';
-import type { SolvedFit } from './solveFit';
-import { solveFit } from './solveFit';
+import { compileLayer } from './compileLayer';
+import type { CharacterPlan, LayerPlan, Plan } from './plan';
+import { placeSegments } from './placeSegments';
+import type { PreparedClip } from './prepareClip';
+import { prepareClip } from './prepareClip';
+import { baseSegment } from './baseSegment';
+import { unionOfTranslated } from './translated';
 
 /** Where clips and bodies are found by id. */
 export interface Library {
@@ -28,33 +24,30 @@ export interface Library {
 /** What a character's plan was made from; the same inputs give the same plan. */
 interface Origin {
   readonly character: Character;
-  readonly lane: Lane | undefined;
-  readonly segments: readonly unknown[];
+  readonly lane: BodyLane | undefined;
+  readonly layers: readonly LayerLane[];
+  readonly segments: readonly Segment[];
   readonly rate: Scene['rate'];
+  readonly steps: Scene['steps'];
 }
 
 const origins = new WeakMap<CharacterPlan, Origin>();
 
 /**
- * Compiles a scene into a plan: time maps, loops, solved fits. Characters whose part of the scene is the same as
- * in `previous` are taken over as they are.
+ * Compiles a scene into a plan: time maps, loops, solved fits, layers. What did not change since `previous` is taken over:
+ * whole characters, and of a changed one the segments, fits and layers that an edit did not touch.
  *
  * @throws InputError where a clip or body is missing, or a clip does not fit the character's skeleton
  */
 export function compile(scene: Scene, library: Library, previous?: Plan): Plan {
   const rate = parseRate(scene.rate);
   const characters = scene.characterOrder.map((id) => {
-    const character = scene.characters[id]!;
-    const lane = bodyLane(scene, id);
-    const origin: Origin = {
-      character,
-      lane,
-      segments: lane?.segments.map((s) => scene.segments[s]) ?? [],
-      rate: scene.rate,
-    };
+    const origin = originOf(scene, id);
     const old = previous?.characters.find((c) => c.character.id === id);
-    if (old && sameOrigin(origins.get(old), origin)) return old;
-    const plan = compileCharacter(scene, character, lane, library, rate);
+    const from = old && origins.get(old);
+    if (old && from && sameOrigin(from, origin)) return old;
+    const reusable = from && from.rate === origin.rate && from.steps === origin.steps ? old : undefined;
+    const plan = compileCharacter(scene, origin, library, rate, reusable);
     origins.set(plan, origin);
     return plan;
   });
@@ -62,29 +55,41 @@ export function compile(scene: Scene, library: Library, previous?: Plan): Plan {
   return {
     rate,
     characters,
-    start: used.length > 0 ? Math.min(...used.map((c) => c.start)) : 0,
-    end: used.length > 0 ? Math.max(...used.map((c) => c.end)) : 0,
+    start: used.reduce((least, c) => Math.min(least, c.start), used[0]?.start ?? 0),
+    end: used.reduce((most, c) => Math.max(most, c.end), 0),
   };
 }
 
-function sameOrigin(a: Origin | undefined, b: Origin): boolean {
+function originOf(scene: Scene, id: string): Origin {
+  const lane = bodyLane(scene, id);
+  const layers = layerLanes(scene, id);
+  const segments = [lane, ...layers].flatMap((l) => l?.segments.map((s) => scene.segments[s]!) ?? []);
+  const { rate, steps } = scene;
+  return { character: scene.characters[id]!, lane, layers, segments, rate, steps };
+}
+
+function sameOrigin(a: Origin, b: Origin): boolean {
   return (
-    a !== undefined &&
     a.character === b.character &&
     a.lane === b.lane &&
     a.rate === b.rate &&
-    a.segments.length === b.segments.length &&
-    a.segments.every((s, i) => s === b.segments[i])
+    a.steps === b.steps &&
+    sameList(a.layers, b.layers) &&
+    sameList(a.segments, b.segments)
   );
 }
 
+const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((v, i) => v === b[i]);
+
 function compileCharacter(
   scene: Scene,
-  character: Character,
-  lane: Lane | undefined,
+  origin: Origin,
   library: Library,
   rate: Rate,
+  old: CharacterPlan | undefined,
 ): CharacterPlan {
+  const { character, lane, layers } = origin;
   const skeleton = library.body(character.body);
   if (!skeleton) {
     throw new InputError('missing-body', `The body of ${character.name} is not in the library.`, {
@@ -92,136 +97,31 @@ function compileCharacter(
       hint: 'Import the file that it came from again.',
     });
   }
-  const onSkeleton = new Map<string, Clip>();
-  for (const id of lane?.segments ?? []) {
-    const segment = scene.segments[id]!;
-    if (!onSkeleton.has(segment.clip)) {
-      onSkeleton.set(segment.clip, clipOnSkeleton(requireClip(segment, library.clip), skeleton));
-    }
+  const prepared = new Map<Segment, PreparedClip>();
+  for (const segment of origin.segments) {
+    const clip = requireClip(segment, library.clip);
+    prepared.set(segment, prepareClip(clip, segment, skeleton, scene.steps));
   }
-  const moving = unionOfTranslated([...onSkeleton.values()], skeleton);
-  const clip = (id: string): Clip | undefined => {
-    const found = onSkeleton.get(id);
-    return found && withTranslated(found, moving);
-  };
-  const placed = lane ? layOut(scene, lane, clip) : [];
+  const moving = unionOfTranslated([...prepared.values()], skeleton);
+  const base = (item: ReturnType<typeof layOut>[number]): ReturnType<typeof baseSegment> =>
+    baseSegment(item, prepared.get(item.segment)!, moving);
+  const placed = lane ? layOut(scene, lane, library.clip) : [];
   const span = laneSpan(placed) ?? { start: 0, end: 0 };
-  const segments: SegmentPlan[] = [];
-  for (const item of placed) {
-    const own = segmentPlan(item, clip(item.segment.clip)!);
-    const before = segments.at(-1);
-    const solved = before
-      ? solveFit(before, own, item.segment.seam)
-      : { move: startMove(own, character, item.start), lift: 0, remark: null };
-    const placedPlan = place(own, solved);
-    const { settle } = item.segment.seam;
-    const settles = before && settle !== null && item.overlap === 0;
-    const seconds = settles ? (settle * rate.den) / rate.num : 0;
-    segments.push(
-      settles ? { ...placedPlan, settle: makeSettle(before, placedPlan, seconds, rate) } : placedPlan,
-    );
-  }
-  return { character, skeleton, segments, ...span, scratch: makePose(skeleton) };
-}
-
-/** A segment's plan as if its clip stayed where it was recorded. */
-function segmentPlan(item: Placed, clip: Clip): SegmentPlan {
-  const { segment, timing } = item;
-  const cycle = segment.loop ? prepareCycle(clip, segment.in, segment.out) : null;
-  const plan: SegmentPlan = {
-    id: segment.id,
-    name: segment.name,
-    clip: cycle?.clip ?? clip,
-    root: cycle?.root ?? rootTrack(clip),
-    start: item.start,
-    end: item.end,
-    in: segment.in,
-    out: segment.out,
-    repeat: segment.repeat,
-    period: timing.period,
-    speed: timing.speed,
-    samplesPerFrame: timing.samplesPerFrame,
-    loop: segment.loop,
-    cycle: cycle?.cycle ?? STILL,
-    travel: segment.travel,
-    move: new Float64Array(3),
-    lift: 0,
-    held: new Float64Array(2),
-    overlap: item.overlap,
-    curve: segment.seam.curve,
-    settle: null,
-    fit: segment.seam.fit,
-    fitRemark: null,
+  const segments = placeSegments(placed, placed.map(base), character, rate, old?.segments ?? []);
+  const layerPlans = layers.map((layer): LayerPlan => {
+    const items = layOut(scene, layer, library.clip);
+    return compileLayer(layer, items, items.map(base), skeleton, moving, old?.layers ?? []);
+  });
+  const same = old && sameList(old.layers, layerPlans) ? old.layers : layerPlans;
+  return {
+    character,
+    skeleton,
+    rate,
+    segments,
+    holdsFeet: character.footLock || segments.some((s) => s.route !== null),
+    layers: same,
+    ...span,
+    scratch: makePose(skeleton),
+    layerScratch: makePose(skeleton),
   };
-  holdAtStart(plan);
-  return plan;
 }
-
-function place(plan: SegmentPlan, { move, lift, remark }: SolvedFit): SegmentPlan {
-  const placed = {
-    ...plan,
-    move: Float64Array.of(move.x, move.z, move.turn),
-    lift,
-    held: new Float64Array(2),
-    fitRemark: remark,
-  };
-  holdAtStart(placed);
-  return placed;
-}
-
-/** Finds the floor place at which a segment in place stays: its root's at the first frame. */
-function holdAtStart(plan: SegmentPlan): void {
-  if (plan.travel !== 'in place') return;
-  const pose = makePose(plan.clip.skeleton);
-  segmentPose({ ...plan, travel: 'recorded' }, plan.start, false, pose);
-  plan.held[0] = pose.root[0]!;
-  plan.held[1] = pose.root[1]!;
-}
-
-/** The move that puts the root of the character's first frame where the character starts. */
-function startMove(plan: SegmentPlan, character: Character, frame: number): FloorMove {
-  if (!character.start) return STILL;
-  const pose = makePose(plan.clip.skeleton);
-  segmentPose(plan, frame, false, pose);
-  const [x, z, turn] = pose.root as unknown as [number, number, number];
-  const wanted = {
-    x: character.start.x,
-    z: character.start.z,
-    turn: (character.start.heading * Math.PI) / 180,
-  };
-  return composeMoves(wanted, invertMove({ x, z, turn }));
-}
-
-/** All joints that move relative to their parents in any of the clips; the carrier first. */
-function unionOfTranslated(clips: readonly Clip[], skeleton: Skeleton): Int32Array {
-  const joints = new Set([skeleton.carrier]);
-  for (const clip of clips) clip.translated.forEach((j) => joints.add(j));
-  return Int32Array.from(joints);
-}
-
-/** The clip with translations of the given joints; those that it does not move keep their rest offset. */
-function withTranslated(clip: Clip, joints: Int32Array): Clip {
-  if (clip.translated.length === joints.length && joints.every((j, i) => clip.translated[i] === j))
-    return clip;
-  let known = widened.get(clip);
-  const key = joints.join();
-  if (known?.key !== key) {
-    const translations = new Float32Array(clip.frames * joints.length * 3);
-    const from = Array.from(joints, (j) => clip.translated.indexOf(j));
-    const { restTranslations } = clip.skeleton;
-    for (let f = 0; f < clip.frames; f++)
-      joints.forEach((joint, i) => {
-        for (let k = 0; k < 3; k++) {
-          translations[(f * joints.length + i) * 3 + k] =
-            from[i]! >= 0
-              ? clip.translations[(f * clip.translated.length + from[i]!) * 3 + k]!
-              : restTranslations[joint * 3 + k]!;
-        }
-      });
-    known = { key, clip: { ...clip, translated: joints, translations } };
-    widened.set(clip, known);
-  }
-  return known.clip;
-}
-
-const widened = new WeakMap<Clip, { key: string; clip: Clip }>();

@@ -48,9 +48,9 @@ export class FitReader {
     return poseToWorld(this.skeleton, this.pose, this.world);
   }
 
-  /** Root of a side at the match instant. */
-  root(segment: SegmentPlan): FloorMove {
-    this.read(segment, this.match);
+  /** Root of a side at the match instant or another frame. */
+  root(segment: SegmentPlan, frame = this.match): FloorMove {
+    this.read(segment, frame);
     const [x, z, turn] = this.pose.root as unknown as [number, number, number];
     return { x, z, turn };
   }

@@ -1,18 +1,24 @@
 import type { Clip } from '../clip/clip';
 import type { Pose } from '../clip/pose';
-import type { CurveName } from '../math/curve';
+import type { WeightCurve } from '../math/curve';
 import type { FloorMove } from '../math/floorMove';
 import type { Rate } from '../math/rate';
+import type { Spline } from '../math/spline';
+import type { KeyTrack } from '../layers/keys';
+import type { Mask } from '../layers/mask';
 import type { Character, FitMode, Travel } from '../scene/scene';
-import type { Settle } from './settlePose';
 import type { Skeleton } from '../skeleton/skeleton';
+import type { TimeMap } from '../timeline/timeMap';
+import type { Settle } from './settlePose';
 
 /** Everything about one segment that evaluation needs, precomputed. */
 export interface SegmentPlan {
   readonly id: string;
   readonly name: string;
-  /** The clip on the character's skeleton, closed where it loops. */
+  /** The clip on the character's skeleton, with its travel as asked, closed where it loops. */
   readonly clip: Clip;
+  /** Whether all neighbouring samples are close enough to be blended in one pass. */
+  readonly smooth: boolean;
   /** Root of every sample of the clip: x, z, heading. */
   readonly root: Float64Array;
   readonly start: number;
@@ -22,37 +28,71 @@ export interface SegmentPlan {
   readonly repeat: number;
   readonly period: number;
   readonly speed: number;
-  readonly samplesPerFrame: number;
+  readonly time: TimeMap;
+  /** Frames since the start -> frames since the start, inside an overlap in step; null runs as it is. */
+  readonly warpIn: Spline | null;
+  readonly warpOut: Spline | null;
   readonly loop: boolean;
   /** The floor move from one cycle to the next. */
   readonly cycle: FloorMove;
   readonly travel: Travel;
+  readonly holdFacing: boolean;
   /** x, z, turn: places the clip's motion in the scene. */
   readonly move: Float64Array;
   /** Metres by which the clip is raised, where heights are matched. */
   readonly lift: number;
-  /** x and z at which a segment in place is held. */
+  /** x, z and heading at which a segment in place is held. */
   readonly held: Float64Array;
+  /** Floor moves (x, z, turn) of each frame from the start to the end, where the way is bent; null where it is not. */
+  readonly route: Float64Array | null;
   /** Frames of crossfade with the segment before. */
   readonly overlap: number;
-  readonly curve: CurveName;
+  readonly curve: WeightCurve;
   /** The decaying difference to the outgoing motion after a cut; null without one. */
   readonly settle: Settle | null;
   readonly fit: FitMode;
   /** Why another fit than the asked one was taken, null where it was not. */
   readonly fitRemark: string | null;
+  /** Why the two sides are not in step though they should be, null where they are. */
+  readonly stepRemark: string | null;
+  /** Frames in which a segment of a layer comes and goes. */
+  readonly fadeIn: number;
+  readonly fadeOut: number;
+}
+
+/** One layer, ready to be evaluated. */
+export interface LayerPlan {
+  readonly id: string;
+  readonly additive: boolean;
+  readonly mask: Mask;
+  /** Joints of the mask that move relative to their parents, and their weights. */
+  readonly moving: Int32Array;
+  readonly movingWeights: Float64Array;
+  /** Frames and weights of the layer's own curve; empty means full weight throughout. */
+  readonly weightFrames: Float64Array;
+  readonly weights: Float64Array;
+  readonly segments: readonly SegmentPlan[];
+  /** The pose that each segment is taken against, its carrier relative to its root. */
+  readonly references: readonly Pose[];
+  readonly keys: readonly KeyTrack[];
 }
 
 /** One character's performance, ready to be evaluated. */
 export interface CharacterPlan {
   readonly character: Character;
   readonly skeleton: Skeleton;
+  readonly rate: Rate;
   readonly segments: readonly SegmentPlan[];
+  /** Whether any planted feet are held. */
+  readonly holdsFeet: boolean;
+  /** Bottom first. */
+  readonly layers: readonly LayerPlan[];
   /** First frame and the one after the last; equal without segments. */
   readonly start: number;
   readonly end: number;
-  /** A second pose for crossfades; overwritten by every evaluation. */
+  /** Poses for crossfades and layers; overwritten by every evaluation. */
   readonly scratch: Pose;
+  readonly layerScratch: Pose;
 }
 
 /** A compiled scene. */

@@ -1,7 +1,11 @@
 import type { Pose } from '../clip/pose';
-import { sampleBetween } from '../clip/pose';
-import { multiplyMoves, powerMove, shortestTurn } from '../math/floorMove';
+import { sampleBetween, sampleTranslations } from '../clip/pose';
+import { moveAt, multiplyMoves, powerMove, shortestTurn } from '../math/floorMove';
 import { quatBetween, quatCopy, quatTurn } from '../math/quaternion';
+import { blendSamples } from '../math/rotations';
+import { splineAt } from '../math/spline';
+import { samplesAt } from '../timeline/timeMap';
+import { blendCarriers, fromRoot } from './blendPoses';
 import type { SegmentPlan } from './plan';
 
 /** Where a frame falls in a segment's clip; reused. */
@@ -22,9 +26,18 @@ const _spot: Spot = { first: 0, second: 0, t: 0, cycles: 0, wraps: false, beyond
 /** Rounding of frame times up to which a sample counts as met exactly. */
 const ON_SAMPLE = 1e-9;
 
+/** Frames since the segment's start at which its clip is read: bent in an overlap that is in step. */
+function framesIn(segment: SegmentPlan, frame: number): number {
+  const x = frame - segment.start;
+  const { warpIn, warpOut } = segment;
+  if (warpIn && x < warpIn.x[warpIn.x.length - 1]!) return splineAt(warpIn, x);
+  if (warpOut && x > warpOut.x[0]!) return splineAt(warpOut, x);
+  return x;
+}
+
 /** Finds the samples for a frame (real, scene frames); see the arithmetic of the cue sheet. */
 function locate(segment: SegmentPlan, frame: number, out: Spot): Spot {
-  const m = (frame - segment.start) * segment.samplesPerFrame;
+  const m = samplesAt(segment.time, framesIn(segment, frame));
   out.cycles = 0;
   out.wraps = false;
   out.beyond = 0;
@@ -87,9 +100,101 @@ function movePoint(move: Float64Array, p: Float64Array, o: number): void {
  */
 export function segmentPose(segment: SegmentPlan, frame: number, carry: boolean, out: Pose): void {
   const spot = locate(segment, frame, _spot);
+  sampleBetween(segment.clip, spot.first, spot.second, spot.t, out);
+  placePose(segment, spot, frame, carry, out);
+}
+
+const _spotB: Spot = { first: 0, second: 0, t: 0, cycles: 0, wraps: false, beyond: 0 };
+/**
+ * Writes two segments' poses blended by weight w, as `blendPoses` would blend those of `segmentPose`, in one pass over
+ * their samples. Of `other` only places, root and carrier are written.
+ *
+ * @returns false where the samples do not allow it, and nothing was written that counts
+ */
+export function segmentsBlended(
+  a: SegmentPlan,
+  b: SegmentPlan,
+  frame: number,
+  frameB: number,
+  w: number,
+  out: Pose,
+  other: Pose,
+): boolean {
+  if (!a.smooth || !b.smooth || !isPlain(a) || !isPlain(b)) return false;
+  const spot = locate(a, frame, _spot);
+  const spotB = locate(b, frameB, _spotB);
+  if (spot.wraps || spotB.wraps) return false;
+  const joints = a.clip.skeleton.names.length;
+  const { carrier } = a.clip.skeleton;
+  const q = carrier * 4;
+  sampleRelative(a, spot, out);
+  sampleRelative(b, spotB, other);
+  blendCarriers(carrier, w, out, other);
+  quatCopy(out.rotations, q, _quat, 0);
+  const width = joints * 4;
+  blendSamples(
+    a.clip.rotations,
+    spot.first * width,
+    spot.second * width,
+    spot.t,
+    b.clip.rotations,
+    spotB.first * width,
+    spotB.second * width,
+    spotB.t,
+    joints,
+    w,
+    out.rotations,
+  );
+  quatCopy(_quat, 0, out.rotations, q);
+  fromRoot(out, carrier);
+  return true;
+}
+
+/** Whether a segment's root goes where its clip and its place send it, and nowhere else. */
+const isPlain = (segment: SegmentPlan): boolean => segment.travel !== 'in place' && segment.route === null;
+
+/**
+ * Samples all translations, the root in the scene, and of the rotations only the carrier's; the carrier relative to the
+ * root, which does not depend on where the segment was placed.
+ */
+function sampleRelative(segment: SegmentPlan, spot: Spot, out: Pose): void {
+  const { clip, root } = segment;
+  const { first, second, t } = spot;
+  const { carrier, names } = clip.skeleton;
+  const q = carrier * 4;
+  const p = carrier * 3;
+  const width = names.length * 4;
+  quatBetween(clip.rotations, first * width + q, clip.rotations, second * width + q, t, out.rotations, q);
+  sampleTranslations(clip, first, second, t, out);
+  const a = first * 3;
+  const b = second * 3;
+  const x = root[a]! + t * (root[b]! - root[a]!);
+  const z = root[a + 1]! + t * (root[b + 1]! - root[a + 1]!);
+  const turn = root[a + 2]! + t * shortestTurn(root[b + 2]! - root[a + 2]!);
+  const s = Math.sin(turn);
+  const c = Math.cos(turn);
+  const dx = out.translations[p]! - x;
+  const dz = out.translations[p + 2]! - z;
+  out.translations[p] = dx * c - dz * s;
+  out.translations[p + 1]! += segment.lift;
+  out.translations[p + 2] = dx * s + dz * c;
+  quatTurn(out.rotations, q, -turn);
+  _place[0] = x;
+  _place[1] = z;
+  _place[2] = turn;
+  multiplyMoves(placeOf(segment, spot), 0, _place, 0, out.root, 0);
+}
+
+/** Where a cycle of a segment stands in the scene. */
+function placeOf(segment: SegmentPlan, spot: Spot): Float64Array {
+  if (spot.cycles === 0) return segment.move;
+  powerMove(segment.cycle, spot.cycles, _cycle, 0);
+  return multiplyMoves(segment.move, 0, _cycle, 0, _cycle, 0);
+}
+
+function placePose(segment: SegmentPlan, spot: Spot, frame: number, carry: boolean, out: Pose): void {
   const { clip, root } = segment;
   const { carrier } = clip.skeleton;
-  sampleBetween(clip, spot.first, spot.second, spot.t, out);
   _next[0] = segment.cycle.x;
   _next[1] = segment.cycle.z;
   _next[2] = segment.cycle.turn;
@@ -105,14 +210,21 @@ export function segmentPose(segment: SegmentPlan, frame: number, carry: boolean,
     _place[2]! += spot.t * shortestTurn(_other[2]! - _place[2]!);
   }
   if (carry && spot.beyond !== 0) carryOn(segment, spot, out, carrier);
-  powerMove(segment.cycle, spot.cycles, _cycle, 0);
-  if (spot.cycles !== 0) multiplyMoves(segment.move, 0, _cycle, 0, _cycle, 0);
-  else _cycle.set(segment.move);
-  quatTurn(out.rotations, carrier * 4, _cycle[2]!);
-  movePoint(_cycle, out.translations, carrier * 3);
+  const move = placeOf(segment, spot);
+  quatTurn(out.rotations, carrier * 4, move[2]!);
+  movePoint(move, out.translations, carrier * 3);
   out.translations[carrier * 3 + 1]! += segment.lift;
-  multiplyMoves(_cycle, 0, _place, 0, out.root, 0);
+  multiplyMoves(move, 0, _place, 0, out.root, 0);
   if (segment.travel === 'in place') holdInPlace(segment, out, carrier);
+  if (segment.route) follow(segment, frame, out, carrier);
+}
+
+/** Moves a pose along the bent way of its segment; before and after the segment the way leads on as it does at its ends. */
+function follow(segment: SegmentPlan, frame: number, out: Pose, carrier: number): void {
+  moveAt(segment.route!, frame - segment.start, _other);
+  quatTurn(out.rotations, carrier * 4, _other[2]!);
+  movePoint(_other, out.translations, carrier * 3);
+  multiplyMoves(_other, 0, out.root, 0, out.root, 0);
 }
 
 /** Root of a sample, moved on by one cycle where it belongs to the next. */
@@ -169,7 +281,22 @@ function carryOn(segment: SegmentPlan, spot: Spot, out: Pose, carrier: number): 
   multiplyMoves(_other, 0, _place, 0, _place, 0);
 }
 
+/** Holds the root at its first place; with the facing the body turns back under it. */
 function holdInPlace(segment: SegmentPlan, out: Pose, carrier: number): void {
+  if (segment.holdFacing) {
+    const turn = segment.held[2]! - out.root[2]!;
+    _other[0] = 0;
+    _other[1] = 0;
+    _other[2] = turn;
+    const p = carrier * 3;
+    out.translations[p]! -= out.root[0]!;
+    out.translations[p + 2]! -= out.root[1]!;
+    quatTurn(out.rotations, carrier * 4, turn);
+    movePoint(_other, out.translations, p);
+    out.translations[p]! += out.root[0]!;
+    out.translations[p + 2]! += out.root[1]!;
+    out.root[2] = segment.held[2]!;
+  }
   const x = segment.held[0]! - out.root[0]!;
   const z = segment.held[1]! - out.root[1]!;
   out.root[0] = segment.held[0]!;

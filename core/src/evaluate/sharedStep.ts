@@ -17,11 +17,10 @@ export function sharedStep(reader: FitReader): SharedStep | null {
   const { outgoing, incoming, frames } = reader;
   if (outgoing.travel === 'in place' || incoming.travel === 'in place') return null;
   let best: { joint: number; frames: number[] } | null = null;
-  for (const { joint, role } of findSteps(outgoing.clip).joints) {
+  for (const { joint, tip } of findSteps(outgoing.clip).joints) {
     const shared = frames.filter((f) => isPlanted(outgoing, joint, f) && isPlanted(incoming, joint, f));
     const longer = shared.length - (best?.frames.length ?? 0);
-    if (longer > 0 || (longer === 0 && shared.length > 0 && role.endsWith('Toes')))
-      best = { joint, frames: shared };
+    if (longer > 0 || (longer === 0 && shared.length > 0 && tip)) best = { joint, frames: shared };
   }
   if (!best) return null;
   const mean = (segment: SegmentPlan): [number, number] => {

@@ -1,6 +1,6 @@
 import type { FloorMove } from '../math/floorMove';
-import { STILL, shortestTurn } from '../math/floorMove';
-import type { FitMode, Seam } from '../scene/scene';
+import { STILL, composeMoves, invertMove, shortestTurn } from '../math/floorMove';
+import type { FitMode, FloorPlace, Seam } from '../scene/scene';
 import { fitPlaces, nudgeFit } from '../seam/fit';
 import type { Role } from '../skeleton/roles';
 import { jointOfRole } from '../skeleton/skeleton';
@@ -46,6 +46,7 @@ type Solved = Omit<SolvedFit, 'lift'>;
 
 function solveMode(reader: FitReader, fit: FitMode, keepDirection: boolean): Solved {
   if (fit === 'free') return { move: STILL, remark: null };
+  if (typeof fit === 'object' && 'pin' in fit) return byPin(reader, fit.pin);
   if (fit === 'hips') return byHips(reader, keepDirection, null);
   if (fit === 'whole body') return byWholeBody(reader, keepDirection);
   if (fit === 'planted foot') return byPlantedFoot(reader, keepDirection);
@@ -59,6 +60,13 @@ function solveMode(reader: FitReader, fit: FitMode, keepDirection: boolean): Sol
     move: onto(reader.joint(reader.outgoing, joint), reader.joint(reader.incoming, joint), turn),
     remark: null,
   };
+}
+
+/** The move that puts the incoming root's first frame on a place of the scene. */
+function byPin(reader: FitReader, { x, z, heading }: FloorPlace): Solved {
+  const root = reader.root(reader.incoming, reader.incoming.start);
+  const wanted = { x, z, turn: (heading * Math.PI) / 180 };
+  return { move: composeMoves(wanted, invertMove(root)), remark: null };
 }
 
 /** The move with a given turn that brings point b onto point a. */

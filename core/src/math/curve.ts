@@ -1,12 +1,23 @@
-/** How a weight goes from 0 to 1. */
-export type CurveName = 'smooth' | 'linear';
+import type { Handle, Spline } from './spline';
+import { monotoneSpline, splineAt } from './spline';
+
+/** How a weight goes from 0 to 1: by name, or through the user's own points (share of the way, weight). */
+export type Curve = 'smooth' | 'linear' | readonly Handle[];
+
+/** A curve ready to be read. */
+export type WeightCurve = 'smooth' | 'linear' | Spline;
+
+/** Prepares a curve; own points are joined without overshoot, from (0, 0) to (1, 1). */
+export const prepareCurve = (curve: Curve): WeightCurve =>
+  typeof curve === 'string' ? curve : monotoneSpline([[0, 0], ...curve, [1, 1]]);
 
 /**
  * The weight at u in [0, 1]: `smooth` is u^2 (3 - 2u), zero slope at both ends (Kovar, Gleicher, Pighin,
  * "Motion Graphs", SIGGRAPH 2002, section 3.2), `linear` is u. Outside the span it stays at 0 or 1.
  */
-export function curveWeight(curve: CurveName, u: number): number {
+export function curveWeight(curve: WeightCurve, u: number): number {
   if (u <= 0) return 0;
   if (u >= 1) return 1;
-  return curve === 'smooth' ? u * u * (3 - 2 * u) : u;
+  if (curve === 'smooth') return u * u * (3 - 2 * u);
+  return curve === 'linear' ? u : splineAt(curve, u);
 }

@@ -68,6 +68,19 @@ export function multiplyMoves(
   return out;
 }
 
+/**
+ * Writes the move at a real index of packed moves (count x 3): straight between neighbours, at the ends as they are.
+ */
+export function moveAt(moves: Float64Array, index: number, out: Float64Array): Float64Array {
+  const last = moves.length / 3 - 1;
+  const f = Math.min(Math.max(index, 0), last);
+  const a = Math.floor(f) * 3;
+  const b = Math.min(Math.floor(f) + 1, last) * 3;
+  const t = f - Math.floor(f);
+  for (let k = 0; k < 3; k++) out[k] = moves[a + k]! + t * (moves[b + k]! - moves[a + k]!);
+  return out;
+}
+
 /** The angle that differs from `radians` by whole turns and lies within half a turn of zero. */
 export function shortestTurn(radians: number): number {
   return radians - 2 * Math.PI * Math.round(radians / (2 * Math.PI));

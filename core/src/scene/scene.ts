@@ -1,4 +1,5 @@
-import type { CurveName } from '../math/curve';
+import type { Curve } from '../math/curve';
+import type { Handle } from '../math/spline';
 
 /**
  * The document: who performs, and how library clips are used for it. Small, plain JSON; clips and bodies are
@@ -6,7 +7,7 @@ import type { CurveName } from '../math/curve';
  */
 export interface Scene {
   readonly format: 'warper-scene';
-  readonly version: 2;
+  readonly version: 3;
   readonly name: string;
   /** Frames a second: a number or a fraction such as "30000/1001". */
   readonly rate: number | string;
@@ -15,6 +16,8 @@ export interface Scene {
   readonly lanes: Readonly<Record<string, Lane>>;
   readonly laneOrder: readonly string[];
   readonly segments: Readonly<Record<string, Segment>>;
+  /** The user's own steps: by clip and joint name, spans of samples [start, end) in which the joint is planted. */
+  readonly steps: Readonly<Record<string, Readonly<Record<string, readonly (readonly [number, number])[]>>>>;
 }
 
 /** A body that performs. */
@@ -27,6 +30,8 @@ export interface Character {
   readonly hue: number;
   /** Where the root stands at the character's first frame; null leaves the first clip as authored. */
   readonly start: FloorPlace | null;
+  /** Whether planted feet are held where they stand. */
+  readonly footLock: boolean;
 }
 
 /** A place on the floor in metres with a heading in degrees, positive towards +X. */
@@ -43,8 +48,11 @@ export interface Nudge {
   readonly turn: number;
 }
 
-/** One row of the timeline; a body lane carries the performance of one character. */
-export interface Lane {
+/** One row of the timeline: the performance of a character, or a layer above it. */
+export type Lane = BodyLane | LayerLane;
+
+/** The row that carries the performance of one character. */
+export interface BodyLane {
   readonly id: string;
   readonly kind: 'body';
   readonly character: string;
@@ -52,8 +60,54 @@ export interface Lane {
   readonly segments: readonly string[];
 }
 
-/** What is done with a segment's root motion. */
-export type Travel = 'recorded' | 'in place';
+/** A row above the body lane that replaces, or adds to, what is below it on some bones. */
+export interface LayerLane {
+  readonly id: string;
+  readonly kind: 'layer';
+  readonly character: string;
+  readonly name: string;
+  readonly blend: 'override' | 'additive';
+  /** Bones (role or joint name, `*` behind it takes the chain below) and their weights; empty means the whole body. */
+  readonly mask: readonly MaskEntry[];
+  /** Joints from the start of a chain over which its weight grows to the full one. */
+  readonly softness: number;
+  /** The layer's weight: (frame, weight 0 to 1) in order of frames, straight between them, held outside. */
+  readonly weight: readonly Handle[];
+  /** The pose that an additive clip is taken against: its first one, the rest pose, or a sample of the clip. */
+  readonly reference: 'first' | 'rest' | number;
+  /** Segment ids, by start. */
+  readonly segments: readonly string[];
+  /** Key poses by joint name, in order of frames. */
+  readonly keys: Readonly<Record<string, readonly PoseKey[]>>;
+}
+
+/** A bone of a mask and its weight. */
+export interface MaskEntry {
+  readonly bone: string;
+  readonly weight: number;
+}
+
+/** A joint's rotation at a frame, relative to its parent; added to what is below in an additive layer. */
+export interface PoseKey {
+  readonly frame: number;
+  /** xyzw, unit. */
+  readonly rotation: readonly [number, number, number, number];
+  /** How it goes on to the next key. */
+  readonly curve: 'hold' | 'linear' | 'smooth';
+  /** Rotation vector a frame (radians) on both sides of the key, of a smooth curve; null follows from the neighbours. */
+  readonly tangent: readonly [number, number, number] | null;
+}
+
+/**
+ * What is done with a segment's root motion: as recorded; held on its spot; computed from the planted feet; recorded but
+ * scaled to what the feet do; along a path.
+ */
+export type Travel = 'recorded' | 'in place' | 'restored' | 'scaled' | 'path';
+
+/** A spot that the root is to hit, with a facing, so many frames after its segment's start. */
+export interface Mark extends FloorPlace {
+  readonly frame: number;
+}
 
 /** How an incoming segment is placed on the outgoing one. */
 export type FitMode =
@@ -65,7 +119,8 @@ export type FitMode =
   | 'left hand'
   | 'right hand'
   | 'free'
-  | { readonly joint: string };
+  | { readonly joint: string }
+  | { readonly pin: FloorPlace };
 
 /** The join to the segment before; the first segment of a lane keeps it unused. */
 export interface Seam {
@@ -74,7 +129,7 @@ export interface Seam {
   readonly facing: boolean;
   /** Whether the height is matched too, as on stairs. */
   readonly height: boolean;
-  readonly curve: CurveName;
+  readonly curve: Curve;
   /** The user's own move on top of the fit, in the incoming root's directions (x left, z forward). */
   readonly nudge: Nudge;
   /**
@@ -82,6 +137,8 @@ export interface Seam {
    * overlap they are crossfaded instead.
    */
   readonly settle: number | null;
+  /** Whether both sides are bent in time within a crossfade so that their steps fall together. */
+  readonly inStep: boolean;
 }
 
 /** One use of a clip on a lane. */
@@ -102,7 +159,25 @@ export interface Segment {
   readonly speed: number;
   /** Frames that it is to fill, null to follow from the speed. */
   readonly length: number | null;
+  /** Whether it plays from its end to its start. */
+  readonly reverse: boolean;
+  /** Frames for which its first and its last pose are held, on top of what it fills. */
+  readonly hold: { readonly start: number; readonly end: number };
+  /** Share of its frames, share of its motion: points in (0, 1) through which the time runs; null runs evenly. */
+  readonly speedCurve: readonly Handle[] | null;
+  /** Whether left and right are swapped. */
+  readonly mirror: boolean;
   readonly travel: Travel;
+  /** In place, whether the heading is held too. */
+  readonly holdFacing: boolean;
+  /** Whether the turn from its start to its end is taken out evenly, so that a loop goes straight on. */
+  readonly straighten: boolean;
+  /** Floor places (x, z in metres) that the root passes after its start, for travel along a path. */
+  readonly path: readonly (readonly [number, number])[];
+  /** Spots that the root hits, by frame. */
+  readonly marks: readonly Mark[];
+  /** Frames in which a segment of a layer comes and goes. */
+  readonly fade: { readonly in: number; readonly out: number };
   readonly seam: Seam;
 }
 
@@ -114,13 +189,47 @@ export const PLAIN_SEAM: Seam = {
   curve: 'smooth',
   nudge: { x: 0, z: 0, turn: 0 },
   settle: null,
+  inStep: false,
 };
+
+/** What a segment is unless asked otherwise, but for its clip and place. */
+export const PLAIN_SEGMENT = {
+  start: 0,
+  in: 0,
+  repeat: 1,
+  loop: false,
+  speed: 1,
+  length: null,
+  reverse: false,
+  hold: { start: 0, end: 0 },
+  speedCurve: null,
+  mirror: false,
+  travel: 'recorded',
+  holdFacing: false,
+  straighten: false,
+  path: [],
+  marks: [],
+  fade: { in: 0, out: 0 },
+  seam: PLAIN_SEAM,
+} as const satisfies Omit<Segment, 'id' | 'name' | 'clip' | 'out'>;
+
+/** What a layer is unless asked otherwise. */
+export const PLAIN_LAYER = {
+  kind: 'layer',
+  blend: 'override',
+  mask: [],
+  softness: 0,
+  weight: [],
+  reference: 'first',
+  segments: [],
+  keys: {},
+} as const satisfies Omit<LayerLane, 'id' | 'name' | 'character'>;
 
 /** A scene without characters. */
 export function emptyScene(name: string, rate: number | string = 30): Scene {
   return {
     format: 'warper-scene',
-    version: 2,
+    version: 3,
     name,
     rate,
     characters: {},
@@ -128,10 +237,20 @@ export function emptyScene(name: string, rate: number | string = 30): Scene {
     lanes: {},
     laneOrder: [],
     segments: {},
+    steps: {},
   };
 }
 
 /** The body lane of a character. */
-export function bodyLane(scene: Scene, character: string): Lane | undefined {
-  return Object.values(scene.lanes).find((lane) => lane.character === character && lane.kind === 'body');
+export function bodyLane(scene: Scene, character: string): BodyLane | undefined {
+  return Object.values(scene.lanes).find(
+    (lane): lane is BodyLane => lane.character === character && lane.kind === 'body',
+  );
+}
+
+/** The layers of a character, bottom first. */
+export function layerLanes(scene: Scene, character: string): LayerLane[] {
+  return scene.laneOrder
+    .map((id) => scene.lanes[id])
+    .filter((lane): lane is LayerLane => lane?.kind === 'layer' && lane.character === character);
 }

@@ -20,7 +20,7 @@ describe('documents of older versions', () => {
     );
     expect(old.version).toBe(1);
     const migrated = parseScene(old);
-    expect(migrated.version).toBe(2);
+    expect(migrated.version).toBe(3);
     expect(Object.keys(migrated.segments)).toEqual(Object.keys(old.segments));
     for (const segment of Object.values(migrated.segments))
       expect(segment.seam).toMatchObject({ settle: null, height: false });

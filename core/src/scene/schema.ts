@@ -3,12 +3,34 @@ import { InputError } from '../math/errors';
 import type { Scene } from './scene';
 
 const id = Joi.string().pattern(/^[\w.:#@~-]{1,200}$/);
+/** A list of ids, each once; Joi's own check compares every pair. */
+const ids = Joi.array()
+  .items(id)
+  .max(100_000)
+  .required()
+  .custom((list: string[], helpers) =>
+    new Set(list).size === list.length
+      ? list
+      : helpers.error('any.custom', { error: new Error('an id comes twice') }),
+  );
 const text = Joi.string().min(1).max(200);
 const finite = Joi.number().min(-1e9).max(1e9);
 const frame = Joi.number().integer().min(-1e7).max(1e7);
 
 const place = Joi.object({ x: finite.required(), z: finite.required(), heading: finite.required() });
 const nudge = Joi.object({ x: finite.required(), z: finite.required(), turn: finite.required() });
+
+const share = Joi.number().greater(0).less(1).required();
+
+/** Points of a curve from (0, 0) to (1, 1): places grow, values never fall. */
+const handles = Joi.array()
+  .items(Joi.array().ordered(share, Joi.number().min(0).max(1).required()))
+  .max(100)
+  .custom((points: [number, number][], helpers) =>
+    points.every((p, i) => i === 0 || (p[0] > points[i - 1]![0] && p[1] >= points[i - 1]![1]))
+      ? points
+      : helpers.error('any.custom', { error: new Error('its points do not rise') }),
+  );
 
 const seam = Joi.object({
   fit: Joi.alternatives(
@@ -23,13 +45,17 @@ const seam = Joi.object({
       'free',
     ),
     Joi.object({ joint: text.required() }),
+    Joi.object({ pin: place.required() }),
   ).required(),
   facing: Joi.boolean().required(),
   height: Joi.boolean().required(),
-  curve: Joi.valid('smooth', 'linear').required(),
+  curve: Joi.alternatives(Joi.valid('smooth', 'linear'), handles).required(),
   nudge: nudge.required(),
   settle: Joi.number().integer().min(1).max(10_000).allow(null).required(),
+  inStep: Joi.boolean().required(),
 });
+
+const held = Joi.number().integer().min(0).max(1e6).required();
 
 const segment = Joi.object({
   id: id.required(),
@@ -42,7 +68,31 @@ const segment = Joi.object({
   loop: Joi.boolean().required(),
   speed: Joi.number().greater(0).max(1000).required(),
   length: Joi.number().integer().min(1).max(1e7).allow(null).required(),
-  travel: Joi.valid('recorded', 'in place').required(),
+  reverse: Joi.boolean().required(),
+  hold: Joi.object({ start: held, end: held }).required(),
+  speedCurve: handles.min(1).allow(null).required(),
+  mirror: Joi.boolean().required(),
+  travel: Joi.valid('recorded', 'in place', 'restored', 'scaled', 'path').required(),
+  holdFacing: Joi.boolean().required(),
+  straighten: Joi.boolean().required(),
+  path: Joi.array().items(Joi.array().ordered(finite.required(), finite.required())).max(10_000).required(),
+  marks: Joi.array()
+    .items(
+      Joi.object({
+        frame: frame.min(1).required(),
+        x: finite.required(),
+        z: finite.required(),
+        heading: finite.required(),
+      }),
+    )
+    .max(1000)
+    .custom((marks: { frame: number }[], helpers) =>
+      marks.every((m, i) => i === 0 || m.frame > marks[i - 1]!.frame)
+        ? marks
+        : helpers.error('any.custom', { error: new Error('its marks are not in order of frames') }),
+    )
+    .required(),
+  fade: Joi.object({ in: held, out: held }).required(),
   seam: seam.required(),
 });
 
@@ -52,31 +102,67 @@ const character = Joi.object({
   body: id.required(),
   hue: Joi.number().integer().min(0).max(7).required(),
   start: place.allow(null).required(),
+  footLock: Joi.boolean().required(),
 });
 
-const lane = Joi.object({
-  id: id.required(),
-  kind: Joi.valid('body').required(),
-  character: id.required(),
-  segments: Joi.array().items(id).unique().max(100_000).required(),
+const poseKey = Joi.object({
+  frame: frame.required(),
+  rotation: Joi.array().items(Joi.number().min(-1.01).max(1.01)).length(4).required(),
+  curve: Joi.valid('hold', 'linear', 'smooth').required(),
+  tangent: Joi.array().items(finite).length(3).allow(null).required(),
+});
+
+const weight = Joi.number().min(0).max(1).required();
+
+const lane = Joi.alternatives().conditional(Joi.object({ kind: Joi.valid('layer').required() }).unknown(), {
+  then: Joi.object({
+    id: id.required(),
+    kind: Joi.valid('layer').required(),
+    character: id.required(),
+    name: text.required(),
+    blend: Joi.valid('override', 'additive').required(),
+    mask: Joi.array()
+      .items(Joi.object({ bone: text.required(), weight }))
+      .max(5000)
+      .required(),
+    softness: Joi.number().integer().min(0).max(100).required(),
+    weight: Joi.array().items(Joi.array().ordered(finite.required(), weight)).max(10_000).required(),
+    reference: Joi.alternatives(Joi.valid('first', 'rest'), Joi.number().min(0).max(1e7)).required(),
+    segments: ids,
+    keys: Joi.object().pattern(Joi.string().max(200), Joi.array().items(poseKey).max(100_000)).required(),
+  }),
+  otherwise: Joi.object({
+    id: id.required(),
+    kind: Joi.valid('body').required(),
+    character: id.required(),
+    segments: ids,
+  }),
 });
 
 const record = (schema: Joi.Schema): Joi.Schema => Joi.object().pattern(id, schema).required();
 
 const schema = Joi.object({
   format: Joi.valid('warper-scene').required(),
-  version: Joi.valid(2).required(),
+  version: Joi.valid(3).required(),
   name: text.required(),
   rate: Joi.alternatives(Joi.number().greater(0).max(10_000), Joi.string().max(40)).required(),
   characters: record(character),
-  characterOrder: Joi.array().items(id).unique().required(),
+  characterOrder: ids,
   lanes: record(lane),
-  laneOrder: Joi.array().items(id).unique().required(),
-  segments: record(segment),
+  laneOrder: ids,
+  segments: Joi.object().pattern(id, Joi.object()).required(),
+  steps: record(
+    Joi.object().pattern(
+      Joi.string().max(200),
+      Joi.array()
+        .items(Joi.array().ordered(held, Joi.number().integer().min(1).max(1e7).required()))
+        .max(100_000),
+    ),
+  ),
 });
 
 /** The version of scene documents that is written. */
-export const SCENE_VERSION = 2;
+export const SCENE_VERSION = 3;
 
 type Json = Record<string, unknown>;
 
@@ -86,14 +172,37 @@ const MIGRATIONS: Readonly<Record<number, (scene: Json) => Json>> = {
   1: (scene) => ({
     ...scene,
     version: 2,
-    segments: Object.fromEntries(
-      Object.entries((scene.segments ?? {}) as Record<string, Json>).map(([id, segment]) => [
-        id,
-        { ...segment, seam: { ...(segment.seam as Json), settle: null, height: false } },
-      ]),
-    ),
+    segments: mapRecord(scene.segments, (segment) => ({
+      ...segment,
+      seam: { ...(segment.seam as Json), settle: null, height: false },
+    })),
+  }),
+  // 2 had body lanes only, and segments that play forwards and evenly.
+  2: (scene) => ({
+    ...scene,
+    version: 3,
+    steps: {},
+    characters: mapRecord(scene.characters, (character) => ({ ...character, footLock: false })),
+    segments: mapRecord(scene.segments, (segment) => ({
+      reverse: false,
+      hold: { start: 0, end: 0 },
+      speedCurve: null,
+      mirror: false,
+      holdFacing: false,
+      straighten: false,
+      path: [],
+      marks: [],
+      fade: { in: 0, out: 0 },
+      ...segment,
+      seam: { ...(segment.seam as Json), inStep: false },
+    })),
   }),
 };
+
+const mapRecord = (record: unknown, change: (entry: Json) => Json): Record<string, Json> =>
+  Object.fromEntries(
+    Object.entries((record ?? {}) as Record<string, Json>).map(([id, entry]) => [id, change(entry)]),
+  );
 
 function migrate(value: unknown): unknown {
   let scene = value;
@@ -121,15 +230,47 @@ export function parseScene(value: unknown): Scene {
       },
     );
   }
-  const { error, value: scene } = schema.validate(migrate(value), { convert: false, abortEarly: true });
-  if (error) {
-    throw new InputError('scene', `The scene is not valid: ${error.message}.`, {
-      place: { path: error.details[0]?.path.join('.') ?? '' },
-      hint: 'Export the scene again, or take an earlier copy.',
-    });
-  }
+  const scene = migrate(value);
+  const { error } = schema.validate(scene, { convert: false, abortEarly: true });
+  if (error) throw invalid(error, []);
+  checkSegments((scene as Scene).segments);
   checkReferences(scene as Scene);
   return scene as Scene;
+}
+
+function invalid(error: Joi.ValidationError, above: readonly string[]): InputError {
+  const path = [...above, ...(error.details[0]?.path ?? [])].join('.');
+  return new InputError('scene', `The scene is not valid: ${error.message}.`, {
+    place: { path },
+    hint: 'Export the scene again, or take an earlier copy.',
+  });
+}
+
+/** What segments differ by most: the rest of them is often the same, and is checked once. */
+const named = Joi.object({
+  id: id.required(),
+  name: text.required(),
+  clip: id.required(),
+  start: frame.required(),
+});
+
+/** Contents that were found to be valid; kept small. */
+const sound = new Set<string>();
+const MOST_SOUND = 10_000;
+
+/** Checks the segments one by one; a long scene has thousands, most of them alike. */
+function checkSegments(segments: Scene['segments']): void {
+  if (sound.size > MOST_SOUND) sound.clear();
+  for (const [key, value] of Object.entries(segments)) {
+    const { id: ownId, name, clip, start, ...rest } = value;
+    const content = JSON.stringify(rest);
+    const known = sound.has(content);
+    const { error } = known
+      ? named.validate({ id: ownId, name, clip, start }, { convert: false })
+      : segment.validate(value, { convert: false, abortEarly: true });
+    if (error) throw invalid(error, ['segments', key]);
+    sound.add(content);
+  }
 }
 
 /** Every id that is named must exist, and be named once. */

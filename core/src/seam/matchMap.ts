@@ -38,22 +38,233 @@ export interface MatchInput {
  * @returns outgoingFrames x incomingFrames
  */
 export function* matchMapSteps(input: MatchInput): Generator<number, Float32Array> {
-  const { outgoingFrames: n, incomingFrames: m, window } = input;
+  const { outgoingFrames: n, incomingFrames: m, joints, window } = input;
   const half = window.length >> 1;
   const map = new Float32Array(n * m);
-  const a = frameSums(input.outgoing, n, input.joints);
-  const b = frameSums(input.incoming, m, input.joints);
-  const pairs = new Float64Array(Math.min(n, m) * PAIR_SUMS);
-  for (let d = 1 - n; d < m; d++) {
-    const first = Math.max(0, -d);
-    const length = Math.min(n, m - d) - first;
-    for (let i = 0; i < length; i++) pairSums(input, first + i, first + i + d, pairs, i * PAIR_SUMS);
-    for (let i = 0; i < length; i++) {
-      map[(first + i) * m + first + i + d] = distance(input, a, b, pairs, first, d, i, length, half);
+  // Far from the origin the sums would lose digits: both motions are moved to their middles.
+  const centred = {
+    ...input,
+    outgoing: aboutMiddle(input.outgoing, n * joints),
+    incoming: aboutMiddle(input.incoming, m * joints),
+  };
+  const a = frameSums(centred.outgoing, n, joints);
+  const b = frameSums(centred.incoming, m, joints);
+  const whole = { a: windowed(a, n, window), b: windowed(b, m, window), weight: sum(window) * joints };
+  const hann = isHann(window);
+  const most = Math.min(n, m);
+  // Two diagonals at a time, so that each outgoing frame is read once for both.
+  const pairs = [new Float64Array(most * PAIR_SUMS), new Float64Array(most * PAIR_SUMS)] as const;
+  const start = (d: number): number => Math.max(0, -d);
+  const lengthOf = (d: number): number => Math.max(0, Math.min(n, m - d) - start(d));
+  for (let d = 1 - n; d < m; d += 2) {
+    diagonalSums(centred, d, start(d), lengthOf(d), start(d + 1), lengthOf(d + 1), pairs);
+    for (let k = 0; k < 2; k++) {
+      const first = start(d + k);
+      const length = lengthOf(d + k);
+      // Windows that reach beyond a motion are summed one by one, those inside by sliding along the diagonal.
+      const inside = hann && length > 2 * half ? length - half : half;
+      if (inside > half) slideHann(pairs[k]!, half, inside, whole, first, d + k, m, map);
+      for (let i = 0; i < length; i++) {
+        if (i === half && inside > half) i = inside;
+        if (i >= length) break;
+        map[(first + i) * m + first + i + d + k] = distance(
+          centred,
+          a,
+          b,
+          pairs[k]!,
+          first,
+          d + k,
+          i,
+          length,
+          half,
+        );
+      }
     }
-    if ((d & 31) === 0) yield (d + n) / (n + m);
+    if ((d & 31) < 2) yield (d + n) / (n + m);
   }
   return map;
+}
+
+const sum = (values: Float64Array): number => values.reduce((s, v) => s + v, 0);
+
+/** A cloud moved so that its middle on the floor is the origin. */
+function aboutMiddle(places: Float64Array, count: number): Float64Array {
+  let [x, z] = [0, 0];
+  for (let p = 0; p < count * 3; p += 3) {
+    x += places[p]! / count;
+    z += places[p + 2]! / count;
+  }
+  const out = new Float64Array(count * 3);
+  for (let p = 0; p < count * 3; p += 3) {
+    out[p] = places[p]! - x;
+    out[p + 1] = places[p + 1]!;
+    out[p + 2] = places[p + 2]! - z;
+  }
+  return out;
+}
+
+/** Sums over the joints of the pairs of two neighbouring diagonals, d and d + 1. */
+function diagonalSums(
+  input: MatchInput,
+  d: number,
+  first: number,
+  length: number,
+  firstNext: number,
+  lengthNext: number,
+  out: readonly [Float64Array, Float64Array],
+): void {
+  const { outgoing, incoming, joints } = input;
+  const from = Math.max(first, firstNext);
+  const to = Math.min(first + length, firstNext + lengthNext);
+  for (let f = first; f < Math.min(from, first + length); f++)
+    pairSums(input, f, f + d, out[0], (f - first) * PAIR_SUMS);
+  for (let f = firstNext; f < Math.min(from, firstNext + lengthNext); f++)
+    pairSums(input, f, f + d + 1, out[1], (f - firstNext) * PAIR_SUMS);
+  const row = joints * 3;
+  for (let f = from; f < to; f++) {
+    let c0 = 0;
+    let d0 = 0;
+    let u0 = 0;
+    let c1 = 0;
+    let d1 = 0;
+    let u1 = 0;
+    let a = (f + d) * row;
+    let b = a + row;
+    const end = (f + 1) * row;
+    for (let p = f * row; p < end; p += 3) {
+      const x = outgoing[p]!;
+      const y = outgoing[p + 1]!;
+      const z = outgoing[p + 2]!;
+      const xa = incoming[a]!;
+      const za = incoming[a + 2]!;
+      c0 += x * za - xa * z;
+      d0 += x * xa + z * za;
+      u0 += y * incoming[a + 1]!;
+      const xb = incoming[b]!;
+      const zb = incoming[b + 2]!;
+      c1 += x * zb - xb * z;
+      d1 += x * xb + z * zb;
+      u1 += y * incoming[b + 1]!;
+      a += 3;
+      b += 3;
+    }
+    const o = (f - first) * PAIR_SUMS;
+    out[0][o] = c0;
+    out[0][o + 1] = d0;
+    out[0][o + 2] = u0;
+    const r = (f - firstNext) * PAIR_SUMS;
+    out[1][r] = c1;
+    out[1][r + 1] = d1;
+    out[1][r + 2] = u1;
+  }
+  for (let f = Math.max(first, to); f < first + length; f++)
+    pairSums(input, f, f + d, out[0], (f - first) * PAIR_SUMS);
+  for (let f = Math.max(firstNext, to); f < firstNext + lengthNext; f++)
+    pairSums(input, f, f + d + 1, out[1], (f - firstNext) * PAIR_SUMS);
+}
+
+/** Whether a window is the one of `hannWindow`, which can be slid. */
+function isHann(window: Float64Array): boolean {
+  const hann = hannWindow(window.length >> 1);
+  return window.length > 1 && window.every((v, i) => Math.abs(v - hann[i]!) < 1e-12);
+}
+
+/** Sums of each frame under a window that lies wholly inside; the others are not used. */
+function windowed(sums: Float64Array, frames: number, window: Float64Array): Float64Array {
+  const half = window.length >> 1;
+  const out = new Float64Array(frames * FRAME_SUMS);
+  for (let f = half; f < frames - half; f++)
+    for (let j = -half; j <= half; j++)
+      for (let k = 0; k < FRAME_SUMS; k++)
+        out[f * FRAME_SUMS + k]! += window[j + half]! * sums[(f + j) * FRAME_SUMS + k]!;
+  return out;
+}
+
+/** Sums of frames under whole windows, and the weight of one. */
+interface Whole {
+  readonly a: Float64Array;
+  readonly b: Float64Array;
+  readonly weight: number;
+}
+
+/**
+ * Distances about the places half..inside - 1 of a diagonal, whose Hann windows lie wholly inside. The window is half a
+ * constant and half a cosine, so that each sum over it follows from the one before by a turn of the cosine's phase (a
+ * sliding Fourier term).
+ */
+function slideHann(
+  pairs: Float64Array,
+  half: number,
+  inside: number,
+  whole: Whole,
+  first: number,
+  diagonal: number,
+  columns: number,
+  map: Float32Array,
+): void {
+  const angle = Math.PI / (half + 1);
+  const [c, s] = [Math.cos(angle), Math.sin(angle)];
+  // Phase of the sample that comes in, half places ahead; the one that leaves has its conjugate.
+  const [ce, se] = [Math.cos(angle * half), Math.sin(angle * half)];
+  const state = new Float64Array(9);
+  for (let j = -half; j <= half; j++)
+    for (let k = 0; k < PAIR_SUMS; k++) {
+      const v = pairs[(half + j) * PAIR_SUMS + k]!;
+      state[k * 3]! += v;
+      state[k * 3 + 1]! += v * Math.cos(angle * j);
+      state[k * 3 + 2]! += v * Math.sin(angle * j);
+    }
+  let [b0, r0, i0, b1, r1, i1, b2, r2, i2] = state as unknown as number[] as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
+  const { a, b, weight } = whole;
+  const each = 1 / weight;
+  for (let i = half; i < inside; i++) {
+    if (i > half) {
+      const from = (i - 1 - half) * PAIR_SUMS;
+      const to = (i + half) * PAIR_SUMS;
+      let old = pairs[from]!;
+      let next = pairs[to]!;
+      b0 += next - old;
+      let r = r0 - old * ce;
+      let q = i0 + old * se;
+      r0 = r * c + q * s + next * ce;
+      i0 = q * c - r * s + next * se;
+      old = pairs[from + 1]!;
+      next = pairs[to + 1]!;
+      b1 += next - old;
+      r = r1 - old * ce;
+      q = i1 + old * se;
+      r1 = r * c + q * s + next * ce;
+      i1 = q * c - r * s + next * se;
+      old = pairs[from + 2]!;
+      next = pairs[to + 2]!;
+      b2 += next - old;
+      r = r2 - old * ce;
+      q = i2 + old * se;
+      r2 = r * c + q * s + next * ce;
+      i2 = q * c - r * s + next * se;
+    }
+    const p = (first + i) * FRAME_SUMS;
+    const g = first + i + diagonal;
+    const X = a[p]!;
+    const Z = a[p + 1]!;
+    const X2 = b[g * FRAME_SUMS]!;
+    const Z2 = b[g * FRAME_SUMS + 1]!;
+    const u = 0.5 * (b0 + r0) - (X * Z2 - X2 * Z) * each;
+    const v = 0.5 * (b1 + r1) - (X * X2 + Z * Z2) * each;
+    const squares = a[p + 2]! + b[g * FRAME_SUMS + 2]! - (X * X + Z * Z + X2 * X2 + Z2 * Z2) * each;
+    const total = squares - (b2 + r2) - 2 * Math.sqrt(u * u + v * v);
+    map[(first + i) * columns + g] = total > 0 ? Math.sqrt(total * each) : 0;
+  }
 }
 
 /** The map in one go. */
@@ -120,7 +331,15 @@ function distance(
   half: number,
 ): number {
   const { window, joints } = input;
-  let [W, X, Z, X2, Z2, squares, cross, dot, up] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
+  let W = 0;
+  let X = 0;
+  let Z = 0;
+  let X2 = 0;
+  let Z2 = 0;
+  let squares = 0;
+  let cross = 0;
+  let dot = 0;
+  let up = 0;
   const from = Math.max(0, i - half);
   const to = Math.min(length - 1, i + half);
   for (let k = from; k <= to; k++) {
@@ -138,7 +357,9 @@ function distance(
     dot += w * pairs[r + 1]!;
     up += w * pairs[r + 2]!;
   }
-  const turn = Math.hypot(cross - (X * Z2 - X2 * Z) / W, dot - (X * X2 + Z * Z2) / W);
+  const u = cross - (X * Z2 - X2 * Z) / W;
+  const v = dot - (X * X2 + Z * Z2) / W;
+  const turn = Math.sqrt(u * u + v * v);
   const sum = squares - (X * X + Z * Z + X2 * X2 + Z2 * Z2) / W - 2 * up - 2 * turn;
   return Math.sqrt(Math.max(0, sum) / W);
 }

@@ -1,6 +1,6 @@
 import { quatConjugate, quatMultiply, quatRotate } from '../math/quaternion';
 import type { Skeleton } from './skeleton';
-import { restPose } from './skeleton';
+import { jointOfRole, restPose } from './skeleton';
 
 /** The rest transform of what is above the carrier, undone: scene space -> the carrier's parent. */
 interface Above {
@@ -44,4 +44,31 @@ export function carrierToLocal(
   translations[p + 1]! -= up.position[1]!;
   translations[p + 2]! -= up.position[2]!;
   quatRotate(up.rotation, 0, translations, p, translations, p);
+}
+
+const detachedParents = new WeakMap<Skeleton, Int32Array>();
+
+/** The parents with the carrier made a top joint, as clips keep it. */
+export function carrierDetached(skeleton: Skeleton): Int32Array {
+  let parents = detachedParents.get(skeleton);
+  if (!parents) {
+    parents = skeleton.parents.slice();
+    parents[skeleton.carrier] = -1;
+    detachedParents.set(skeleton, parents);
+  }
+  return parents;
+}
+
+/** The heading of the rest pose in radians, from its hips and shoulders; 0 without roles for them. */
+export function restHeading(skeleton: Skeleton): number {
+  const { positions } = restPose(skeleton);
+  let [x, z] = [0, 0];
+  for (const part of ['UpperLeg', 'UpperArm', 'FrontUpperLeg'] as const) {
+    const left = jointOfRole(skeleton, `left${part}`);
+    const right = jointOfRole(skeleton, `right${part}`);
+    if (left < 0 || right < 0) continue;
+    x += positions[left * 3]! - positions[right * 3]!;
+    z += positions[left * 3 + 2]! - positions[right * 3 + 2]!;
+  }
+  return Math.hypot(x, z) < 1e-6 ? 0 : Math.atan2(-z, x);
 }

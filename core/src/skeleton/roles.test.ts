@@ -100,7 +100,7 @@ describe('roles from names', () => {
     ['LeftToes', 'leftToes'],
     ['calf_l', 'leftLowerLeg'],
     ['Pelvis', 'hips'],
-    ['tail', null],
+    ['cape', null],
   ])('reads %s as %s', (name, role) => {
     expect(findRoles(['root', name], [-1, 0])[1]).toBe(role);
   });

@@ -1,6 +1,7 @@
 /**
  * Bone roles: the VRM 1.0 humanoid names (VRM Consortium, VRMC_vrm-1.0, "humanoid"), found from the names of
- * the joints in the spellings of common practice and of H-Anim (ISO/IEC 19774).
+ * the joints in the spellings of common practice and of H-Anim (ISO/IEC 19774). Four-legged bodies use the same names for
+ * the trunk and the hind legs, and names of their own for the front legs and the tail.
  */
 
 const SIDED = [
@@ -30,14 +31,22 @@ const SIDED = [
   'LittleDistal',
 ] as const;
 const CENTRAL = ['hips', 'spine', 'chest', 'upperChest', 'neck', 'head', 'jaw'] as const;
+const FRONT = ['FrontShoulder', 'FrontUpperLeg', 'FrontLowerLeg', 'FrontPaw'] as const;
 
 /** A bone role, such as `hips` or `leftUpperLeg`. */
-export type Role = (typeof CENTRAL)[number] | `${'left' | 'right'}${(typeof SIDED)[number]}`;
+export type Role =
+  (typeof CENTRAL)[number] | 'tail' | `${'left' | 'right'}${(typeof SIDED)[number] | (typeof FRONT)[number]}`;
 
 /** Every role, in the order of the standard. */
 export const ROLES: readonly Role[] = [
   ...CENTRAL,
   ...SIDED.flatMap((part) => [`left${part}` as Role, `right${part}` as Role]),
+];
+
+/** What four-legged bodies have besides. */
+export const QUADRUPED_ROLES: readonly Role[] = [
+  'tail',
+  ...FRONT.flatMap((part) => [`left${part}` as Role, `right${part}` as Role]),
 ];
 
 /** Names of parts, without side, spacing and prefix, and the part of the body that they mean. */
@@ -72,6 +81,8 @@ const PARTS: Readonly<Record<string, string>> = {
   skullbase: 'head',
   jaw: 'jaw',
   temporomandibular: 'jaw',
+  tail: 'tail',
+  tail1: 'tail',
   upperleg: 'UpperLeg',
   upleg: 'UpperLeg',
   thigh: 'UpperLeg',
@@ -142,6 +153,29 @@ function fingers(role: string, word: string): Record<string, string> {
 /** Fingers and face, which carry no weight when poses are compared. */
 export const isFineRole = (role: Role): boolean => /Thumb|Index|Middle|Ring|Little|Eye|jaw/.test(role);
 
+/** Words for the legs of four-legged bodies, and what a part is in front and behind. */
+const FRONT_WORDS = /^(front|fore(?!arm))/;
+const HIND_WORDS = /^(hind|rear|back)/;
+const FRONT_PARTS: Readonly<Record<string, string>> = {
+  Shoulder: 'FrontShoulder',
+  UpperLeg: 'FrontUpperLeg',
+  UpperArm: 'FrontUpperLeg',
+  LowerLeg: 'FrontLowerLeg',
+  LowerArm: 'FrontLowerLeg',
+  Foot: 'FrontPaw',
+  Hand: 'FrontPaw',
+  Paw: 'FrontPaw',
+};
+
+/** The part of a leg in front or behind; undefined where the name says neither. */
+function quadrupedPart(part: string): string | undefined {
+  const bare = part.replace(FRONT_WORDS, '').replace(HIND_WORDS, '');
+  if (bare === part) return undefined;
+  const known = bare === 'paw' ? 'Paw' : bare === 'hock' ? 'Foot' : PARTS[bare];
+  if (FRONT_WORDS.test(part)) return known && FRONT_PARTS[known];
+  return known === 'Paw' ? 'Toes' : known;
+}
+
 /** Splits a joint's name into its side and the bare part name. */
 function splitName(name: string): { side: 'left' | 'right' | null; part: string } {
   const bare = name.replace(/^.*[:|]/, '');
@@ -170,6 +204,8 @@ function splitName(name: string): { side: 'left' | 'right' | null; part: string 
 
 /** Drops leading words that are no known part, such as the prefix of a rig, until a known part remains. */
 function knownPart(part: string): string | undefined {
+  const ofLeg = quadrupedPart(part);
+  if (ofLeg !== undefined) return ofLeg;
   if (PARTS[part] !== undefined) return PARTS[part];
   return PARTS[part.replace(/^(bip0*1?|def|jnt|joint|bone|b)(?=[a-z])/, '')];
 }
@@ -201,7 +237,7 @@ export function findRoles(names: readonly string[], parents: ArrayLike<number>):
     const part = parts[i];
     if (!part) return null;
     const role = (side ? `${side}${part[0]!.toUpperCase()}${part.slice(1)}` : part) as Role;
-    if (!ROLES.includes(role) || taken.has(role)) return null;
+    if (!(ROLES.includes(role) || QUADRUPED_ROLES.includes(role)) || taken.has(role)) return null;
     taken.add(role);
     return role;
   });
@@ -210,6 +246,25 @@ export function findRoles(names: readonly string[], parents: ArrayLike<number>):
     if (hips >= 0 && roles[hips] === null) roles[hips] = 'hips';
   }
   return roles;
+}
+
+/** Roles that the user gives to joints by name; null for a joint that has none. */
+export type RoleMap = Readonly<Record<string, Role | null>>;
+
+/** The roles found from names, with the user's own in place of them; a role that is given away is lost by who had it. */
+export function chooseRoles(
+  names: readonly string[],
+  parents: ArrayLike<number>,
+  own: RoleMap = {},
+): (Role | null)[] {
+  const given = new Set(
+    Object.entries(own).flatMap(([name, role]) => (role && names.includes(name) ? [role] : [])),
+  );
+  return findRoles(names, parents).map((role, i) => {
+    const chosen = own[names[i]!];
+    if (chosen !== undefined) return chosen;
+    return role && given.has(role) ? null : role;
+  });
 }
 
 function commonAncestor(a: number, b: number, parents: ArrayLike<number>): number {

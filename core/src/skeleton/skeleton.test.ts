@@ -4,7 +4,8 @@ import { Object3D, Quaternion, Vector3 } from 'three';
 import { InputError } from '../math/errors';
 import { quatNormalize } from '../math/quaternion';
 import { figureSkeleton } from '../testing/figure';
-import { legLength, makeSkeleton, restHeight, worldTransforms } from './skeleton';
+import { legLength } from './legs';
+import { makeSkeleton, restHeight, worldTransforms } from './skeleton';
 
 describe('skeleton', () => {
   it('has the measures of its rest pose', () => {

@@ -175,16 +175,3 @@ export function restHeight(skeleton: Skeleton): number {
   });
   return high - low;
 }
-
-/** Leg length in metres, thigh and shank and the height of the ankle; null without roles of legs. */
-export function legLength(skeleton: Skeleton): number | null {
-  const { positions } = restPose(skeleton);
-  const chain = (['leftUpperLeg', 'leftLowerLeg', 'leftFoot'] as const).map((r) => jointOfRole(skeleton, r));
-  if (chain.some((i) => i < 0)) return null;
-  const [hip, knee, ankle] = chain as [number, number, number];
-  const length = (a: number, b: number): number =>
-    Math.hypot(...[0, 1, 2].map((k) => positions[a * 3 + k]! - positions[b * 3 + k]!));
-  let low = Infinity;
-  for (let i = 0; i < skeleton.names.length; i++) low = Math.min(low, positions[i * 3 + 1]!);
-  return length(hip, knee) + length(knee, ankle) + positions[ankle * 3 + 1]! - low;
-}

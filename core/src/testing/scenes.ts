@@ -1,23 +1,16 @@
 import type { Clip } from '../clip/clip';
 import type { Library } from '../evaluate/compile';
 import type { Scene, Segment } from '../scene/scene';
-import { PLAIN_SEAM, emptyScene } from '../scene/scene';
+import { PLAIN_SEGMENT, emptyScene } from '../scene/scene';
 
 /** A segment of a clip with everything else as it is by default. */
 export function segmentOf(clip: Clip, values: Partial<Segment> = {}): Segment {
   return {
+    ...PLAIN_SEGMENT,
     id: values.id ?? `s-${clip.id}`,
     name: clip.name,
     clip: clip.id,
-    start: 0,
-    in: 0,
     out: clip.frames,
-    repeat: 1,
-    loop: false,
-    speed: 1,
-    length: null,
-    travel: 'recorded',
-    seam: PLAIN_SEAM,
     ...values,
   };
 }
@@ -30,7 +23,7 @@ export function sceneOf(
 ): Scene {
   return {
     ...emptyScene('test', rate),
-    characters: { c: { id: 'c', name: 'Keeper', body: 'body', hue: 0, start } },
+    characters: { c: { id: 'c', name: 'Keeper', body: 'body', hue: 0, start, footLock: false } },
     characterOrder: ['c'],
     lanes: { l: { id: 'l', kind: 'body', character: 'c', segments: segments.map((s) => s.id) } },
     laneOrder: ['l'],

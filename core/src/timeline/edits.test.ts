@@ -71,14 +71,14 @@ describe('edits', () => {
       'a[0,90) d[90,180) b[172,222) c[214,274)',
     ],
     [
-      'adds at the end with the default overlap',
+      'adds at the end with as long an overlap as unlike motions ask for',
       { type: 'place', lane: 'l', at: 'end', segment: segmentOf(turn, { id: 'd' }) },
-      'a[0,90) b[82,132) c[124,184) d[176,226)',
+      'a[0,90) b[82,132) c[124,184) d[160,210)',
     ],
     [
       'inserts after the segment it is dropped on',
       { type: 'place', lane: 'l', at: 20, segment: segmentOf(turn, { id: 'd' }) },
-      'a[0,90) d[82,132) b[124,174) c[166,226)',
+      'a[0,90) d[66,116) b[108,158) c[150,210)',
     ],
   ])('%s', (_, change, expected) => {
     expect(spans(applyEdit(start, change, clips))).toBe(expected);

@@ -1,9 +1,12 @@
 import type { Draft, Patch } from 'immer';
-import { applyPatches, enablePatches, produceWithPatches } from 'immer';
-import type { Character, FloorPlace, Scene, Seam, Segment } from '../scene/scene';
+import { applyPatches, castDraft, enablePatches, produceWithPatches } from 'immer';
+import type { Character, FloorPlace, LayerLane, PoseKey, Scene, Seam, Segment } from '../scene/scene';
 import type { ClipLookup } from './lane';
+import type { LayerValues } from './layerEdits';
+import { addLayer, raiseLayer, removeLayer, requireLayer, setKey, setSteps } from './layerEdits';
 import type { SegmentValues } from './laneEditor';
-import { LaneEditor, requireEntry } from './laneEditor';
+import { LaneEditor } from './laneEditor';
+import { requireEntry } from './entry';
 
 /** What can be done to a scene. Every edit is a plain value, so that it can be named, stored and tested. */
 export type Edit =
@@ -11,6 +14,25 @@ export type Edit =
   | { readonly type: 'add character'; readonly character: Character; readonly lane: string }
   | { readonly type: 'remove character'; readonly character: string }
   | { readonly type: 'start character'; readonly character: string; readonly start: FloorPlace | null }
+  | { readonly type: 'foot-lock'; readonly character: string; readonly on: boolean }
+  | { readonly type: 'add layer'; readonly layer: LayerLane }
+  | { readonly type: 'change layer'; readonly layer: string; readonly values: LayerValues }
+  | { readonly type: 'remove layer'; readonly layer: string }
+  | { readonly type: 'raise layer'; readonly layer: string; readonly by: 1 | -1 }
+  | {
+      readonly type: 'key';
+      readonly layer: string;
+      readonly joint: string;
+      /** The key to put at its frame; or only a frame, whose key is taken away. */
+      readonly key: PoseKey | { readonly frame: number; readonly rotation: null };
+    }
+  | {
+      readonly type: 'steps';
+      readonly clip: string;
+      readonly joint: string;
+      /** The user's own spans of samples; null goes back to what was found. */
+      readonly spans: readonly (readonly [number, number])[] | null;
+    }
   | { readonly type: 'place'; readonly lane: string; readonly segment: Segment; readonly at: number | 'end' }
   | { readonly type: 'move'; readonly segment: string; readonly start: number; readonly lane?: string }
   | {
@@ -21,7 +43,7 @@ export type Edit =
     }
   | { readonly type: 'change'; readonly segment: string; readonly values: SegmentValues }
   | { readonly type: 'seam'; readonly segment: string; readonly values: Partial<Seam> }
-  | { readonly type: 'overlap'; readonly segment: string; readonly frames: number }
+  | { readonly type: 'overlap'; readonly segment: string; readonly frames: number | 'auto' }
   | { readonly type: 'match'; readonly segment: string; readonly out: number; readonly in: number }
   | { readonly type: 'remove'; readonly segment: string; readonly close: boolean }
   | { readonly type: 'duplicate'; readonly segment: string; readonly id: string };
@@ -71,8 +93,24 @@ export function edit(scene: Scene, change: Edit, clips: ClipLookup): Edited {
       case 'start character':
         requireEntry(draft.characters, change.character, 'character').start = change.start;
         return;
+      case 'foot-lock':
+        requireEntry(draft.characters, change.character, 'character').footLock = change.on;
+        return;
+      case 'add layer':
+        return addLayer(draft, change.layer);
+      case 'change layer':
+        Object.assign(requireLayer(draft, change.layer), castDraft(change.values));
+        return;
+      case 'remove layer':
+        return removeLayer(draft, change.layer);
+      case 'raise layer':
+        return raiseLayer(draft, change.layer, change.by);
+      case 'key':
+        return setKey(draft, change.layer, change.joint, change.key);
+      case 'steps':
+        return setSteps(draft, change.clip, change.joint, change.spans);
       case 'place':
-        return editor.place(change.lane, { ...change.segment }, change.at);
+        return editor.place(change.lane, castDraft({ ...change.segment }), change.at);
       case 'move':
         return editor.move(change.segment, change.start, change.lane);
       case 'trim':
@@ -81,7 +119,7 @@ export function edit(scene: Scene, change: Edit, clips: ClipLookup): Edited {
         return editor.change(change.segment, change.values);
       case 'seam': {
         const segment = requireEntry(draft.segments, change.segment, 'segment');
-        segment.seam = { ...segment.seam, ...change.values };
+        segment.seam = castDraft({ ...(segment.seam as Seam), ...change.values });
         return;
       }
       case 'overlap':
@@ -110,6 +148,23 @@ export function describeEdit(edit: Edit, scene: Scene): string {
       return `removing ${scene.characters[edit.character]?.name ?? 'a character'}`;
     case 'start character':
       return `placing ${scene.characters[edit.character]?.name ?? 'a character'}`;
+    case 'foot-lock':
+      return `${edit.on ? 'holding' : 'freeing'} the feet of ${scene.characters[edit.character]?.name ?? 'a character'}`;
+    case 'add layer':
+      return `adding the layer ${edit.layer.name}`;
+    case 'change layer':
+    case 'remove layer':
+    case 'raise layer': {
+      const lane = scene.lanes[edit.layer];
+      const verb = { 'change layer': 'changing', 'remove layer': 'removing', 'raise layer': 'moving' }[
+        edit.type
+      ];
+      return `${verb} the layer ${lane?.kind === 'layer' ? lane.name : ''}`.trim();
+    }
+    case 'key':
+      return edit.key.rotation ? `keying ${edit.joint}` : `removing a key of ${edit.joint}`;
+    case 'steps':
+      return `the steps of ${edit.joint}`;
     case 'place':
       return `adding ${edit.segment.name}`;
     case 'move':

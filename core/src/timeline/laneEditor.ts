@@ -1,26 +1,27 @@
 import type { Draft } from 'immer';
 import { InputError } from '../math/errors';
-import { parseRate } from '../math/rate';
+import { framesPerSecond, parseRate } from '../math/rate';
 import type { Lane, Scene, Segment } from '../scene/scene';
 import type { ClipLookup, Placed } from './lane';
-import { defaultOverlap, layOut, requireClip } from './lane';
+import { requireEntry } from './entry';
+import { layOut, requireClip } from './lane';
+import { autoOverlap } from './overlap';
 import { endRoom, nearestStart, startRoom } from './room';
 import { segmentTiming } from './timing';
 
 /** The numbers of a segment that can be set. */
-export type SegmentValues = Partial<
-  Pick<Segment, 'name' | 'in' | 'out' | 'repeat' | 'loop' | 'speed' | 'length' | 'travel'>
->;
+export type SegmentValues = Partial<Omit<Segment, 'id' | 'clip' | 'start' | 'seam'>>;
 
-/** The entry of a record.
- *
- * @throws InputError `edit` where there is none
- */
-export function requireEntry<T>(record: Record<string, T>, id: string, what: string): T {
-  const entry = record[id];
-  if (entry === undefined) throw new InputError('edit', `The scene has no ${what} ${id}.`);
-  return entry;
-}
+/** Seconds in which a cut settles unless asked otherwise. */
+export const SETTLE_SECONDS = 0.3;
+
+/** Whether one segment goes on with the loop of the one before it. */
+export const repeatsLoop = (a: Segment, b: Segment): boolean =>
+  a.loop && b.loop && a.clip === b.clip && a.in === b.in && a.out === b.out;
+
+/** Frames of motion among the frames that a segment fills. */
+const motionOf = (segment: Segment, frames: number): number =>
+  Math.max(1, frames - segment.hold.start - segment.hold.end);
 
 /** Edits of segments on the lanes of a draft. */
 export class LaneEditor {
@@ -63,7 +64,7 @@ export class LaneEditor {
     const last = placed.length - 1;
     if (at === 'end' || (covered >= 0 && covered === last)) {
       const end = placed[last];
-      segment.start = end ? end.end - this.plainOverlap(end, segment, frames) : 0;
+      segment.start = end ? end.end - this.join(lane, end, segment, frames) : 0;
       this.insert(lane, segment);
     } else if (covered >= 0) this.insertAfter(lane, placed, covered, segment, frames);
     else {
@@ -82,7 +83,7 @@ export class LaneEditor {
   ): void {
     const before = placed[i]!;
     const after = placed[i + 1];
-    segment.start = before.end - this.plainOverlap(before, segment, frames);
+    segment.start = before.end - this.join(lane, before, segment, frames);
     if (after) {
       const overlap = Math.min(after.overlap, Math.floor(frames / 2));
       const gap = after.gap;
@@ -91,20 +92,28 @@ export class LaneEditor {
     this.insert(lane, segment);
   }
 
+  /** How a segment joins the one before it: the overlap that suits them, or a cut that settles where there is no room. */
+  private join(lane: Lane, before: Placed, segment: Draft<Segment>, frames: number): number {
+    if (lane.kind === 'layer') return 0;
+    const overlap = this.plainOverlap(before, segment, frames);
+    if (overlap === 0 && !repeatsLoop(before.segment, segment)) {
+      const rate = framesPerSecond(parseRate(this.scene.rate));
+      segment.seam = { ...segment.seam, settle: Math.max(1, Math.round(SETTLE_SECONDS * rate)) };
+    }
+    return overlap;
+  }
+
   /** The overlap that a segment gets behind another: none between repeats of one loop. */
   private plainOverlap(before: Placed, segment: Segment, frames: number): number {
     const b = before.segment;
-    const repeats =
-      b.loop && segment.loop && b.clip === segment.clip && b.in === segment.in && b.out === segment.out;
-    if (repeats) return 0;
-    const { frames: length } = before.timing;
-    const usual = defaultOverlap(
-      parseRate(this.scene.rate),
-      { frames: length, overlap: before.overlap },
-      frames,
+    if (repeatsLoop(b, segment)) return 0;
+    const clip = requireClip(segment, this.clips);
+    const rate = parseRate(this.scene.rate);
+    const timing = segmentTiming(segment, clip, rate);
+    return Math.min(
+      autoOverlap(rate, { placed: before, clip: requireClip(b, this.clips) }, { segment, timing, clip }),
+      frames - 1,
     );
-    // No segment begins together with the one before it.
-    return Math.max(0, Math.min(usual, length - Math.max(before.overlap, 1)));
   }
 
   move(id: string, start: number, laneId?: string): void {
@@ -145,18 +154,19 @@ export class LaneEditor {
   private repeatTo(segment: Draft<Segment>, own: Placed, frames: number): void {
     segment.length = null;
     segment.speed = own.timing.speed;
-    segment.repeat = (frames * own.timing.samplesPerFrame) / own.timing.period;
+    segment.repeat = (motionOf(segment, frames) * own.timing.samplesPerFrame) / own.timing.period;
   }
 
   /** Cuts samples away from, or gives them back to, one end (and `more` of them); never beyond what the clip has. */
   private cutTo(segment: Draft<Segment>, own: Placed, edge: 'start' | 'end', frames: number, more = 0): void {
     if (segment.loop) return;
-    const samples = Math.max(1, Math.round(frames * own.timing.samplesPerFrame) + more);
+    const samples = Math.max(1, Math.round(motionOf(segment, frames) * own.timing.samplesPerFrame) + more);
     segment.in = own.segment.in;
     segment.out = own.segment.out;
     segment.length = null;
     segment.speed = own.timing.speed;
-    if (edge === 'end') {
+    // What plays backwards ends with its first sample.
+    if ((edge === 'end') !== segment.reverse) {
       segment.out = Math.min(requireClip(segment, this.clips).frames, segment.in + samples);
     } else segment.in = Math.max(0, segment.out - samples);
   }
@@ -179,17 +189,27 @@ export class LaneEditor {
       });
     }
     if (segment.length !== null) segment.length = Math.round(segment.length);
+    segment.hold = {
+      start: Math.max(0, Math.round(segment.hold.start)),
+      end: Math.max(0, Math.round(segment.hold.end)),
+    };
+    segment.marks = segment.marks
+      .map((m) => ({ ...m, frame: Math.max(1, Math.round(m.frame)) }))
+      .sort((a, b) => a.frame - b.frame)
+      .filter((m, i, all) => m.frame !== all[i + 1]?.frame);
+    if (segment.speedCurve?.length === 0) segment.speedCurve = null;
     this.shift(lane, lane.segments.indexOf(id) + 1, this.framesOf(segment) - before);
     this.heal(lane);
   }
 
-  overlap(id: string, frames: number): void {
+  overlap(id: string, asked: number | 'auto'): void {
     const lane = this.laneOf(id);
     const placed = this.layOut(lane);
     const i = placed.findIndex((p) => p.segment.id === id);
     const before = placed[i - 1];
     if (!before) return;
     const own = placed[i]!;
+    const frames = asked === 'auto' ? this.plainOverlap(before, own.segment, own.timing.frames) : asked;
     const most = Math.min(
       before.timing.frames - Math.max(before.overlap, 1),
       own.timing.frames - Math.max(placed[i + 1]?.overlap ?? 0, 1),

@@ -8,7 +8,7 @@ import type { Segment } from '../scene/scene';
 export interface SegmentTiming {
   /** Samples that one pass plays. */
   readonly period: number;
-  /** Frames that the segment fills. */
+  /** Frames that the segment fills: those of its motion, and those for which its ends are held. */
   readonly frames: number;
   /** How fast it plays; follows from the length where one is set. */
   readonly speed: number;
@@ -20,7 +20,7 @@ export interface SegmentTiming {
 const ROUNDING = 1e-9;
 
 /** What the arithmetic of a segment needs of it. */
-export type TimingInput = Pick<Segment, 'in' | 'out' | 'repeat' | 'loop' | 'speed' | 'length'>;
+export type TimingInput = Pick<Segment, 'in' | 'out' | 'repeat' | 'loop' | 'speed' | 'length' | 'hold'>;
 
 /** Samples that one pass of [in, out) plays: one less where it loops and its last sample is not to be shown. */
 export function playedPeriod(clip: Clip, segment: Pick<Segment, 'in' | 'out' | 'loop'>): number {
@@ -33,12 +33,18 @@ export function playedPeriod(clip: Clip, segment: Pick<Segment, 'in' | 'out' | '
 /** Frames that a segment fills and the time it plays at (the arithmetic of spans of the cue sheet). */
 export function segmentTiming(segment: TimingInput, clip: Clip, rate: Rate): SegmentTiming {
   const R = framesPerSecond(rate);
+  const held = segment.hold.start + segment.hold.end;
   const period = playedPeriod(clip, segment);
   const played = period * segment.repeat;
   if (segment.length !== null) {
     const speed = (played * R) / (clip.rate * segment.length);
-    return { period, frames: segment.length, speed, samplesPerFrame: played / segment.length };
+    return { period, frames: segment.length + held, speed, samplesPerFrame: played / segment.length };
   }
   const frames = Math.max(1, Math.floor((played * R) / (clip.rate * segment.speed) + 0.5 + ROUNDING));
-  return { period, frames, speed: segment.speed, samplesPerFrame: (clip.rate * segment.speed) / R };
+  return {
+    period,
+    frames: frames + held,
+    speed: segment.speed,
+    samplesPerFrame: (clip.rate * segment.speed) / R,
+  };
 }

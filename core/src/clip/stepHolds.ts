@@ -1,0 +1,155 @@
+import { moveAt } from '../math/floorMove';
+import type { Leg } from '../skeleton/legs';
+import type { Correction, Hold } from './footHolds';
+
+const NONE: Correction = { x: 0, y: 0, z: 0, vx: 0, vz: 0 };
+
+/** A span of time, both ends included, in which a joint of a leg is planted. */
+export interface Planting {
+  readonly start: number;
+  readonly end: number;
+  readonly joint: number;
+  /** The bent way on which it stands, and the frame at which that begins; null on a way of its own. */
+  readonly route: Float64Array | null;
+  readonly routeStart: number;
+}
+
+/** Reads a joint's world place (x, y, z in metres) at a frame. */
+export type PlaceAt = (frame: number, joint: number, out: Float64Array) => void;
+
+/** Moments of the middle half of a step at which its place is taken. */
+const MOMENTS = [0.25, 0.375, 0.5, 0.625, 0.75];
+
+/** Frames between two plantings up to which they are one step. */
+const TOUCHING = 1.001;
+
+/**
+ * The holds of one leg from the spans in which its joints are planted. Each step's place is the mean over the middle of
+ * its longest stretch, the tip's before the ankle's; where the hold goes over from one joint to the other the correction
+ * is carried over, so that nothing jumps.
+ *
+ * @param soles height of a joint over its sole, where the feet are to be put on the floor; null leaves heights alone
+ */
+export function stepHolds(
+  leg: Leg,
+  plantings: readonly Planting[],
+  placeAt: PlaceAt,
+  soles: ((joint: number) => number) | null,
+): Hold[] {
+  return groupSteps(plantings).flatMap((step) => holdStep(leg, step, placeAt, soles));
+}
+
+/** Plantings that touch or overlap, of either joint, are one step. */
+function groupSteps(plantings: readonly Planting[]): Planting[][] {
+  const steps: Planting[][] = [];
+  let end = -Infinity;
+  for (const planting of [...plantings].sort((a, b) => a.start - b.start)) {
+    if (planting.start > end + TOUCHING) steps.push([]);
+    steps.at(-1)!.push(planting);
+    end = Math.max(end, planting.end);
+  }
+  return steps;
+}
+
+/** The stretches of a step in which one joint holds: the tip wherever it is planted, the ankle before and after. */
+function stretches(leg: Leg, step: readonly Planting[]): Planting[] {
+  const start = Math.min(...step.map((p) => p.start));
+  const end = Math.max(...step.map((p) => p.end));
+  const tips = step.filter((p) => p.joint === leg.tip).sort((a, b) => a.start - b.start);
+  const out: Planting[] = [];
+  let at = start;
+  for (const tip of tips) {
+    const touches = out.length > 0 && tip.start <= at + TOUCHING;
+    if (tip.start > at && !touches) out.push({ ...step[0]!, start: at, end: tip.start, joint: leg.ankle });
+    out.push({ ...tip, start: touches ? at : Math.max(at, tip.start) });
+    at = tip.end;
+  }
+  if (at < end || out.length === 0) out.push({ ...step[0]!, start: at, end, joint: leg.ankle });
+  // Neighbours of one joint are one stretch: a step that goes on across a seam keeps one place.
+  return out.reduce<Planting[]>((list, s) => {
+    const last = list.at(-1);
+    if (last?.joint === s.joint) list[list.length - 1] = { ...last, end: s.end };
+    else list.push(s);
+    return list;
+  }, []);
+}
+
+function holdStep(
+  leg: Leg,
+  step: readonly Planting[],
+  placeAt: PlaceAt,
+  soles: ((joint: number) => number) | null,
+): Hold[] {
+  const parts = stretches(leg, step);
+  const length = (p: Planting): number => p.end - p.start + (p.joint === leg.tip ? 1e6 : 0);
+  const main = parts.reduce((best, p, i) => (length(p) > length(parts[best]!) ? i : best), 0);
+  const first = parts[main]!;
+  const spot = new Float64Array(3);
+  let [x, z] = [0, 0];
+  for (const m of MOMENTS) {
+    placeAt(first.start + m * (first.end - first.start), first.joint, spot);
+    x += spot[0]! / MOMENTS.length;
+    z += spot[2]! / MOMENTS.length;
+  }
+  const middle = (first.start + first.end) / 2;
+  const turn = first.route ? moveAt(first.route, middle - first.routeStart, spot)[2]! : 0;
+  const level = (joint: number): number | null => (soles && joint === leg.tip ? soles(joint) : null);
+  const raise = soles && level(first.joint) === null ? soles(first.joint) - lowest(first, placeAt, spot) : 0;
+  const holds: Hold[] = parts.map(({ start, end, joint }) => {
+    const { route, routeStart } = first;
+    return {
+      start,
+      end,
+      joint,
+      x,
+      z,
+      level: level(joint),
+      raise,
+      turn,
+      route,
+      routeStart,
+      before: NONE,
+      after: NONE,
+    };
+  });
+  const other = new Float64Array(3);
+  const carry = (from: number, to: number, at: number): void => {
+    const given = holds[from]!;
+    placeAt(at, given.joint, spot);
+    placeAt(at, holds[to]!.joint, other);
+    // The whole foot turns about the held joint, by what the way has bent since the middle of the step.
+    const [dx, dz] = [other[0]! - spot[0]!, other[2]! - spot[2]!];
+    const bend = given.route ? turn - moveAt(given.route, at - given.routeStart, other)[2]! : 0;
+    const s = Math.sin(bend);
+    const c = Math.cos(bend);
+    const rise = given.level === null ? given.raise : given.level - spot[1]!;
+    holds[to] = { ...holds[to]!, x: given.x + dx * c + dz * s, z: given.z - dx * s + dz * c, raise: rise };
+  };
+  for (let i = main + 1; i < parts.length; i++) carry(i - 1, i, parts[i]!.start);
+  for (let i = main - 1; i >= 0; i--) carry(i + 1, i, parts[i]!.end);
+  const last = holds.length - 1;
+  holds[0] = { ...holds[0]!, before: correctionAt(holds[0]!, holds[0]!.start, -1, placeAt) };
+  holds[last] = { ...holds[last]!, after: correctionAt(holds[last]!, holds[last]!.end, 1, placeAt) };
+  return holds;
+}
+
+/** The correction of a hold at one of its ends, and its speed towards the outside. */
+function correctionAt(hold: Hold, frame: number, way: 1 | -1, placeAt: PlaceAt): Correction {
+  const spot = new Float64Array(3);
+  placeAt(frame, hold.joint, spot);
+  const [x, z] = [hold.x - spot[0]!, hold.z - spot[2]!];
+  const y = hold.level === null ? hold.raise : hold.level - spot[1]!;
+  placeAt(frame + way, hold.joint, spot);
+  const [nx, nz] = [hold.x - spot[0]!, hold.z - spot[2]!];
+  return { x, y, z, vx: (nx - x) * way, vz: (nz - z) * way };
+}
+
+function lowest(part: Planting, placeAt: PlaceAt, spot: Float64Array): number {
+  let low = Infinity;
+  const count = Math.max(1, Math.ceil(part.end - part.start));
+  for (let i = 0; i <= count; i++) {
+    placeAt(part.start + ((part.end - part.start) * i) / count, part.joint, spot);
+    low = Math.min(low, spot[1]!);
+  }
+  return low;
+}

@@ -1,0 +1,56 @@
+import { legsToWorld, makeHoldScratch } from '../clip/footHolds';
+import { makePose } from '../clip/pose';
+import { evaluateUnlocked } from '../evaluate/evaluateUnlocked';
+import { lockFeet, segmentLock } from '../evaluate/footLock';
+import type { CharacterPlan } from '../evaluate/plan';
+
+/** What holding one planted joint takes. */
+export interface HoldMeasure {
+  readonly joint: string;
+  readonly start: number;
+  readonly end: number;
+  /** Furthest that the joint is moved on the floor, centimetres. */
+  readonly correctionCm: number;
+  /** Furthest that a foot stays from its place in that time, because its leg does not reach, centimetres. */
+  readonly leftCm: number;
+}
+
+/** Correction (centimetres) above which holding a foot shows elsewhere in the body. */
+export const LARGE_CORRECTION_CM = 10;
+
+/** The holds of a character's planted feet, in order of time, with what they cost; none where no feet are held. */
+export function measureHolds(plan: CharacterPlan): HoldMeasure[] {
+  if (!plan.holdsFeet) return [];
+  const { skeleton } = plan;
+  const pose = makePose(skeleton);
+  const scratch = makeHoldScratch(skeleton);
+  const found = new Map<string, HoldMeasure>();
+  plan.segments.forEach((_, i) => {
+    for (const { holds } of segmentLock(plan, i).legs) {
+      for (const hold of holds) {
+        const key = `${hold.joint}:${hold.start}`;
+        if (found.has(key)) continue;
+        let [correction, left] = [0, 0];
+        for (
+          let f = Math.max(plan.start, Math.ceil(hold.start));
+          f <= Math.min(hold.end, plan.end - 1);
+          f++
+        ) {
+          evaluateUnlocked(plan, f, pose);
+          legsToWorld(skeleton, pose, scratch.world);
+          const [x, z] = [0, 2].map((k) => scratch.world.positions[hold.joint * 3 + k]!) as [number, number];
+          correction = Math.max(correction, Math.hypot(hold.x - x, hold.z - z));
+          left = Math.max(left, lockFeet(plan, f, pose));
+        }
+        found.set(key, {
+          joint: skeleton.names[hold.joint]!,
+          start: hold.start,
+          end: hold.end + 1,
+          correctionCm: correction * 100,
+          leftCm: left * 100,
+        });
+      }
+    }
+  });
+  return [...found.values()].sort((a, b) => a.start - b.start);
+}

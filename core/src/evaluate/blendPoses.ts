@@ -1,0 +1,56 @@
+import type { Pose } from '../clip/pose';
+import { shortestTurn } from '../math/floorMove';
+import { quatSlerp, quatTurn } from '../math/quaternion';
+import { slerpRotations } from '../math/rotations';
+
+/**
+ * Blends another pose (which is spoilt) into `out` with weight w: roots on the floor the shorter way round, the carrier
+ * relative to its root, rotations by slerp. Both carriers are in scene space.
+ */
+export function blendPoses(carrier: number, w: number, out: Pose, other: Pose): void {
+  if (w <= 0) return;
+  toRoot(out, carrier);
+  toRoot(other, carrier);
+  slerpRotations(out.rotations, other.rotations, out.rotations.length / 4, w);
+  blendPlaces(w, out, other);
+  fromRoot(out, carrier);
+}
+
+/** The same for places, roots and carriers alone, of poses whose carriers are relative to their roots; they stay so. */
+export function blendCarriers(carrier: number, w: number, out: Pose, other: Pose): void {
+  quatSlerp(out.rotations, carrier * 4, other.rotations, carrier * 4, w, out.rotations, carrier * 4);
+  blendPlaces(w, out, other);
+}
+
+function blendPlaces(w: number, out: Pose, other: Pose): void {
+  const { translations, root } = out;
+  for (let p = 0; p < translations.length; p++)
+    translations[p]! += w * (other.translations[p]! - translations[p]!);
+  root[0]! += w * (other.root[0]! - root[0]!);
+  root[1]! += w * (other.root[1]! - root[1]!);
+  root[2]! += w * shortestTurn(other.root[2]! - root[2]!);
+}
+
+/** Makes the carrier relative to the pose's root. */
+export function toRoot(pose: Pose, carrier: number): void {
+  const { root, translations } = pose;
+  const s = Math.sin(root[2]!);
+  const c = Math.cos(root[2]!);
+  const x = translations[carrier * 3]! - root[0]!;
+  const z = translations[carrier * 3 + 2]! - root[1]!;
+  translations[carrier * 3] = x * c - z * s;
+  translations[carrier * 3 + 2] = x * s + z * c;
+  quatTurn(pose.rotations, carrier * 4, -root[2]!);
+}
+
+/** Undoes `toRoot`: world carrier = root * local carrier. */
+export function fromRoot(pose: Pose, carrier: number): void {
+  const { root, translations } = pose;
+  const s = Math.sin(root[2]!);
+  const c = Math.cos(root[2]!);
+  const x = translations[carrier * 3]!;
+  const z = translations[carrier * 3 + 2]!;
+  translations[carrier * 3] = root[0]! + x * c + z * s;
+  translations[carrier * 3 + 2] = root[1]! - x * s + z * c;
+  quatTurn(pose.rotations, carrier * 4, root[2]!);
+}

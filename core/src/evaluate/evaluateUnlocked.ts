@@ -1,0 +1,46 @@
+import type { Pose } from '../clip/pose';
+import { curveWeight } from '../math/curve';
+import { carrierToLocal } from '../skeleton/carrier';
+import { blendPoses } from './blendPoses';
+import { layerPose } from './layerPose';
+import type { CharacterPlan, SegmentPlan } from './plan';
+import { segmentAt } from './segmentAt';
+import { segmentPose, segmentsBlended } from './segmentPose';
+import { settlePose } from './settlePose';
+
+/** The pose before its feet are held. */
+export function evaluateUnlocked(plan: CharacterPlan, frame: number, out: Pose): Pose {
+  const { segments } = plan;
+  if (segments.length === 0) return out;
+  const i = segmentAt(segments, frame);
+  if (i < 0) segmentPose(segments[0]!, segments[0]!.start, false, out);
+  else {
+    const segment = segments[i]!;
+    const next = segments[i + 1];
+    // Where nothing follows at once, the last whole frame is held.
+    const last = next && next.start <= segment.end ? frame : Math.min(frame, segment.end - 1);
+    const before = segments[i - 1];
+    if (before && frame < segment.start + segment.overlap) {
+      const w = curveWeight(segment.curve, (frame - segment.start) / segment.overlap);
+      if (w <= 0) placedPose(before, frame, out);
+      else if (
+        before.settle ||
+        segment.settle ||
+        !segmentsBlended(before, segment, frame, last, w, out, plan.scratch)
+      ) {
+        placedPose(before, frame, out);
+        placedPose(segment, last, plan.scratch);
+        blendPoses(plan.skeleton.carrier, w, out, plan.scratch);
+      }
+    } else placedPose(segment, last, out);
+  }
+  if (plan.layers.length > 0) layerPose(plan, frame, out);
+  carrierToLocal(plan.skeleton, out.rotations, out.translations);
+  return out;
+}
+
+/** A segment's pose with what is left of the difference that it settles. */
+function placedPose(segment: SegmentPlan, frame: number, out: Pose): void {
+  segmentPose(segment, frame, false, out);
+  if (segment.settle) settlePose(segment.settle, frame - segment.start, segment.clip, out);
+}

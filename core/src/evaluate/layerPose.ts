@@ -1,0 +1,109 @@
+import { addRotations, blendTranslations, overrideRotations } from '../layers/blend';
+import type { KeyTrack } from '../layers/keys';
+import { keyedRotation } from '../layers/keys';
+import type { Pose } from '../clip/pose';
+import { quatMultiply, quatSlerp } from '../math/quaternion';
+import { blendPoses, fromRoot, toRoot } from './blendPoses';
+import { segmentAt } from './segmentAt';
+import type { CharacterPlan, LayerPlan } from './plan';
+import { curveWeight } from '../math/curve';
+import { segmentPose } from './segmentPose';
+
+/** Weight of a layer's own curve at a frame: straight between its points, held outside. */
+function weightAt({ weightFrames, weights }: LayerPlan, frame: number): number {
+  const last = weightFrames.length - 1;
+  if (last < 0) return 1;
+  if (frame <= weightFrames[0]!) return weights[0]!;
+  if (frame >= weightFrames[last]!) return weights[last]!;
+  let i = 0;
+  while (weightFrames[i + 1]! <= frame) i++;
+  const t = (frame - weightFrames[i]!) / (weightFrames[i + 1]! - weightFrames[i]!);
+  return weights[i]! + t * (weights[i + 1]! - weights[i]!);
+}
+
+/** Lays the layers of a character over a pose whose carrier is in scene space, bottom first. */
+export function layerPose(plan: CharacterPlan, frame: number, out: Pose): void {
+  for (let i = 0; i < plan.layers.length; i++) {
+    const layer = plan.layers[i]!;
+    const w = weightAt(layer, frame);
+    if (!(w > 0)) continue;
+    const index = segmentAt(layer.segments, frame);
+    if (index >= 0) layerSegments(plan, layer, index, frame, w, out);
+    for (let k = 0; k < layer.keys.length; k++) layerKey(plan, layer.keys[k]!, layer.additive, frame, w, out);
+  }
+}
+
+/** The weight with which a segment comes in and goes out, alone. */
+function fadeWeight(start: number, end: number, fadeIn: number, fadeOut: number, frame: number): number {
+  const into = fadeIn > 0 ? curveWeight('smooth', (frame - start + 1) / (fadeIn + 1)) : 1;
+  const away = fadeOut > 0 ? curveWeight('smooth', (end - frame) / (fadeOut + 1)) : 1;
+  return Math.min(into, away);
+}
+
+function layerSegments(
+  plan: CharacterPlan,
+  layer: LayerPlan,
+  index: number,
+  frame: number,
+  w: number,
+  out: Pose,
+): void {
+  const segment = layer.segments[index]!;
+  const before = layer.segments[index - 1];
+  const { carrier } = plan.skeleton;
+  const pose = plan.layerScratch;
+  let share = w;
+  if (before && frame < segment.start + segment.overlap) {
+    segmentPose(before, frame, false, pose);
+    segmentPose(segment, frame, false, plan.scratch);
+    const u = (frame - segment.start) / segment.overlap;
+    blendPoses(carrier, curveWeight(segment.curve, u), pose, plan.scratch);
+  } else {
+    if (frame >= segment.end) return;
+    segmentPose(segment, frame, false, pose);
+    // A side that crossfades with its neighbour has no fade of its own there.
+    const next = layer.segments[index + 1];
+    const fadeIn = segment.overlap > 0 ? 0 : segment.fadeIn;
+    const fadeOut = next && next.start < segment.end ? 0 : segment.fadeOut;
+    share *= fadeWeight(segment.start, segment.end, fadeIn, fadeOut, frame);
+  }
+  if (!(share > 0)) return;
+  toRoot(pose, carrier);
+  toRoot(out, carrier);
+  const reference = layer.references[index]!;
+  if (layer.additive) {
+    addRotations(out.rotations, pose.rotations, reference.rotations, layer.mask, share);
+  } else overrideRotations(out.rotations, pose.rotations, layer.mask, share);
+  blendTranslations(
+    out.translations,
+    pose.translations,
+    layer.additive ? reference.translations : null,
+    layer.moving,
+    layer.movingWeights,
+    share,
+  );
+  fromRoot(out, carrier);
+}
+
+const _keyed = new Float64Array(4);
+const _identity = Float64Array.of(0, 0, 0, 1);
+
+/** Lays one keyed joint over a pose; the carrier's keys are relative to the root, as its poses are in layers. */
+function layerKey(
+  plan: CharacterPlan,
+  track: KeyTrack,
+  additive: boolean,
+  frame: number,
+  w: number,
+  out: Pose,
+): void {
+  const { carrier } = plan.skeleton;
+  const q = track.joint * 4;
+  keyedRotation(track, frame, _keyed, 0);
+  if (track.joint === carrier) toRoot(out, carrier);
+  if (additive) {
+    quatSlerp(_identity, 0, _keyed, 0, w, _keyed, 0);
+    quatMultiply(out.rotations, q, _keyed, 0, out.rotations, q);
+  } else quatSlerp(out.rotations, q, _keyed, 0, w, out.rotations, q);
+  if (track.joint === carrier) fromRoot(out, carrier);
+}

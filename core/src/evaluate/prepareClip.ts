@@ -1,0 +1,66 @@
+import type { Clip } from '../clip/clip';
+import { examineLoop } from '../clip/loop';
+import type { Loop } from '../clip/loop';
+import { clipOnSkeleton } from '../clip/mapping';
+import { mirrorClip } from '../clip/mirror';
+import { rootTrack } from '../clip/root';
+import { withSteps } from '../clip/steps';
+import { restoreTravel, scaleTravelToFeet, straightenTravel } from '../clip/travel';
+import type { Scene, Segment } from '../scene/scene';
+import type { Skeleton } from '../skeleton/skeleton';
+
+/** A clip as a segment uses it, and how its part loops. */
+export interface PreparedClip {
+  readonly clip: Clip;
+  /** What was found of the part as it was recorded; null where it is played once. */
+  readonly verdict: Loop['verdict'] | null;
+}
+
+/** Travel (metres) below which a clip goes nowhere, and a path has to take its length from the feet. */
+const STAYS = 0.2;
+
+const edited = new WeakMap<Clip, WeakMap<object, Clip>>();
+
+/** The clip with the user's own steps. */
+function editedClip(clip: Clip, steps: Scene['steps']): Clip {
+  const own = steps[clip.id];
+  if (!own) return clip;
+  let known = edited.get(clip);
+  if (!known) edited.set(clip, (known = new WeakMap()));
+  let made = known.get(own);
+  if (!made) {
+    const spans = Object.entries(own).map(
+      ([joint, list]) => [joint, list.map(([start, end]) => ({ start, end }))] as const,
+    );
+    known.set(own, (made = withSteps(clip, Object.fromEntries(spans))));
+  }
+  return made;
+}
+
+/**
+ * The clip as a segment uses it: with the user's steps, on the character's skeleton, mirrored, its travel restored,
+ * scaled or straightened. Every stage is made once for a clip, so that segments share it.
+ *
+ * @throws InputError where the clip does not fit the skeleton, or its steps name joints that it does not have
+ */
+export function prepareClip(
+  original: Clip,
+  segment: Segment,
+  skeleton: Skeleton,
+  steps: Scene['steps'],
+): PreparedClip {
+  const verdict = segment.loop ? examineLoop(original, segment.in, segment.out).verdict : null;
+  let clip = clipOnSkeleton(editedClip(original, steps), skeleton);
+  if (segment.mirror) clip = mirrorClip(clip);
+  if (segment.travel === 'restored' || (segment.travel === 'path' && staysInPlace(clip)))
+    clip = restoreTravel(clip).clip;
+  else if (segment.travel === 'scaled') clip = scaleTravelToFeet(clip);
+  if (segment.straighten) clip = straightenTravel(clip, segment.in, segment.out, verdict);
+  return { clip, verdict };
+}
+
+function staysInPlace(clip: Clip): boolean {
+  const root = rootTrack(clip);
+  const last = (clip.frames - 1) * 3;
+  return Math.hypot(root[last]! - root[0]!, root[last + 1]! - root[1]!) < STAYS;
+}

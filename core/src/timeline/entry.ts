@@ -1,0 +1,11 @@
+import { InputError } from '../math/errors';
+
+/** The entry of a record.
+ *
+ * @throws InputError `edit` where there is none
+ */
+export function requireEntry<T>(record: Record<string, T>, id: string, what: string): T {
+  const entry = record[id];
+  if (entry === undefined) throw new InputError('edit', `The scene has no ${what} ${id}.`);
+  return entry;
+}
