@@ -1,3 +1,4 @@
+import type { RoleMap } from '@warper/core';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 
@@ -7,9 +8,13 @@ const DIGITS = 20;
 /** The name of a file's content: the start of its SHA-256 in hex. */
 export const hashBytes = (bytes: Uint8Array): string => bytesToHex(sha256(bytes)).slice(0, DIGITS);
 
-/** The id of a source: its content hash, and the scale at which it is read where one was asked for. */
-export const sourceId = (bytes: Uint8Array, scale?: number): string =>
-  hashBytes(bytes) + (scale === undefined ? '' : `@${scale}`);
+/** The id of a source: its content hash, and the scale and the roles with which it is read where they were asked for. */
+export const sourceId = (bytes: Uint8Array, scale?: number, roles?: RoleMap): string =>
+  hashBytes(bytes) +
+  (scale === undefined ? '' : `@${scale}`) +
+  (roles && Object.keys(roles).length > 0
+    ? `~${hashBytes(new TextEncoder().encode(JSON.stringify(Object.entries(roles).sort())))}`
+    : '');
 
 /** Id of take `index` of a source. */
 export const clipId = (source: string, index: number): string => `${source}#${index}`;

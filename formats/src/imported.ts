@@ -1,4 +1,4 @@
-import type { Clip, Skeleton } from '@warper/core';
+import type { Clip, RoleMap, Skeleton } from '@warper/core';
 
 /** Something about a file that its user should know, in plain words, with a stable code. */
 export interface Remark {
@@ -55,4 +55,14 @@ export interface Imported {
   readonly bodies: readonly Body[];
   readonly clips: readonly Clip[];
   readonly remarks: readonly Remark[];
+}
+
+/** Options of a reader. */
+export interface ReadOptions {
+  /** Metres for one unit of the file. */
+  readonly scale?: number;
+  /** Finds files that lie beside a .gltf. */
+  readonly beside?: (uri: string) => Uint8Array | undefined;
+  /** Roles that the user gives to joints by name. */
+  readonly roles?: RoleMap;
 }

@@ -1,4 +1,4 @@
-import type { Clip, Library, Skeleton } from '@warper/core';
+import type { Clip, Library, RoleMap, Skeleton } from '@warper/core';
 import { InputError } from '@warper/core';
 import type { Body, Imported } from './imported';
 import { readMotionFile } from './read';
@@ -8,6 +8,7 @@ export interface Source {
   readonly file: string;
   readonly bytes: Uint8Array;
   readonly scale?: number;
+  readonly roles?: RoleMap;
   readonly imported: Imported;
 }
 
@@ -17,14 +18,19 @@ export class MotionLibrary implements Library {
   private readonly clips = new Map<string, Clip>();
   private readonly bodies = new Map<string, { body: Body; source: Source }>();
 
+  /** @param roles the user's own roles of joints, for every file that is read */
+  constructor(private readonly roles?: RoleMap) {}
+
   /** Reads a file and keeps it; the same content is read once. */
   async add(
     bytes: Uint8Array,
     file: string,
     scale?: number,
     beside?: (uri: string) => Uint8Array | undefined,
+    roles = this.roles,
   ): Promise<Source> {
-    return this.keep({ file, bytes, scale, imported: await readMotionFile(bytes, file, { scale, beside }) });
+    const imported = await readMotionFile(bytes, file, { scale, beside, roles });
+    return this.keep({ file, bytes, scale, roles, imported });
   }
 
   /** Keeps a file that was read already. */

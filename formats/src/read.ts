@@ -1,4 +1,5 @@
 import { InputError } from '@warper/core';
+import type { ReadOptions } from './imported';
 import { readBvh } from './bvh/read';
 import { isGlb } from './gltf/open';
 import { readGltf } from './gltf/read';
@@ -18,14 +19,6 @@ export function detectKind(bytes: Uint8Array): FileKind {
   return 'unknown';
 }
 
-/** Options of a reader. */
-export interface ReadOptions {
-  /** Metres for one unit of the file. */
-  readonly scale?: number;
-  /** Finds files that lie beside a .gltf. */
-  readonly beside?: (uri: string) => Uint8Array | undefined;
-}
-
 /**
  * Reads a motion or character file of any open format that is known.
  *
@@ -39,9 +32,9 @@ export async function readMotionFile(
   try {
     switch (detectKind(bytes)) {
       case 'bvh':
-        return readBvh(bytes, file, options.scale);
+        return readBvh(bytes, file, options);
       case 'gltf':
-        return await readGltf(bytes, file, options.scale, options.beside);
+        return await readGltf(bytes, file, options);
       default:
         throw unreadable(bytes);
     }

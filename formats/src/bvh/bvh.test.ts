@@ -77,7 +77,7 @@ describe('reading BVH', () => {
     ['real capture', capture, 0.056444, [0, 1, 500, 1199]],
     ['any channel order, positions on every joint', bytes(SMALL), 0.01, [0, 1, 2]],
   ] as const)('agrees with three on %s', (_, file, unit, frames) => {
-    const { clips, bodies } = readBvh(file, 'x.bvh', unit);
+    const { clips, bodies } = readBvh(file, 'x.bvh', { scale: unit });
     const peer = new BVHLoader().parse(new TextDecoder().decode(file));
     const root = peer.skeleton.bones[0]!;
     const mixer = new AnimationMixer(root);
@@ -109,7 +109,7 @@ describe('reading BVH', () => {
     const { clips, remarks } = readBvh(
       bytes(`${SMALL}9 9 9 9 9 9 9 9 9 9 9 9\n1 1 1 1 1 1 1 1 1 1 1 1\n`),
       'x.bvh',
-      0.01,
+      { scale: 0.01 },
     );
     expect(clips[0]!.frames).toBe(3);
     expect(remarks).toContainEqual(
@@ -197,7 +197,9 @@ describe('writing BVH', () => {
       const read = readBvh(file, 'x.bvh');
       const { layout } = read.bodies[0]!;
       const text = writeBvh(read.clips[0]!, { layout: layout.kind === 'bvh' ? layout : undefined });
-      const again = readBvh(bytes(text), 'x.bvh', layout.kind === 'bvh' ? layout.metresPerUnit : 1);
+      const again = readBvh(bytes(text), 'x.bvh', {
+        scale: layout.kind === 'bvh' ? layout.metresPerUnit : 1,
+      });
       expect(again.bodies[0]!.layout).toEqual(layout);
       expect(again.clips[0]!.frames).toBe(read.clips[0]!.frames);
       for (const f of [0, 1, 2]) {

@@ -1,7 +1,15 @@
-import type { Clip, EulerOrder, Skeleton, InputError } from '@warper/core';
-import { MAX_FRAMES, MAX_JOINTS, checkClip, makeSkeleton, quatFromEuler, restHeight } from '@warper/core';
+import type { Clip, EulerOrder, RoleMap, Skeleton, InputError } from '@warper/core';
+import {
+  MAX_FRAMES,
+  MAX_JOINTS,
+  checkClip,
+  chooseRoles,
+  makeSkeleton,
+  quatFromEuler,
+  restHeight,
+} from '@warper/core';
 import { bodyId, clipId, sourceId } from '../hash';
-import type { BvhJoint, BvhLayout, Imported, Remark } from '../imported';
+import type { BvhJoint, BvhLayout, Imported, ReadOptions, Remark } from '../imported';
 import { snapRate } from '../snapRate';
 import { Cursor } from './cursor';
 import { findReferenceFrame } from './referenceFrame';
@@ -18,18 +26,18 @@ const MOST_VALUES = 400_000_000;
  * Reads a BVH file (Biovision hierarchy; Meredith and Maddock, "Motion Capture File Formats Explained", 2001): any
  * channel order, end sites, position channels on any joint. A position channel is added to the joint's offset.
  *
- * @param scale metres for one unit; default whichever usual unit makes the rest pose 1 to 2.5 m high
+ * @param options metres for one unit, default whichever usual unit makes the rest pose 1 to 2.5 m high
  * @throws InputError `bvh` with the line and what was expected, `bvh-rows` with the number of missing rows
  */
-export function readBvh(bytes: Uint8Array, file: string, scale?: number): Imported {
+export function readBvh(bytes: Uint8Array, file: string, { scale, roles }: ReadOptions = {}): Imported {
   const cursor = new Cursor(bytes);
   const joints = readHierarchy(cursor);
   const { frames, frameTime } = readMotionHeader(cursor);
   const remarks: Remark[] = [];
   const rows = readRows(cursor, joints, frames, remarks);
   const metresPerUnit = scale ?? guessUnit(joints, remarks);
-  const skeleton = toSkeleton(joints, metresPerUnit);
-  const source = sourceId(bytes, scale);
+  const skeleton = toSkeleton(joints, metresPerUnit, roles);
+  const source = sourceId(bytes, scale, roles);
   const name = file.replace(/^.*[\\/]/, '').replace(/\.bvh$/i, '');
   const clip = checkClip({
     id: clipId(source, 0),
@@ -230,10 +238,13 @@ function guessUnit(joints: readonly BvhJoint[], remarks: Remark[]): number {
   return 1;
 }
 
-function toSkeleton(joints: readonly BvhJoint[], metresPerUnit: number): Skeleton {
+function toSkeleton(joints: readonly BvhJoint[], metresPerUnit: number, roles?: RoleMap): Skeleton {
+  const names = joints.map((j) => j.name);
+  const parents = joints.map((j) => j.parent);
   return makeSkeleton({
-    names: joints.map((j) => j.name),
-    parents: joints.map((j) => j.parent),
+    names,
+    parents,
+    roles: chooseRoles(names, parents, roles),
     restTranslations: joints.flatMap((j) => j.offset.map((v) => v * metresPerUnit)),
     ends: joints.map((j) => j.end && (j.end.map((v) => v * metresPerUnit) as [number, number, number])),
   });

@@ -1,17 +1,23 @@
-import type { Character, Clip, Lane, Rate, Scene, Segment, SegmentTiming } from '@warper/core';
+import type { Character, Clip, Lane, Placed, Rate, Scene, Segment, SegmentTiming } from '@warper/core';
 import {
   InputError,
   PLAIN_SEAM,
+  SETTLE_SECONDS,
+  autoOverlap,
   defaultOverlap,
   emptyScene,
   framesPerSecond,
   parseRate,
+  repeatsLoop,
   segmentTiming,
 } from '@warper/core';
 import type { Body } from '../imported';
 import { filesBeside, packGltf } from '../gltf/pack';
 import { MotionLibrary } from '../library';
-import type { Cue, CueCharacter, CueSheet } from './sheet';
+import { assembleLayers } from './assembleLayers';
+import { matchCues } from './matchCues';
+import { partSegment } from './part';
+import type { Cue, CueCharacter, CuePart, CueSeam, CueSheet } from './sheet';
 
 /** Reads a file that a sheet names; the path is as the sheet writes it. */
 export type LoadFile = (path: string) => Promise<Uint8Array>;
@@ -39,17 +45,28 @@ export async function assembleCues(
     lanes: {} as Record<string, Lane>,
     laneOrder: [] as string[],
     segments: {} as Record<string, Segment>,
+    steps: {} as Record<string, Record<string, (readonly [number, number])[]>>,
   };
   const rate = parseRate(sheet.rate);
   for (const [i, entry] of sheet.characters.entries()) {
     const made = await assembleCharacter(entry, i, rate, load, library);
     scene.characters[made.character.id] = made.character;
     scene.characterOrder.push(made.character.id);
-    scene.lanes[made.lane.id] = made.lane;
-    scene.laneOrder.push(made.lane.id);
+    for (const lane of made.lanes) {
+      scene.lanes[lane.id] = lane;
+      scene.laneOrder.push(lane.id);
+    }
     for (const segment of made.segments) scene.segments[segment.id] = segment;
+    for (const [clip, steps] of made.steps) scene.steps[clip] = { ...scene.steps[clip], ...steps };
   }
   return { scene, library };
+}
+
+interface AssembledCharacter {
+  readonly character: Character;
+  readonly lanes: readonly Lane[];
+  readonly segments: readonly Segment[];
+  readonly steps: readonly (readonly [string, Record<string, (readonly [number, number])[]>])[];
 }
 
 async function assembleCharacter(
@@ -58,29 +75,49 @@ async function assembleCharacter(
   rate: Rate,
   load: LoadFile,
   library: MotionLibrary,
-): Promise<{ character: Character; lane: Lane; segments: Segment[] }> {
+): Promise<AssembledCharacter> {
   const path = `characters[${index}]`;
   let body: Body | null = null;
   if (entry.body !== undefined) {
     const source = await library.add(await loadWhole(entry.body, load), entry.body, entry.scale);
     body = source.imported.bodies.find((b) => b.skinned) ?? source.imported.bodies[0]!;
   }
-  const lane: Placed[] = [];
-  for (const [j, cue] of entry.cues.entries()) {
-    const where = `${path}.cues[${j}]`;
+  const steps: [string, Record<string, (readonly [number, number])[]>][] = [];
+  const open = async (cue: CuePart, where: string): Promise<Clip> => {
     const source = await library.add(await loadWhole(cue.clip, load), cue.clip, cue.scale);
     const clip = chooseTake(source.imported.clips, cue, where);
-    body ??= library.bodyOfClip(clip);
-    lane.push(placeCue(cue, clip, lane.at(-1), rate, `c${index + 1}s${j + 1}`, where));
-  }
+    if (cue.steps) steps.push([clip.id, structuredClone(cue.steps) as Record<string, [number, number][]>]);
+    return clip;
+  };
+  const clips: Clip[] = [];
+  for (const [j, cue] of entry.cues.entries()) clips.push(await open(cue, `${path}.cues[${j}]`));
+  body ??= library.bodyOfClip(clips[0]!);
+  const cues = matchCues(entry.cues, clips, rate, path);
+  const lane: PlacedCue[] = [];
+  cues.forEach((cue, j) =>
+    lane.push(placeCue(cue, clips[j]!, lane.at(-1), rate, `c${index + 1}s${j + 1}`, `${path}.cues[${j}]`)),
+  );
   const start = entry.start
     ? { x: entry.start.x ?? 0, z: entry.start.z ?? 0, heading: entry.start.heading ?? 0 }
     : null;
   const id = `c${index + 1}`;
+  const layers = await assembleLayers(entry.layers ?? [], id, path, open);
+  const segments = lane.map((p) => p.segment);
   return {
-    character: { id, name: entry.name, body: body!.id, hue: index % 8, start },
-    lane: { id: `${id}body`, kind: 'body', character: id, segments: lane.map((p) => p.segment.id) },
-    segments: lane.map((p) => p.segment),
+    character: {
+      id,
+      name: entry.name,
+      body: body.id,
+      hue: index % 8,
+      start,
+      footLock: entry.footLock ?? false,
+    },
+    lanes: [
+      { id: `${id}body`, kind: 'body', character: id, segments: segments.map((s) => s.id) },
+      ...layers.lanes,
+    ],
+    segments: [...segments, ...layers.segments],
+    steps,
   };
 }
 
@@ -95,17 +132,15 @@ async function loadWhole(path: string, load: LoadFile): Promise<Uint8Array> {
   return packGltf(bytes, (uri) => files.get(uri));
 }
 
-/** Seconds in which a seam settles unless its frames are given. */
-const SETTLE_SECONDS = 0.3;
-
-/** A cue with its sums. */
-interface Placed {
+/** A cue with its sums and its clip. */
+interface PlacedCue {
   readonly segment: Segment;
   readonly timing: SegmentTiming;
   readonly overlap: number;
+  readonly clip: Clip;
 }
 
-function chooseTake(clips: readonly Clip[], cue: Cue, path: string): Clip {
+function chooseTake(clips: readonly Clip[], cue: CuePart, path: string): Clip {
   const names = clips.map((c) => `"${c.name}"`).join(', ');
   const fail = (message: string, key: string): never => {
     throw new InputError('take', message, {
@@ -124,79 +159,71 @@ function chooseTake(clips: readonly Clip[], cue: Cue, path: string): Clip {
 function placeCue(
   cue: Cue,
   clip: Clip,
-  before: Placed | undefined,
+  before: PlacedCue | undefined,
   rate: Rate,
   id: string,
   path: string,
-): Placed {
-  const from = cue.in ?? 0;
-  const to = cue.out ?? clip.frames;
-  if (!(from < to) || to > clip.frames) {
-    throw new InputError(
-      'cues',
-      `In ${from} and out ${to} are no part of ${clip.name}, which has ${clip.frames} samples.`,
-      {
-        place: { path: `${path}.${to > clip.frames ? 'out' : 'in'}` },
-        hint: `Choose 0 <= in < out <= ${clip.frames}.`,
-      },
-    );
-  }
-  const repeat = cue.repeat ?? 1;
+): PlacedCue {
+  const seam = cue.seam ?? {};
+  const settleFrames = seam.frames ?? Math.max(1, Math.round(SETTLE_SECONDS * framesPerSecond(rate)));
   const segment: Segment = {
-    id,
-    name: clip.name,
-    clip: clip.id,
-    start: 0,
-    in: from,
-    out: to,
-    repeat,
-    loop: cue.loop ?? repeat !== 1,
-    speed: cue.speed ?? 1,
-    length: cue.length ?? null,
-    travel: cue.travel === undefined || cue.travel === 'recorded' ? 'recorded' : 'in place',
+    ...partSegment(cue, clip, id, path),
+    travel: cue.travel === 'in-place' ? 'in place' : (cue.travel ?? 'recorded'),
+    holdFacing: cue.holdFacing ?? false,
+    straighten: cue.straighten ?? false,
+    path: cue.path ?? [],
+    marks: cue.marks ?? [],
     seam: {
-      ...PLAIN_SEAM,
-      fit: cue.seam?.fit ?? 'whole body',
-      facing: cue.seam?.facing ?? true,
-      height: cue.seam?.height ?? false,
-      curve: cue.seam?.curve ?? 'smooth',
-      nudge: { ...PLAIN_SEAM.nudge, ...cue.seam?.nudge },
-      settle:
-        cue.seam?.kind === 'settle'
-          ? (cue.seam.frames ?? Math.max(1, Math.round(SETTLE_SECONDS * framesPerSecond(rate))))
-          : null,
+      fit: seam.fit ?? 'whole body',
+      facing: seam.facing ?? true,
+      height: seam.height ?? false,
+      curve: seam.curve ?? 'smooth',
+      inStep: seam.inStep ?? false,
+      nudge: { ...PLAIN_SEAM.nudge, ...seam.nudge },
+      settle: seam.kind === 'settle' ? settleFrames : null,
     },
   };
   const timing = segmentTiming(segment, clip, rate);
-  if (!before) return { segment: { ...segment, start: cue.gap ?? 0 }, timing, overlap: 0 };
-  const overlap = chooseOverlap(cue, segment, timing, before, rate, path);
+  if (!before) return { segment: { ...segment, start: cue.gap ?? 0 }, timing, overlap: 0, clip };
+  const overlap = chooseOverlap(cue, segment, timing, clip, before, rate, path);
   const start = before.segment.start + before.timing.frames - overlap + (cue.gap ?? 0);
-  return { segment: { ...segment, start }, timing, overlap };
+  // Where the rule leaves no room for a crossfade, the cut settles.
+  const settles = seam.overlap === 'auto' && overlap === 0 && !repeatsLoop(before.segment, segment);
+  const joined = settles ? { ...segment, seam: { ...segment.seam, settle: settleFrames } } : segment;
+  return { segment: { ...joined, start }, timing, overlap, clip };
 }
 
 function chooseOverlap(
   cue: Cue,
   segment: Segment,
   timing: SegmentTiming,
-  before: Placed,
+  clip: Clip,
+  before: PlacedCue,
   rate: Rate,
   path: string,
 ): number {
-  const seam = cue.seam ?? {};
-  const repeats =
-    before.segment.loop &&
-    segment.loop &&
-    before.segment.clip === segment.clip &&
-    before.segment.in === segment.in &&
-    before.segment.out === segment.out;
+  const seam: CueSeam = cue.seam ?? {};
   const cut =
     seam.kind === 'cut' ||
     seam.kind === 'settle' ||
     (cue.gap ?? 0) > 0 ||
-    (seam.kind === undefined && seam.overlap === undefined && repeats);
+    (seam.kind === undefined && seam.overlap === undefined && repeatsLoop(before.segment, segment));
   if (cut) return 0;
   if (seam.overlap === undefined) {
     return defaultOverlap(rate, { frames: before.timing.frames, overlap: before.overlap }, timing.frames);
+  }
+  if (seam.overlap === 'auto') {
+    if (repeatsLoop(before.segment, segment)) return 0;
+    const { segment: earlier } = before;
+    const placed: Placed = {
+      segment: earlier,
+      timing: before.timing,
+      start: earlier.start,
+      end: earlier.start + before.timing.frames,
+      overlap: before.overlap,
+      gap: 0,
+    };
+    return autoOverlap(rate, { placed, clip: before.clip }, { segment, timing, clip });
   }
   if (seam.overlap === 0 && seam.kind === undefined) return 0;
   const most = Math.min(before.timing.frames - before.overlap, timing.frames);

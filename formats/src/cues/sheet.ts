@@ -1,4 +1,4 @@
-import type { FitMode } from '@warper/core';
+import type { Curve, FitMode, Travel } from '@warper/core';
 import { InputError } from '@warper/core';
 import { closest } from 'fastest-levenshtein';
 import Joi from 'joi';
@@ -18,11 +18,42 @@ export interface CueCharacter {
   readonly body?: string;
   readonly scale?: number;
   readonly start?: { readonly x?: number; readonly z?: number; readonly heading?: number };
+  readonly footLock?: boolean;
   readonly cues: readonly Cue[];
+  /** Bottom first. */
+  readonly layers?: readonly CueLayer[];
 }
 
-/** One beat: which part of which clip, how often, how fast, and how it joins the beat before. */
-export interface Cue {
+/** What replaces, or adds to, the beats below it on some bones. */
+export interface CueLayer {
+  readonly name: string;
+  readonly kind?: 'override' | 'additive';
+  readonly mask?: readonly (string | { readonly bone: string; readonly weight?: number })[];
+  readonly softness?: number;
+  readonly weight?: number | readonly (readonly [number, number])[];
+  readonly reference?: 'first' | 'rest' | number;
+  readonly cues?: readonly LayerCue[];
+  readonly keys?: Readonly<Record<string, readonly CueKey[]>>;
+}
+
+/** One use of a clip on a layer. */
+export interface LayerCue extends CuePart {
+  readonly at: number;
+  readonly fadeIn?: number;
+  readonly fadeOut?: number;
+}
+
+/** A joint's rotation at a frame, in degrees about its own x, y and z, turned in the order x, y, z. */
+export interface CueKey {
+  readonly frame: number;
+  readonly turn: readonly [number, number, number];
+  readonly curve?: 'hold' | 'linear' | 'smooth';
+  /** Degrees a frame about x, y and z. */
+  readonly tangent?: readonly [number, number, number];
+}
+
+/** Which part of which clip, how often and how fast. */
+export interface CuePart {
   readonly clip: string;
   readonly take?: string;
   readonly scale?: number;
@@ -32,8 +63,29 @@ export interface Cue {
   readonly loop?: boolean;
   readonly speed?: number;
   readonly length?: number;
+  readonly reverse?: boolean;
+  readonly mirror?: boolean;
+  readonly hold?: { readonly start?: number; readonly end?: number };
+  readonly speedCurve?: readonly (readonly [number, number])[];
+  /** The user's own steps: spans of samples by joint. */
+  readonly steps?: Readonly<Record<string, readonly (readonly [number, number])[]>>;
+}
+
+/** One beat, and how it joins the beat before. */
+export interface Cue extends CuePart {
   readonly gap?: number;
-  readonly travel?: 'recorded' | 'in place' | 'in-place';
+  readonly travel?: Travel | 'in-place';
+  readonly holdFacing?: boolean;
+  readonly straighten?: boolean;
+  readonly path?: readonly (readonly [number, number])[];
+  readonly marks?: readonly {
+    readonly frame: number;
+    readonly x: number;
+    readonly z: number;
+    readonly heading: number;
+  }[];
+  /** Trims both sides to the best pair of samples within so many frames of the end before and of this start. */
+  readonly match?: { readonly within: number };
   readonly seam?: CueSeam;
 }
 
@@ -41,24 +93,18 @@ export interface Cue {
 export interface CueSeam {
   readonly kind?: 'crossfade' | 'cut' | 'settle';
   readonly frames?: number;
-  readonly overlap?: number;
+  readonly overlap?: number | 'auto';
   readonly fit?: FitMode;
   readonly facing?: boolean;
   readonly height?: boolean;
-  readonly curve?: 'smooth' | 'linear';
+  readonly curve?: Curve;
+  readonly inStep?: boolean;
   readonly nudge?: { readonly x?: number; readonly z?: number; readonly turn?: number };
 }
 
 const metres = Joi.number().min(-1e6).max(1e6);
 const whole = Joi.number().integer();
 const word = Joi.string().min(1).max(1000);
-
-/** Values of the contract that do not exist yet; each is refused by name rather than as unknown. */
-const NOT_YET: Readonly<Record<string, (value: unknown) => boolean>> = {
-  layers: () => true,
-  travel: (v) => v === 'restored',
-  overlap: (v) => v === 'auto',
-};
 
 /** The fits that have a name. */
 const FITS = [
@@ -71,6 +117,36 @@ const FITS = [
   'right hand',
   'free',
 ] as const;
+
+const handles = Joi.array()
+  .items(
+    Joi.array().ordered(Joi.number().greater(0).less(1).required(), Joi.number().min(0).max(1).required()),
+  )
+  .min(1)
+  .max(100);
+
+/** What beats and layers have in common. */
+const PART = {
+  clip: word.required(),
+  take: word,
+  scale: Joi.number().greater(0).max(1e6),
+  in: Joi.number().min(0),
+  out: Joi.number().greater(0),
+  repeat: Joi.number().greater(0).max(100_000),
+  loop: Joi.boolean(),
+  speed: Joi.number().greater(0).max(1000),
+  length: whole.min(1).max(1e7),
+  reverse: Joi.boolean(),
+  mirror: Joi.boolean(),
+  hold: Joi.object(),
+  speedCurve: handles,
+  steps: Joi.object().pattern(
+    Joi.string(),
+    Joi.array()
+      .items(Joi.array().ordered(whole.min(0).required(), whole.min(1).required()))
+      .max(100_000),
+  ),
+} as const;
 
 const KEYS = {
   sheet: {
@@ -85,31 +161,77 @@ const KEYS = {
     body: word,
     scale: Joi.number().greater(0).max(1e6),
     start: Joi.object(),
+    footLock: Joi.boolean(),
     cues: Joi.array().min(1).max(100_000).required(),
-    layers: Joi.any(),
+    layers: Joi.array().max(1000),
+  },
+  layer: {
+    name: word.required(),
+    kind: Joi.valid('override', 'additive'),
+    mask: Joi.array()
+      .items(word, Joi.object({ bone: word.required(), weight: Joi.number().min(0).max(1) }))
+      .max(5000),
+    softness: whole.min(0).max(100),
+    weight: Joi.alternatives(
+      Joi.number().min(0).max(1),
+      Joi.array()
+        .items(Joi.array().ordered(metres.required(), Joi.number().min(0).max(1).required()))
+        .max(10_000),
+    ),
+    reference: Joi.alternatives(Joi.valid('first', 'rest'), Joi.number().min(0).max(1e7)),
+    cues: Joi.array().max(100_000),
+    keys: Joi.object(),
+  },
+  key: {
+    frame: whole.required(),
+    turn: Joi.array().items(metres).length(3).required(),
+    curve: Joi.valid('hold', 'linear', 'smooth'),
+    tangent: Joi.array().items(metres).length(3),
   },
   start: { x: metres, z: metres, heading: metres },
   cue: {
-    clip: word.required(),
-    take: word,
-    scale: Joi.number().greater(0).max(1e6),
-    in: Joi.number().min(0),
-    out: Joi.number().greater(0),
-    repeat: Joi.number().greater(0).max(100_000),
-    loop: Joi.boolean(),
-    speed: Joi.number().greater(0).max(1000),
-    length: whole.min(1).max(1e7),
+    ...PART,
     gap: whole.min(0).max(1e7),
-    travel: Joi.valid('recorded', 'in place', 'in-place'),
+    travel: Joi.valid('recorded', 'in place', 'in-place', 'restored', 'scaled', 'path'),
+    holdFacing: Joi.boolean(),
+    straighten: Joi.boolean(),
+    path: Joi.array().items(Joi.array().ordered(metres.required(), metres.required())).min(1).max(10_000),
+    marks: Joi.array().max(1000),
+    match: Joi.object(),
     seam: Joi.object(),
   },
+  layerCue: {
+    ...PART,
+    at: whole.required(),
+    fadeIn: whole.min(0).max(1e7),
+    fadeOut: whole.min(0).max(1e7),
+  },
+  mark: {
+    frame: whole.min(1).required(),
+    x: metres.required(),
+    z: metres.required(),
+    heading: metres.required(),
+  },
+  match: { within: whole.min(1).max(1e6).required() },
+  hold: { start: whole.min(0).max(1e7), end: whole.min(0).max(1e7) },
   seam: {
     kind: Joi.valid('crossfade', 'cut', 'settle'),
-    overlap: whole.min(0).max(1e7),
-    fit: Joi.alternatives(Joi.valid(...FITS), Joi.object({ joint: word.required() })),
+    overlap: Joi.alternatives(whole.min(0).max(1e7), Joi.valid('auto')),
+    fit: Joi.alternatives(
+      Joi.valid(...FITS),
+      Joi.object({ joint: word.required() }),
+      Joi.object({
+        pin: Joi.object({
+          x: metres.required(),
+          z: metres.required(),
+          heading: metres.required(),
+        }).required(),
+      }),
+    ),
     facing: Joi.boolean(),
     height: Joi.boolean(),
-    curve: Joi.valid('smooth', 'linear'),
+    curve: Joi.alternatives(Joi.valid('smooth', 'linear'), handles),
+    inStep: Joi.boolean(),
     nudge: Joi.object(),
     frames: whole.min(1).max(10_000),
   },
@@ -119,8 +241,7 @@ const KEYS = {
 /**
  * Checks a cue sheet.
  *
- * @throws InputError `cues` with the path of what is wrong; an unknown key names the nearest known one; `not-yet` for
- * what is described but cannot be done so far
+ * @throws InputError `cues` with the path of what is wrong; an unknown key names the nearest known one
  */
 export function parseCueSheet(value: unknown): CueSheet {
   const sheet = check<CueSheet>(value, 'sheet', '');
@@ -131,21 +252,79 @@ export function parseCueSheet(value: unknown): CueSheet {
     character.cues.forEach((cue, j) =>
       checkCue(check<Cue>(cue, 'cue', `${path}.cues[${j}]`), j, `${path}.cues[${j}]`),
     );
+    character.layers?.forEach((layer, j) => checkLayer(layer, `${path}.layers[${j}]`));
   });
   return sheet;
 }
 
-function checkCue(cue: Cue, index: number, path: string): void {
-  const fail = (message: string, key: string, hint = ''): never => {
+function checkLayer(value: unknown, path: string): void {
+  const layer = check<CueLayer>(value, 'layer', path);
+  layer.cues?.forEach((cue, k) =>
+    checkPart(check<LayerCue>(cue, 'layerCue', `${path}.cues[${k}]`), `${path}.cues[${k}]`),
+  );
+  for (const [joint, keys] of Object.entries(layer.keys ?? {})) {
+    const at = `${path}.keys.${joint}`;
+    if (!Array.isArray(keys))
+      throw new InputError('cues', `Expected a list for ${at}.`, { place: { path: at } });
+    keys.forEach((key, k) => check(key, 'key', `${at}[${k}]`));
+  }
+}
+
+const failAt =
+  (path: string) =>
+  (message: string, key: string, hint = ''): never => {
     throw new InputError('cues', message, { place: { path: `${path}.${key}` }, hint });
   };
+
+/** What no schema of one key can say about a part of a clip. */
+function checkPart(cue: CuePart, path: string): void {
+  const fail = failAt(path);
   if (cue.length !== undefined && cue.speed !== undefined) {
     fail('A cue has either a length or a speed, not both.', 'length', 'A length sets the speed.');
+  }
+  if (cue.hold) check(cue.hold, 'hold', `${path}.hold`);
+  checkRising(cue.speedCurve, 'speedCurve', fail);
+}
+
+function checkRising(
+  points: readonly (readonly [number, number])[] | undefined,
+  key: string,
+  fail: ReturnType<typeof failAt>,
+): void {
+  points?.forEach(([x, y], i) => {
+    const before = points[i - 1];
+    if (before && (x <= before[0] || y < before[1])) {
+      fail(
+        `Point ${i + 1} of the curve lies before, or below, the one before it.`,
+        key,
+        'Places grow and values never fall.',
+      );
+    }
+  });
+}
+
+function checkCue(cue: Cue, index: number, path: string): void {
+  const fail = failAt(path);
+  checkPart(cue, path);
+  const marks = cue.marks?.map((m, i) => check<{ frame: number }>(m, 'mark', `${path}.marks[${i}]`)) ?? [];
+  marks.forEach((m, i) => {
+    if (i > 0 && m.frame <= marks[i - 1]!.frame)
+      fail('Marks come in order of their frames.', `marks[${i}].frame`);
+  });
+  if (cue.travel === 'path' && !cue.path)
+    fail('Travel along a path needs a path.', 'travel', 'Give its points: "path": [[x, z], ...].');
+  if (cue.path && cue.travel !== 'path')
+    fail('A path is for travel along it.', 'path', 'Add "travel": "path".');
+  if (cue.match) {
+    check(cue.match, 'match', `${path}.match`);
+    if (index === 0) fail('The first cue has nothing before it to match.', 'match');
   }
   if (!cue.seam) return;
   if (index === 0) fail('The first cue has no seam: nothing comes before it.', 'seam');
   const seam = check<CueSeam>(cue.seam, 'seam', `${path}.seam`);
   if (seam.nudge) check(seam.nudge, 'nudge', `${path}.seam.nudge`);
+  if (typeof seam.curve === 'object') checkRising(seam.curve, 'seam.curve', fail);
+  const overlaps = seam.overlap !== undefined && seam.overlap !== 0;
   if (seam.frames !== undefined && seam.kind !== 'settle') {
     fail(
       'Only a seam that settles has frames.',
@@ -153,10 +332,10 @@ function checkCue(cue: Cue, index: number, path: string): void {
       'Make its kind "settle", or give a crossfade its overlap.',
     );
   }
-  if ((seam.kind === 'cut' || seam.kind === 'settle') && (seam.overlap ?? 0) > 0) {
+  if ((seam.kind === 'cut' || seam.kind === 'settle') && overlaps) {
     fail(`A ${seam.kind} has no overlap.`, 'seam.overlap', 'Leave it out, or make the seam a crossfade.');
   }
-  if ((cue.gap ?? 0) > 0 && ((seam.overlap ?? 0) > 0 || seam.kind === 'crossfade')) {
+  if ((cue.gap ?? 0) > 0 && (overlaps || seam.kind === 'crossfade')) {
     fail('A cue has either a gap or an overlap, not both.', 'gap');
   }
 }
@@ -167,18 +346,12 @@ function check<T>(value: unknown, kind: keyof typeof KEYS, path: string): T {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) {
     throw new InputError('cues', `Expected an object for ${here}.`, { place: { path } });
   }
-  for (const [key, v] of Object.entries(value)) {
+  for (const key of Object.keys(value)) {
     const at = path ? `${path}.${key}` : key;
     if (!(key in keys)) {
       throw new InputError('unknown-key', `Unknown key "${key}" in ${here}.`, {
         place: { path: at },
         hint: `Did you mean "${closest(key, Object.keys(keys))}"?`,
-      });
-    }
-    if (NOT_YET[key]?.(v)) {
-      throw new InputError('not-yet', `"${key}": ${JSON.stringify(v)} cannot be done yet.`, {
-        place: { path: at },
-        hint: 'Leave it out for now.',
       });
     }
   }

@@ -2,7 +2,7 @@ import type { Animation, Node } from '@gltf-transform/core';
 import type { Clip, Skeleton } from '@warper/core';
 import { InputError, MAX_FRAMES, checkClip, quatMultiply, quatRotate } from '@warper/core';
 import { bodyId, clipId, sourceId } from '../hash';
-import type { Imported, Remark } from '../imported';
+import type { Imported, ReadOptions, Remark } from '../imported';
 import { checkMeshes } from './meshes';
 import { isGlb, openDocument } from './open';
 import { findRate } from './rate';
@@ -15,26 +15,24 @@ import { findSkeletons, underNode } from './skeletons';
  * Reads a glTF 2.0 or GLB file: its skeletons, with or without skins, and every animation of them as a clip at the rate
  * on which its keys fall.
  *
- * @param scale metres for one unit, default 1 as glTF says
- * @param beside finds the files that a .gltf names
+ * @param options metres for one unit, default 1 as glTF says; what finds the files that a .gltf names; the user's roles
  * @throws InputError where the file is damaged, needs what cannot be read, or has no skeleton
  */
 export async function readGltf(
   bytes: Uint8Array,
   file: string,
-  scale?: number,
-  beside?: (uri: string) => Uint8Array | undefined,
+  { scale, beside, roles }: ReadOptions = {},
 ): Promise<Imported> {
   const document = await openDocument(bytes, beside);
   checkMeshes(document);
   const remarks: Remark[] = [];
-  const skeletons = findSkeletons(document, scale ?? 1, remarks);
+  const skeletons = findSkeletons(document, scale ?? 1, remarks, roles);
   if (skeletons.length === 0) {
     throw new InputError('no-skeleton', 'The file has no skeleton and nothing that moves.', {
       hint: 'Export the character with its bones, or the motion with its skeleton.',
     });
   }
-  const source = sourceId(bytes, scale);
+  const source = sourceId(bytes, scale, roles);
   const clips: Clip[] = [];
   for (const animation of document.getRoot().listAnimations()) {
     for (const skeleton of skeletons) {

@@ -1,6 +1,14 @@
 import type { Document, Node } from '@gltf-transform/core';
-import type { Skeleton } from '@warper/core';
-import { InputError, MAX_JOINTS, makeSkeleton, quatMultiply, quatNormalize, quatRotate } from '@warper/core';
+import type { RoleMap, Skeleton } from '@warper/core';
+import {
+  InputError,
+  MAX_JOINTS,
+  chooseRoles,
+  makeSkeleton,
+  quatMultiply,
+  quatNormalize,
+  quatRotate,
+} from '@warper/core';
 import type { GltfLayout, Remark } from '../imported';
 
 /** A skeleton found among the nodes of a file. */
@@ -20,7 +28,12 @@ const UNEVEN = 1e-3;
  * turns, with everything between them. Without any, the nodes without meshes are taken. What stands above the topmost
  * joint (a rotated or scaled node) is folded in.
  */
-export function findSkeletons(document: Document, scale: number, remarks: Remark[]): NodeSkeleton[] {
+export function findSkeletons(
+  document: Document,
+  scale: number,
+  remarks: Remark[],
+  roles?: RoleMap,
+): NodeSkeleton[] {
   const all = document.getRoot().listNodes();
   const skinned = new Set(
     document
@@ -56,6 +69,7 @@ export function findSkeletons(document: Document, scale: number, remarks: Remark
         scale,
         nodes.some((n) => skinned.has(n)),
         remarks,
+        roles,
       ),
     );
 }
@@ -104,6 +118,7 @@ function toSkeleton(
   scale: number,
   skinned: boolean,
   remarks: Remark[],
+  roles?: RoleMap,
 ): NodeSkeleton {
   if (nodes.length > MAX_JOINTS)
     throw new InputError(
@@ -132,6 +147,7 @@ function toSkeleton(
   const skeleton = makeSkeleton({
     names,
     parents,
+    roles: chooseRoles(names, parents, roles),
     restTranslations: translations,
     restRotations: rotations,
     ends: nodes.map((n, i) => endOf(n, scales[i]! * own[i]!)),

@@ -1,4 +1,4 @@
-import type { Scene } from '@warper/core';
+import type { RoleMap, Scene } from '@warper/core';
 import { InputError, parseScene } from '@warper/core';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import Joi from 'joi';
@@ -24,6 +24,7 @@ const sourcesSchema = Joi.array()
       file: Joi.string().max(1000).required(),
       hash: Joi.string().hex().max(100).required(),
       scale: Joi.number().greater(0),
+      roles: Joi.object().pattern(Joi.string().max(200), Joi.string().max(60).allow(null)),
     }),
   )
   .max(100_000);
@@ -49,6 +50,7 @@ export function writeSceneFile(scene: Scene, library: MotionLibrary): Uint8Array
           file: s.file,
           hash: hashBytes(s.bytes),
           ...(s.scale === undefined ? {} : { scale: s.scale }),
+          ...(s.roles === undefined ? {} : { roles: s.roles }),
         })),
         null,
         1,
@@ -76,7 +78,13 @@ export async function readSceneFile(
       place: { file, path: SOURCES },
     });
   const library = new MotionLibrary();
-  for (const entry of value as { id: string; file: string; hash: string; scale?: number }[]) {
+  for (const entry of value as {
+    id: string;
+    file: string;
+    hash: string;
+    scale?: number;
+    roles?: RoleMap;
+  }[]) {
     const content = entries[`files/${entry.hash}`];
     if (!content || hashBytes(content) !== entry.hash) {
       throw new InputError(
@@ -88,7 +96,7 @@ export async function readSceneFile(
         },
       );
     }
-    await library.add(content, entry.file, entry.scale);
+    await library.add(content, entry.file, entry.scale, undefined, entry.roles);
   }
   return { scene, library };
 }

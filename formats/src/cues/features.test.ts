@@ -1,0 +1,277 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from '@jest/globals';
+import type { CharacterPlan, LayerLane } from '@warper/core';
+import { InputError, compile, evaluate, makePose, measureSeams } from '@warper/core';
+import { parseBoneMap } from '../boneMap';
+import { MotionLibrary } from '../library';
+import { readSceneFile, writeSceneFile } from '../scenefile/sceneFile';
+import { assembleCues } from './assemble';
+import { parseCueSheet } from './sheet';
+
+const load = (name: string): Promise<Uint8Array> =>
+  Promise.resolve(new Uint8Array(readFileSync(new URL(`../../../demo/made/${name}`, import.meta.url))));
+const sheet = (cues: object[], character: object = {}): unknown => ({
+  format: 'warper-cues',
+  version: 1,
+  rate: 30,
+  characters: [{ name: 'Keeper', cues, ...character }],
+});
+const assemble = (cues: object[], character: object = {}) =>
+  assembleCues(parseCueSheet(sheet(cues, character)), load);
+const planOf = async (cues: object[], character: object = {}): Promise<CharacterPlan> => {
+  const { scene, library } = await assemble(cues, character);
+  return compile(scene, library).characters[0]!;
+};
+const failure = async (cues: object[], character: object = {}): Promise<InputError> => {
+  try {
+    await assemble(cues, character);
+  } catch (error) {
+    expect(error).toBeInstanceOf(InputError);
+    return error as InputError;
+  }
+  throw new Error('it was accepted');
+};
+const walk = { clip: 'keeper-walk.glb' };
+const turn = { clip: 'keeper-turn-left-90.glb' };
+
+describe('what a cue can ask of its clip', () => {
+  it('is kept in the segment', async () => {
+    const { scene } = await assemble([
+      {
+        ...walk,
+        repeat: 3,
+        reverse: true,
+        mirror: true,
+        hold: { end: 12 },
+        speedCurve: [[0.5, 0.3]],
+        straighten: true,
+        travel: 'path',
+        path: [
+          [0, 2],
+          [1, 3],
+        ],
+        marks: [{ frame: 30, x: 0, z: 1, heading: 0 }],
+      },
+      {
+        ...walk,
+        travel: 'in place',
+        holdFacing: true,
+        seam: { overlap: 6, inStep: true, curve: [[0.4, 0.2]], fit: { pin: { x: 1, z: 2, heading: 30 } } },
+      },
+    ]);
+    const [a, b] = Object.values(scene.segments);
+    expect(a).toMatchObject({
+      reverse: true,
+      mirror: true,
+      hold: { start: 0, end: 12 },
+      speedCurve: [[0.5, 0.3]],
+      straighten: true,
+      travel: 'path',
+      path: [
+        [0, 2],
+        [1, 3],
+      ],
+      marks: [{ frame: 30, x: 0, z: 1, heading: 0 }],
+    });
+    expect(b).toMatchObject({
+      start: 90 + 12 - 6,
+      travel: 'in place',
+      holdFacing: true,
+      seam: { inStep: true, curve: [[0.4, 0.2]], fit: { pin: { x: 1, z: 2, heading: 30 } } },
+    });
+  });
+
+  it('restores the travel of a clip in place', async () => {
+    const c = await planOf([{ clip: 'keeper-walk-in-place.glb', repeat: 4, travel: 'restored' }]);
+    const pose = makePose(c.skeleton);
+    const z0 = evaluate(c, 0, pose).root[1]!;
+    // Four cycles of 1.3 m, less the last frame.
+    expect(evaluate(c, 119, pose).root[1]! - z0).toBeCloseTo(5.2 * (119 / 120), 1);
+  });
+
+  it('takes the user’s own steps', async () => {
+    const { scene } = await assemble([{ ...walk, steps: { leftToes: [[2, 10]] } }]);
+    expect(Object.values(scene.steps)).toEqual([{ leftToes: [[2, 10]] }]);
+  });
+});
+
+describe('joins', () => {
+  it('as long as the motions ask: short between like ones, none between repeats', async () => {
+    const { scene } = await assemble([
+      { ...walk, repeat: 2 },
+      { ...walk, repeat: 2, seam: { overlap: 'auto' } },
+      { ...turn, seam: { overlap: 'auto' } },
+    ]);
+    expect(Object.values(scene.segments).map((s) => s.start)).toEqual([0, 60, 112]);
+  });
+
+  it('trimmed to the best pair within some frames', async () => {
+    const cues = [
+      { ...turn, out: 100 },
+      { clip: 'keeper-walk-stop.glb', in: 10, match: { within: 12 }, seam: { fit: 'planted foot' } },
+    ];
+    const matched = await planOf(cues);
+    const plain = await planOf(
+      [cues[0]!, { ...cues[1], match: undefined }].map((c) => JSON.parse(JSON.stringify(c))),
+    );
+    expect(Math.abs(matched.segments[0]!.out - 100)).toBeLessThanOrEqual(17);
+    const [a, b] = [matched, plain].map((c) => measureSeams(c, 30)[0]!.surgeCm);
+    expect(a!).toBeLessThan(b!);
+  });
+});
+
+describe('layers', () => {
+  it('are laid out bottom first, with masks, weights, fades and keys', async () => {
+    const { scene, library } = await assemble([{ ...walk, repeat: 3 }], {
+      footLock: true,
+      layers: [
+        {
+          name: 'wave',
+          kind: 'override',
+          mask: ['rightUpperArm*', { bone: 'head', weight: 0.4 }],
+          softness: 1,
+          weight: [
+            [0, 0],
+            [10, 1],
+          ],
+          cues: [{ clip: 'keeper-wave.glb', at: 5, fadeIn: 4, fadeOut: 6 }],
+        },
+        {
+          name: 'nod',
+          kind: 'additive',
+          keys: {
+            head: [
+              { frame: 0, turn: [0, 0, 0] },
+              { frame: 20, turn: [20, 0, 0], curve: 'linear' },
+            ],
+          },
+        },
+      ],
+    });
+    const lanes = scene.laneOrder.map((id) => scene.lanes[id]!);
+    expect(lanes.map((l) => l.kind)).toEqual(['body', 'layer', 'layer']);
+    const wave = lanes[1] as LayerLane;
+    expect(wave).toMatchObject({
+      blend: 'override',
+      softness: 1,
+      weight: [
+        [0, 0],
+        [10, 1],
+      ],
+      mask: [
+        { bone: 'rightUpperArm*', weight: 1 },
+        { bone: 'head', weight: 0.4 },
+      ],
+    });
+    expect(scene.segments[wave.segments[0]!]).toMatchObject({ start: 5, fade: { in: 4, out: 6 } });
+    expect((lanes[2] as LayerLane).keys.head![1]!.rotation[0]).toBeCloseTo(Math.sin((10 * Math.PI) / 180), 9);
+    expect(scene.characters.c1!.footLock).toBe(true);
+    const c = compile(scene, library).characters[0]!;
+    expect(c.layers).toHaveLength(2);
+    expect(evaluate(c, 40, makePose(c.skeleton)).rotations.every(Number.isFinite)).toBe(true);
+  });
+
+  it('name the bone that a body does not have', async () => {
+    const { scene, library } = await assemble([walk], { layers: [{ name: 'x', mask: ['leftWing*'] }] });
+    expect(() => compile(scene, library)).toThrow(/no bone leftWing/);
+  });
+});
+
+describe('what does not go together', () => {
+  it.each<[string, object[], object, string, RegExp]>([
+    ['a path without points', [{ ...walk, travel: 'path' }], {}, 'travel', /needs a path/],
+    ['points without a path', [{ ...walk, path: [[0, 1]] }], {}, 'path', /for travel along it/],
+    [
+      'a falling curve',
+      [
+        {
+          ...walk,
+          speedCurve: [
+            [0.3, 0.6],
+            [0.6, 0.4],
+          ],
+        },
+      ],
+      {},
+      'speedCurve',
+      /below/,
+    ],
+    [
+      'marks out of order',
+      [
+        {
+          ...walk,
+          marks: [
+            { frame: 9, x: 0, z: 0, heading: 0 },
+            { frame: 3, x: 0, z: 0, heading: 0 },
+          ],
+        },
+      ],
+      {},
+      'marks[1].frame',
+      /order/,
+    ],
+    ['a match with nothing', [{ ...walk, match: { within: 5 } }], {}, 'match', /nothing before/],
+    [
+      'a match of two loops',
+      [
+        { ...walk, repeat: 2 },
+        { ...walk, repeat: 2, match: { within: 5 } },
+      ],
+      {},
+      'match',
+      /loops/,
+    ],
+    ['a layer without a name', [walk], { layers: [{ kind: 'override' }] }, 'name', /name/],
+    ['an unknown key of a layer', [walk], { layers: [{ name: 'x', masks: [] }] }, 'masks', /masks/],
+    [
+      'a key without a frame',
+      [walk],
+      { layers: [{ name: 'x', keys: { head: [{ turn: [0, 0, 0] }] } }] },
+      'frame',
+      /frame/,
+    ],
+    ['an overlap of another word', [walk, { ...turn, seam: { overlap: 'long' } }], {}, 'overlap', /overlap/],
+  ])('%s', async (_, cues, character, path, message) => {
+    const error = await failure(cues, character);
+    expect(error.place.path).toMatch(new RegExp(`${path.replace(/[[\].]/g, '\\$&')}$`));
+    expect(`${error.message} ${error.hint}`).toMatch(message);
+  });
+});
+
+describe('bone maps', () => {
+  const map = (roles: object): unknown => ({ format: 'warper-map', version: 1, roles });
+
+  it('give joints their roles, and a scene file keeps them', async () => {
+    const roles = parseBoneMap(map({ leftHand: null, leftLowerArm: 'leftHand' }));
+    const { scene, library } = await assembleCues(
+      parseCueSheet(sheet([walk])),
+      load,
+      new MotionLibrary(roles),
+    );
+    const body = library.body(scene.characters.c1!.body)!;
+    const role = (name: string): string | null => body.roles[body.names.indexOf(name)]!;
+    expect([role('leftLowerArm'), role('leftHand'), role('rightHand')]).toEqual([
+      'leftHand',
+      null,
+      'rightHand',
+    ]);
+    const again = await readSceneFile(writeSceneFile(scene, library), 'x.warper');
+    expect(again.library.body(scene.characters.c1!.body)!.roles).toEqual(body.roles);
+  });
+
+  it.each<[string, unknown, RegExp]>([
+    ['no map', { roles: {} }, /format/],
+    ['no such role', map({ a: 'leftFeet' }), /leftFoot/],
+    ['a role twice', map({ a: 'head', b: 'head' }), /both have the role head/],
+  ])('refuse %s', (_, value, message) => {
+    try {
+      parseBoneMap(value);
+    } catch (error) {
+      const { message: said, hint } = error as InputError;
+      expect(`${said} ${hint}`).toMatch(message);
+      return;
+    }
+    throw new Error('it was accepted');
+  });
+});
