@@ -1,5 +1,12 @@
 import type { CharacterPlan } from '@warper/core';
-import { bake, framesPerSecond, measureSeams, measureSteps } from '@warper/core';
+import {
+  LARGE_CORRECTION_CM,
+  bake,
+  framesPerSecond,
+  measureHolds,
+  measureSeams,
+  measureSteps,
+} from '@warper/core';
 import type { Opened } from './open';
 
 /** Largest values that are allowed; undefined allows any. */
@@ -30,6 +37,7 @@ export function check(opened: Opened, limits: Limits): { report: CheckReport; pa
     })),
     seams: measureSeams(c, rate),
     steps: stepsOf(c, opened),
+    holds: measureHolds(c),
   }));
   const passed: string[] = [];
   for (const c of characters) {
@@ -59,6 +67,8 @@ export interface CheckReport {
     readonly segments: readonly { readonly clip: string; readonly start: number; readonly end: number }[];
     readonly seams: ReturnType<typeof measureSeams>;
     readonly steps: ReturnType<typeof measureSteps>;
+    /** Held feet; none unless feet are held. */
+    readonly holds: ReturnType<typeof measureHolds>;
   }[];
 }
 
@@ -75,6 +85,12 @@ export function describeCheck(report: CheckReport): string {
         (s) =>
           `  seam at ${s.frame}: ${s.kind}${s.overlap ? ` of ${s.overlap}` : ''}, ${s.grade}: pop ${s.popCm.toFixed(2)} cm, surge ${s.surgeCm.toFixed(2)} cm, turn ${s.turnDegrees.toFixed(1)} degrees, slide ${s.slideCm.toFixed(2)} cm, hitch ${s.hitch.toFixed(2)}`,
       ),
+      ...c.holds
+        .filter((h) => h.correctionCm > LARGE_CORRECTION_CM || h.leftCm > 0.1)
+        .map(
+          (h) =>
+            `  ${h.joint} held in [${h.start}, ${h.end}): moved by ${h.correctionCm.toFixed(1)} cm, ${h.leftCm.toFixed(1)} cm left`,
+        ),
     ])
     .join('\n');
 }

@@ -1,12 +1,13 @@
-import { clipFacts, restHeight } from '@warper/core';
+import type { RoleMap } from '@warper/core';
+import { clipFacts, findLoops, restHeight } from '@warper/core';
 import { readMotionFile } from '@warper/formats';
 import { besideFile } from './open';
 import { readInput } from './paths';
 
 /** What a file holds and what is measured of it; the document that `inspect --json` prints. */
-export async function inspect(path: string): Promise<object> {
+export async function inspect(path: string, roles?: RoleMap): Promise<object> {
   const bytes = await readInput(path);
-  const imported = await readMotionFile(bytes, path, { beside: besideFile(path) });
+  const imported = await readMotionFile(bytes, path, { beside: besideFile(path), roles });
   const { skeleton } = imported.bodies[0]!;
   return {
     file: path,
@@ -42,6 +43,16 @@ export async function inspect(path: string): Promise<object> {
           period: facts.loop.period,
           gapCm: facts.loop.gapMetres * 100,
         },
+        loops: facts.restPose
+          ? []
+          : findLoops(clip).map(({ verdict, in: start, out, period, gapMetres, quality }) => ({
+              verdict,
+              in: start,
+              out,
+              period,
+              gapCm: gapMetres * 100,
+              quality,
+            })),
       };
     }),
   };

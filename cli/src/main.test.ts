@@ -273,3 +273,64 @@ describe('a glTF in several files', () => {
     expect((await warper('inspect', at('skin.gltf'))).code).toBe(0);
   });
 });
+
+describe('held feet and other bodies', () => {
+  const slides = async (...more: string[]): Promise<number> => {
+    const cues = write(
+      'slides.cues.json',
+      sheet([
+        { clip: 'keeper-walk.glb', repeat: 2 },
+        { clip: 'keeper-turn-left-90.glb', seam: { fit: 'hips', nudge: { x: 0.02 } } },
+      ]),
+    );
+    const { code, json } = await warper('check', cues, '--json', ...more);
+    expect(code).toBe(0);
+    const [character] = (json as { characters: { seams: { slideCm: number }[] }[] }).characters;
+    return Math.max(...character!.seams.map((s) => s.slideCm));
+  };
+
+  it('check with the feet held finds no slide where there was some', async () => {
+    expect(await slides()).toBeGreaterThan(0.5);
+    expect(await slides('--foot-lock')).toBeLessThan(0.01);
+  });
+
+  it('bake holds them in the file', async () => {
+    const cues = write('held.cues.json', sheet([{ clip: 'keeper-walk.glb', repeat: 2 }]));
+    for (const more of [[], ['--foot-lock']])
+      expect((await warper('bake', cues, '--character', 'Keeper', '-o', at('held.bvh'), ...more)).code).toBe(
+        0,
+      );
+  });
+
+  it('bake carries capture over to a body with other names, in the body’s own skeleton', async () => {
+    const cues = write(
+      'carried.cues.json',
+      sheet([{ clip: 'capture.bvh', in: 1, out: 400 }], { body: 'visitor.glb' }),
+    );
+    expect((await warper('bake', cues, '--character', 'Keeper', '-o', at('carried.glb'))).code).toBe(0);
+    const { issues } = await validator.validateBytes(new Uint8Array(readFileSync(at('carried.glb'))));
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    const { json } = await warper('inspect', at('carried.glb'), '--json');
+    const { joints, clips } = json as {
+      joints: { name: string }[];
+      clips: { travelMetres: number; floatCm: number }[];
+    };
+    expect(joints.map((j) => j.name)).toContain('l_talocrural');
+    expect(clips[0]!.travelMetres).toBeGreaterThan(0.3);
+    expect(Math.abs(clips[0]!.floatCm)).toBeLessThan(0.5);
+  });
+
+  it('a bone map tells what joints with strange names are', async () => {
+    const text = readFileSync(at('capture.bvh'), 'utf8').replace(/\bLeftFoot\b/, 'Lump7');
+    write('strange.bvh', text);
+    const roleOf = async (...more: string[]): Promise<string | null> => {
+      const { json } = await warper('inspect', at('strange.bvh'), '--json', ...more);
+      return (json as { joints: { name: string; role: string | null }[] }).joints.find(
+        (j) => j.name === 'Lump7',
+      )!.role;
+    };
+    expect(await roleOf()).toBeNull();
+    const map = write('strange.map.json', { format: 'warper-map', version: 1, roles: { Lump7: 'leftFoot' } });
+    expect(await roleOf('--map', map)).toBe('leftFoot');
+  });
+});

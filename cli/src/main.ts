@@ -9,7 +9,8 @@ import { check, describeCheck } from './check';
 import { describeInspected, inspect } from './inspect';
 import type { MatchArguments } from './match';
 import { describeMatch, match } from './match';
-import { openScene } from './open';
+import type { OpenOptions } from './open';
+import { openScene, readMap } from './open';
 import { writeWhole } from './paths';
 
 /** Exit codes: what happened. */
@@ -76,16 +77,16 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
   const print = (value: object, json: boolean | undefined, text: string): void =>
     streams.out(json ? JSON.stringify(value) + '\n' : text + '\n');
 
-  command(program, 'inspect <file>', 'Says what a motion file holds.').action(
-    async (file: string, o: { json?: boolean }) => {
-      const value = await inspect(file);
+  mapped(command(program, 'inspect <file>', 'Says what a motion file holds.')).action(
+    async (file: string, o: { json?: boolean; map?: string }) => {
+      const value = await inspect(file, await readMap(o.map));
       print(value, o.json, describeInspected(value));
     },
   );
-  command(program, 'assemble <cues>', 'Lays out a scene from a cue sheet.')
+  mapped(command(program, 'assemble <cues>', 'Lays out a scene from a cue sheet.'))
     .requiredOption('-o, --output <scene>', 'the scene file to write')
-    .action(async (cues: string, o: { json?: boolean; output: string }) => {
-      const opened = await openScene(cues);
+    .action(async (cues: string, o: { json?: boolean; output: string; map?: string }) => {
+      const opened = await openScene(cues, o);
       await writeWhole(o.output, writeSceneFile(opened.scene, opened.library));
       const value = {
         file: o.output,
@@ -97,23 +98,24 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
       };
       print(value, o.json, `Wrote ${o.output}.`);
     });
-  command(program, 'check <scene>', 'Measures every seam and step; fails where a limit is passed.')
+  mapped(command(program, 'check <scene>', 'Measures every seam and step; fails where a limit is passed.'))
+    .option('--foot-lock', 'measure with the planted feet held')
     .option('--max-pop <cm>', 'largest pop of a seam', number)
     .option('--max-slide <cm>', 'largest slide of a step', number)
     .option('--max-turn <degrees>', 'largest turn of a seam', number)
     .option('--max-hitch <x>', 'largest hitch of a seam, in times its sources', number)
-    .action(async (scene: string, o: { json?: boolean } & Limits) => {
-      const { report: value, passed } = check(await openScene(scene), o);
+    .action(async (scene: string, o: { json?: boolean } & Limits & OpenOptions) => {
+      const { report: value, passed } = check(await openScene(scene, o), o);
       print(value, o.json, describeCheck(value));
       for (const line of passed) streams.err(line + '\n');
       if (passed.length > 0) exit(EXIT.threshold);
     });
   addBake(program, streams, print);
-  command(program, 'match <a> <b>', 'Finds where one motion can go over into another.')
+  mapped(command(program, 'match <a> <b>', 'Finds where one motion can go over into another.'))
     .option('--within <frames>', 'only so many frames from the end of A and the start of B', number)
     .option('--top <n>', 'how many pairs', positive)
-    .action(async (a: string, b: string, o: { json?: boolean } & MatchArguments) => {
-      const value = await match(a, b, o);
+    .action(async (a: string, b: string, o: { json?: boolean; map?: string } & MatchArguments) => {
+      const value = await match(a, b, o, await readMap(o.map));
       print(value, o.json, describeMatch(value.pairs));
     });
   return program;
@@ -124,7 +126,7 @@ function addBake(
   streams: Streams,
   print: (value: object, json: boolean | undefined, text: string) => void,
 ): void {
-  command(program, 'bake <scene>', "Writes a character's performance as one motion.")
+  mapped(command(program, 'bake <scene>', "Writes a character's performance as one motion."))
     .requiredOption('--character <name>', 'whose performance')
     .requiredOption('-o, --output <file>', 'the .bvh or .glb to write', (text) => {
       if (!['.bvh', '.glb'].includes(extname(text).toLowerCase()))
@@ -138,24 +140,25 @@ function addBake(
       new Option('--travel <travel>', 'what is done with the root').choices(['recorded', 'in-place']),
     )
     .option('--scale <units>', 'units a metre in the file', positive)
-    .addOption(new Option('--foot-lock').argParser(notYet('--foot-lock')).hideHelp())
+    .option('--foot-lock', 'hold the planted feet where they stand')
     .addOption(new Option('--keys <keys>', 'which keys are written').choices(['every', 'reduced']))
-    .action(
-      async (scene: string, o: BakeArguments & { json?: boolean; keys?: string; footLock?: boolean }) => {
-        if (o.keys === 'reduced') notYet('--keys reduced')();
-        if (o.footLock) notYet('--foot-lock')();
-        const value = await bakeToFile(await openScene(scene), o, (share) => {
-          if (streams.isTerminal) streams.err(`\r${Math.round(share * 100)} %`);
-        });
-        if (streams.isTerminal) streams.err('\r');
-        print(value, o.json, `Wrote ${o.output}.`);
-      },
-    );
+    .action(async (scene: string, o: BakeArguments & OpenOptions & { json?: boolean; keys?: string }) => {
+      if (o.keys === 'reduced') notYet('--keys reduced')();
+      const value = await bakeToFile(await openScene(scene, o), o, (share) => {
+        if (streams.isTerminal) streams.err(`\r${Math.round(share * 100)} %`);
+      });
+      if (streams.isTerminal) streams.err('\r');
+      print(value, o.json, `Wrote ${o.output}.`);
+    });
 }
 
 function command(program: Command, usage: string, description: string): Command {
   return program.command(usage).description(description).option('--json', 'print one JSON document');
 }
+
+/** A command that reads motion files may be told what their joints are. */
+const mapped = (made: Command): Command =>
+  made.option('--map <file>', 'roles of joints by name, as JSON (docs/cue-sheet.md)');
 
 const notYet = (what: string) => (): never => {
   throw new InputError('not-yet', `${what} cannot be done yet.`, { hint: 'Leave it out for now.' });

@@ -1,4 +1,4 @@
-import type { Clip, MatchedPair } from '@warper/core';
+import type { Clip, MatchedPair, RoleMap } from '@warper/core';
 import { InputError, matchClips } from '@warper/core';
 import { readMotionFile } from '@warper/formats';
 import { besideFile } from './open';
@@ -16,8 +16,9 @@ export async function match(
   a: string,
   b: string,
   { within, top }: MatchArguments,
+  roles?: RoleMap,
 ): Promise<{ pairs: MatchedPair[] }> {
-  const [outgoing, incoming] = [await onlyMotion(a), await onlyMotion(b)];
+  const [outgoing, incoming] = [await onlyMotion(a, roles), await onlyMotion(b, roles)];
   if (within !== undefined && (!Number.isInteger(within) || within < 1)) {
     throw new InputError('match', `${within} is not a number of frames.`, {
       hint: 'Give a whole number from 1 on.',
@@ -33,8 +34,8 @@ export async function match(
 }
 
 /** The motion of a file that has just one. */
-async function onlyMotion(path: string): Promise<Clip> {
-  const { clips } = await readMotionFile(await readInput(path), path, { beside: besideFile(path) });
+async function onlyMotion(path: string, roles?: RoleMap): Promise<Clip> {
+  const { clips } = await readMotionFile(await readInput(path), path, { beside: besideFile(path), roles });
   const motions = clips.filter((c) => c.frames > 1);
   if (motions.length !== 1) {
     throw new InputError(

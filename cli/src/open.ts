@@ -1,9 +1,15 @@
 import { dirname, resolve } from 'node:path';
 import { readFileSync } from 'node:fs';
-import type { Plan, Scene } from '@warper/core';
+import type { Plan, RoleMap, Scene } from '@warper/core';
 import { InputError, compile } from '@warper/core';
-import type { MotionLibrary } from '@warper/formats';
-import { assembleCues, detectKind, parseCueSheet, readSceneFile } from '@warper/formats';
+import {
+  MotionLibrary,
+  assembleCues,
+  detectKind,
+  parseBoneMap,
+  parseCueSheet,
+  readSceneFile,
+} from '@warper/formats';
 import { besideSheet, readInput } from './paths';
 
 /** A scene, its library and its plan. */
@@ -14,16 +20,54 @@ export interface Opened {
 }
 
 /** Opens a scene file or a cue sheet, whichever it is. */
-export async function openScene(path: string): Promise<Opened> {
+export async function openScene(path: string, options: OpenOptions = {}): Promise<Opened> {
   const bytes = await readInput(path);
-  const opened =
-    detectKind(bytes) === 'zip' ? await readSceneFile(bytes, path) : await assembleSheet(bytes, path);
-  return { ...opened, plan: compile(opened.scene, opened.library) };
+  const isScene = detectKind(bytes) === 'zip';
+  if (isScene && options.map) {
+    throw new InputError('bone-map', 'A scene file keeps the bone map with which it was laid out.', {
+      place: { file: path },
+      hint: 'Give --map with the cue sheet.',
+    });
+  }
+  const { scene: read, library } = isScene
+    ? await readSceneFile(bytes, path)
+    : await assembleSheet(bytes, path, await readMap(options.map));
+  const scene = options.footLock ? withFootLock(read) : read;
+  return { scene, library, plan: compile(scene, library) };
 }
 
-async function assembleSheet(bytes: Uint8Array, path: string): ReturnType<typeof assembleCues> {
+/** How a scene is opened. */
+export interface OpenOptions {
+  /** A file with the user's own roles of joints. */
+  readonly map?: string;
+  /** Holds the planted feet of every character. */
+  readonly footLock?: boolean;
+}
+
+const withFootLock = (scene: Scene): Scene => ({
+  ...scene,
+  characters: Object.fromEntries(
+    Object.entries(scene.characters).map(([id, c]) => [id, { ...c, footLock: true }]),
+  ),
+});
+
+/** Reads a bone map, where one was asked for. */
+export async function readMap(path: string | undefined): Promise<RoleMap | undefined> {
+  if (path === undefined) return undefined;
   try {
-    return await assembleCues(readSheet(bytes, path), besideSheet(path));
+    return parseBoneMap(readJson(await readInput(path), path));
+  } catch (error) {
+    throw error instanceof InputError ? error.at({ file: path }) : error;
+  }
+}
+
+async function assembleSheet(
+  bytes: Uint8Array,
+  path: string,
+  map: RoleMap | undefined,
+): ReturnType<typeof assembleCues> {
+  try {
+    return await assembleCues(readSheet(bytes, path), besideSheet(path), new MotionLibrary(map));
   } catch (error) {
     throw error instanceof InputError ? error.at({ file: path }) : error;
   }
@@ -31,16 +75,18 @@ async function assembleSheet(bytes: Uint8Array, path: string): ReturnType<typeof
 
 /** Reads a cue sheet's text. */
 export function readSheet(bytes: Uint8Array, path: string): ReturnType<typeof parseCueSheet> {
-  let value: unknown;
+  return parseCueSheet(readJson(bytes, path));
+}
+
+function readJson(bytes: Uint8Array, path: string): unknown {
   try {
-    value = JSON.parse(new TextDecoder().decode(bytes));
+    return JSON.parse(new TextDecoder().decode(bytes));
   } catch (cause) {
-    throw new InputError('json', `This is no cue sheet: ${(cause as Error).message}.`, {
+    throw new InputError('json', `This is no JSON: ${(cause as Error).message}.`, {
       place: { file: path },
       cause,
     });
   }
-  return parseCueSheet(value);
 }
 
 /** Finds files that lie beside a .gltf given on the command line. */
