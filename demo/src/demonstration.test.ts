@@ -35,7 +35,7 @@ describe('the demonstration’s files', () => {
 
   it('are at 30 samples a second, one at 24, one as BVH', () => {
     expect(clips.filter((c) => c.clip.rate === 24).map((c) => c.clip.name)).toEqual(['Wave']);
-    expect(clips.filter((c) => c.clip.rate === 30)).toHaveLength(7);
+    expect(clips.filter((c) => c.clip.rate === 30)).toHaveLength(clips.length - 1);
     expect([...files.keys()].filter((n) => n.endsWith('.bvh'))).toHaveLength(1);
   });
 });

@@ -6,6 +6,10 @@ import { makeMannequin } from './mannequin';
 import type { TrueSteps } from './gait';
 import type { Take } from './takes';
 import { idle, setDown, toClip, turnRound, walk, walkInPlace, walkStart, walkStop, wave } from './takes';
+import { dogClips, dogSkeleton } from './dog';
+import { makeDog } from './dogBody';
+import { turnBy, walkDrifting } from './turns';
+import { VISITOR, underOtherNames, visitorSkeleton } from './visitor';
 import { writeMannequin } from './writeBody';
 
 /** The Keeper's body. */
@@ -13,6 +17,10 @@ export const KEEPER: Build = buildOf(1.78);
 
 /** Slate blue limbs, darker joints (linear). */
 const KEEPER_PAINT = { limbs: [0.06, 0.22, 0.31], joints: [0.018, 0.06, 0.085] } as const;
+
+/** Ochre limbs, brown joints; and a dog of two browns (linear). */
+const VISITOR_PAINT = { limbs: [0.42, 0.2, 0.06], joints: [0.12, 0.06, 0.03] } as const;
+const DOG_PAINT = { limbs: [0.2, 0.1, 0.045], joints: [0.09, 0.045, 0.022] } as const;
 
 /** A clip of the demonstration with the true spans of its steps, in samples. */
 export interface MadeClip {
@@ -37,24 +45,45 @@ const KEEPER_TAKES: readonly (readonly [file: string, take: (b: Build) => Take])
   ['keeper-walk-start.glb', walkStart],
   ['keeper-walk-stop.glb', walkStop],
   ['keeper-turn-round.glb', turnRound],
+  ['keeper-walk-drifting.glb', walkDrifting],
+  ...[45, 90, 135, 180].flatMap((degrees) =>
+    [1, -1].map(
+      (way) => [`keeper-turn-${way > 0 ? 'left' : 'right'}-${degrees}.glb`, turnBy(way * degrees)] as const,
+    ),
+  ),
   ['keeper-wave.glb', wave],
   ['Set down.bvh', setDown],
 ];
 
 /** Makes the Keeper's clips. */
 export function keeperClips(skeleton: Skeleton = skeletonOf(KEEPER)): MadeClip[] {
-  return KEEPER_TAKES.map(([file, make]) => {
-    const take = make(KEEPER);
-    const { clip, reach } = toClip(take, KEEPER, skeleton);
-    const spans = (list: TrueSteps['foot']): [number, number][] => spansInSamples(list, take, clip.frames);
-    const truth = {
-      leftFoot: spans(take.left.foot),
-      leftToes: spans(take.left.toes),
-      rightFoot: spans(take.right.foot),
-      rightToes: spans(take.right.toes),
-    };
-    return { file, clip, truth, reach };
+  return KEEPER_TAKES.map(([file, make]) => madeClip(file, make(KEEPER), KEEPER, skeleton));
+}
+
+/** Makes the Visitor's clips, on joints with their H-Anim names. */
+export function visitorClips(skeleton: Skeleton = visitorSkeleton()): MadeClip[] {
+  const plain = skeletonOf(VISITOR);
+  return (
+    [
+      ['visitor-idle.glb', { ...idle(VISITOR), name: 'Visitor idle' }],
+      ['visitor-walk.glb', { ...walk(VISITOR), name: 'Visitor walk' }],
+    ] as const
+  ).map(([file, take]) => {
+    const made = madeClip(file, take, VISITOR, plain);
+    return { ...made, clip: underOtherNames(made.clip, skeleton) };
   });
+}
+
+function madeClip(file: string, take: Take, build: Build, skeleton: Skeleton): MadeClip {
+  const { clip, reach } = toClip(take, build, skeleton);
+  const spans = (list: TrueSteps['foot']): [number, number][] => spansInSamples(list, take, clip.frames);
+  const truth = {
+    leftFoot: spans(take.left.foot),
+    leftToes: spans(take.left.toes),
+    rightFoot: spans(take.right.foot),
+    rightToes: spans(take.right.toes),
+  };
+  return { file, clip, truth, reach };
 }
 
 /** Spans in seconds as samples [start, end) of a take; those outside it are left out. */
@@ -107,6 +136,17 @@ export async function makeDemonstration(): Promise<Map<string, Uint8Array>> {
   );
   for (const { file, clip, truth } of keeperClips(skeleton)) {
     files.set(file, file.endsWith('.bvh') ? text(writeBvh(clip)) : await writeGlb(clip));
+    files.set(file.replace(/\.\w+$/, '.steps.json'), text(JSON.stringify(truth, null, 1) + '\n'));
+  }
+  const visitor = visitorSkeleton();
+  files.set(
+    'visitor.glb',
+    await writeMannequin('Visitor', visitor, makeMannequin(VISITOR, skeletonOf(VISITOR)), VISITOR_PAINT),
+  );
+  const dog = dogSkeleton();
+  files.set('dog.glb', await writeMannequin('Dog', dog, makeDog(dog), DOG_PAINT));
+  for (const { file, clip, truth } of [...visitorClips(visitor), ...dogClips(dog)]) {
+    files.set(file, await writeGlb(clip));
     files.set(file.replace(/\.\w+$/, '.steps.json'), text(JSON.stringify(truth, null, 1) + '\n'));
   }
   files.set('lamp-round.cues.json', text(JSON.stringify(LAMP_ROUND, null, 2) + '\n'));

@@ -1,3 +1,6 @@
 export * from './demonstration';
 export * from './takes';
 export * from './build';
+export * from './turns';
+export * from './dog';
+export * from './visitor';

@@ -21,20 +21,20 @@ export interface Take {
   readonly inPlace?: boolean;
 }
 
-const DEG = Math.PI / 180;
+export const DEG = Math.PI / 180;
 /** Seconds of one step in a level walk: 109 steps a minute (Winter: 100 to 120; from memory). */
 export const STEP_SECONDS = 0.5;
 /** Metres of a full step; with the time of one it gives 1.3 m/s (Perry & Burnfield: 1.2 to 1.4; from memory). */
-const STEP = 0.65;
-const HALF_WIDTH = 0.048;
-const TOE_OUT = 5 * DEG;
+export const STEP = 0.65;
+export const HALF_WIDTH = 0.048;
+export const TOE_OUT = 5 * DEG;
 /** Stance is 61 % of a cycle of two steps (Perry & Burnfield: 60 to 62 %; from memory). */
 const STANCE_SECONDS = 0.61 * 2 * STEP_SECONDS;
 const MANNER: Manner = { arms: 1, trunk: 1, lean: 1 };
 /** Transitions begin and end with this much of the motion that they join, so that a default crossfade is in step. */
-const HANDLE_SECONDS = 8 / 30;
+export const HANDLE_SECONDS = 8 / 30;
 
-const full = (x: number, z: number, heading: number, strike: number, part = 1): Footfall => ({
+export const full = (x: number, z: number, heading: number, strike: number, part = 1): Footfall => ({
   x,
   z,
   heading,
@@ -47,7 +47,7 @@ const full = (x: number, z: number, heading: number, strike: number, part = 1): 
 });
 
 /** Steady steps: the left foot strikes at 0 at z = 0, then every step the other one. */
-function steady(
+export function steady(
   fromStep: number,
   toStep: number,
   place: (z: number, side: number) => Pick<Footfall, 'x' | 'z' | 'heading'>,
@@ -62,9 +62,9 @@ function steady(
   return { left, right };
 }
 
-const ahead = (z: number, side: number) => ({ x: side * HALF_WIDTH, z, heading: side * TOE_OUT });
+export const ahead = (z: number, side: number) => ({ x: side * HALF_WIDTH, z, heading: side * TOE_OUT });
 
-function travelling(b: Build, name: string, work: Footwork, from: number, to: number): Take {
+export function travelling(b: Build, name: string, work: Footwork, from: number, to: number): Take {
   const stance = walkBody(b, work, MANNER);
   return { name, rate: 30, from, to, stance, left: trueSteps(work.left), right: trueSteps(work.right) };
 }

@@ -1,0 +1,58 @@
+import type { Clip, Skeleton } from '@warper/core';
+import { makeSkeleton } from '@warper/core';
+import type { Build, Joint } from './build';
+import { buildOf, skeletonOf } from './build';
+
+/** The Visitor: smaller, with a longer trunk, shorter legs and narrower shoulders. */
+export const VISITOR: Build = {
+  ...buildOf(1.63),
+  thigh: 0.23 * 1.63,
+  shank: 0.236 * 1.63,
+  ankleHeight: 0.043 * 1.63,
+  hipHalf: 0.056 * 1.63,
+  shoulderHalf: 0.094 * 1.63,
+  upperArm: 0.175 * 1.63,
+  lowerArm: 0.152 * 1.63,
+};
+
+/** The joints by their H-Anim names (ISO/IEC 19774-1). */
+const H_ANIM: Readonly<Record<Joint, string>> = {
+  hips: 'sacroiliac',
+  spine: 'vl5',
+  chest: 'vt10',
+  upperChest: 'vt1',
+  neck: 'vc4',
+  head: 'skullbase',
+  ...sided('left', 'l'),
+  ...sided('right', 'r'),
+} as Record<Joint, string>;
+
+function sided(side: string, s: string): Record<string, string> {
+  return {
+    [`${side}Shoulder`]: `${s}_sternoclavicular`,
+    [`${side}UpperArm`]: `${s}_shoulder`,
+    [`${side}LowerArm`]: `${s}_elbow`,
+    [`${side}Hand`]: `${s}_radiocarpal`,
+    [`${side}MiddleProximal`]: `${s}_metacarpophalangeal_3`,
+    [`${side}MiddleIntermediate`]: `${s}_carpal_proximal_interphalangeal_3`,
+    [`${side}ThumbProximal`]: `${s}_metacarpophalangeal_1`,
+    [`${side}UpperLeg`]: `${s}_hip`,
+    [`${side}LowerLeg`]: `${s}_knee`,
+    [`${side}Foot`]: `${s}_talocrural`,
+    [`${side}Toes`]: `${s}_metatarsophalangeal_2`,
+  };
+}
+
+/** The Visitor's skeleton: the usual joints under other names. */
+export function visitorSkeleton(): Skeleton {
+  const own = skeletonOf(VISITOR);
+  return makeSkeleton({
+    names: own.names.map((n) => H_ANIM[n as Joint]),
+    parents: own.parents,
+    restTranslations: own.restTranslations,
+    ends: own.ends,
+  });
+}
+
+/** A clip of the same joints on the skeleton with the other names. */
+export const underOtherNames = (clip: Clip, skeleton: Skeleton): Clip => ({ ...clip, skeleton });
