@@ -64,6 +64,17 @@ await frame(655);
 await take('workbench-night');
 await (await page.$('[aria-label="Show in day colours"]')).click();
 
+await (await page.$('[aria-label^="Walk ×3"]')).focus();
+await frame(190);
+await (await page.$('button ::-p-text(Mark at the playhead)')).click();
+await settle();
+const x = await page.$('::-p-aria([name="x"][role="textbox"])');
+await x.click({ count: 3 });
+await x.type('-0.7');
+await x.press('Enter');
+await page.evaluate(() => document.querySelector('[aria-label="Selection"]').scrollTo(0, 420));
+await take('marks');
+
 await page.goto(`${origin}/scene/lamp-round/bake`);
 await page.waitForSelector('::-p-aria([name="Bake GLB"][role="button"])');
 await (await page.$('::-p-aria([name="Bake GLB"][role="button"])')).click();

@@ -5,14 +5,15 @@ import { useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { bakeInWorker } from '../motion/client';
 import { describeError } from '../motion/importFiles';
-import { Button, Choice } from '../parts/controls';
+import { Button, Check, Choice } from '../parts/controls';
 import { download, fileName } from '../parts/download';
 import { GradeMark, cm, degrees } from '../parts/grade';
 import { NumberField } from '../parts/NumberField';
 import { clock } from '../parts/time';
+import { commit } from '../store/edits';
 import { seamOf } from '../store/plan';
 import { shownPlan, shownScene } from '../store/selectors';
-import { useAppSelector } from '../store/store';
+import { useAppDispatch, useAppSelector } from '../store/store';
 import { OpeningPage, useOpenScene } from '../workbench/Workbench';
 import { ThemeButton, Wordmark } from '../workbench/TopBar';
 
@@ -81,6 +82,7 @@ function BakeForm({
     rate: fps,
     travel: 'recorded',
   });
+  const dispatch = useAppDispatch();
   const work = useBake(scene);
   const set = (values: Partial<Settings>): void => setSettings((s) => ({ ...s, ...values }));
   const character = performing.find((c) => c.character.id === settings.character) ?? first;
@@ -147,6 +149,11 @@ function BakeForm({
             ['in place', 'in place'],
           ]}
           onChange={(travel) => set({ travel })}
+        />
+        <Check
+          label="planted feet held"
+          checked={character.character.footLock}
+          onChange={(on) => dispatch(commit({ type: 'foot-lock', character: character.character.id, on }))}
         />
         <p className="mt-3 border-t pt-3 text-soft">
           {name}: {frames} frames at {Number(settings.rate.toFixed(3))} a second,{' '}

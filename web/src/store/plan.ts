@@ -1,5 +1,5 @@
 import type { CharacterPlan, Plan, Scene, SeamMeasures } from '@warper/core';
-import { InputError, compile, framesPerSecond, measureSeam, parseRate } from '@warper/core';
+import { InputError, compile, framesPerSecond, parseRate, seamMeasures } from '@warper/core';
 import { library } from '../motion/pageLibrary';
 
 /** A compiled scene, or why it could not be compiled. */
@@ -26,11 +26,6 @@ export function compileScene(scene: Scene): Compiled {
   return compiled;
 }
 
-const measured = new WeakMap<CharacterPlan, (SeamMeasures | undefined)[]>();
-
-/** Measures of one seam of a compiled character; computed once. */
-export function seamOf(plan: CharacterPlan, index: number, rate: Plan['rate']): SeamMeasures {
-  let list = measured.get(plan);
-  if (!list) measured.set(plan, (list = []));
-  return (list[index] ??= measureSeam(plan, index, framesPerSecond(rate)));
-}
+/** Measures of one seam of a compiled character; made again only where an edit has touched it. */
+export const seamOf = (plan: CharacterPlan, index: number, rate: Plan['rate']): SeamMeasures =>
+  seamMeasures(plan, index, framesPerSecond(rate));

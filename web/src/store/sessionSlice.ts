@@ -1,9 +1,10 @@
 import type { PayloadAction } from '@reduxjs/toolkit';
 import { createSlice } from '@reduxjs/toolkit';
 
-/** What is in hand: a segment, the seam before a segment, a character, or the scene itself. */
+/** What is in hand: a segment, the seam before a segment, a character, a layer, or the scene itself. */
 export type Selection =
-  { readonly kind: 'segment' | 'seam' | 'character'; readonly id: string } | { readonly kind: 'scene' };
+  | { readonly kind: 'segment' | 'seam' | 'character' | 'layer'; readonly id: string }
+  | { readonly kind: 'scene' };
 
 /** Where the view looks from. */
 export type ViewAngle = 'free' | 'front' | 'side' | 'top';

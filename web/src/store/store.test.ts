@@ -77,14 +77,28 @@ describe('the open scene', () => {
     expect(store.getState().scene.past).toEqual([]);
   });
 
-  it('refuses a clip that moves another skeleton, and stays as it was', async () => {
-    const capture = new Uint8Array(
-      readFileSync(new URL('../../../formats/fixtures/cmu-01-01-excerpt.bvh', import.meta.url)),
-    );
-    const { imported } = await library.add(capture, 'capture.bvh');
-    const segment = { ...scene.segments[third]!, id: 'new', clip: imported.clips[0]!.id, out: 100 };
+  it('takes a clip of another body, and refuses one that moves no such body', async () => {
+    const fixture = async (name: string) => {
+      const bytes = readFileSync(new URL(`../../../formats/fixtures/${name}`, import.meta.url));
+      return (await library.add(new Uint8Array(bytes), name)).imported.clips[0]!;
+    };
+    const capture = await fixture('cmu-01-01-excerpt.bvh');
+    const taken = {
+      ...scene.segments[third]!,
+      id: 'taken',
+      clip: capture.id,
+      loop: false,
+      repeat: 1,
+      out: 100,
+    };
+    expect(store.dispatch(commit({ type: 'place', lane: 'c1body', segment: taken, at: 'end' }))).toBe(true);
+    store.dispatch(undo());
+    const { clip, ...rest } = taken;
+    expect(clip).not.toBe(scene.segments[third]!.clip);
+    const plank = await fixture('khronos-simple-skin.gltf');
+    const segment = { ...rest, id: 'new', clip: plank.id, out: plank.frames };
     expect(store.dispatch(commit({ type: 'place', lane: 'c1body', segment, at: 'end' }))).toBe(false);
-    expect(store.getState().scene.document).toBe(scene);
+    expect(store.getState().scene.document).toEqual(scene);
   });
 
   it('an edit that changes nothing is no step of undo', () => {

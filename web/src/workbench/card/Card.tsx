@@ -1,6 +1,7 @@
 import { useAppSelector } from '../../store/store';
 import { shownPlan, shownScene } from '../../store/selectors';
 import { CharacterCard } from './CharacterCard';
+import { LayerCard } from './LayerCard';
 import { SceneCard } from './SceneCard';
 import { SeamCard } from './SeamCard';
 import { SegmentCard } from './SegmentCard';
@@ -15,6 +16,15 @@ export function Card() {
     if (selection.kind === 'character') {
       const character = plan.characters.find((c) => c.character.id === selection.id);
       return character ? <CharacterCard plan={character} /> : <SceneCard scene={scene} plan={plan} />;
+    }
+    if (selection.kind === 'layer') {
+      const layer = scene.lanes[selection.id];
+      const character = plan.characters.find((c) => c.character.id === layer?.character);
+      return layer?.kind === 'layer' && character ? (
+        <LayerCard key={layer.id} layer={layer} scene={scene} character={character} rate={plan.rate} />
+      ) : (
+        <SceneCard scene={scene} plan={plan} />
+      );
     }
     for (const character of plan.characters) {
       const index = character.segments.findIndex((s) => s.id === selection.id);

@@ -1,10 +1,31 @@
 import type { CharacterPlan, FloorPlace } from '@warper/core';
-import { restHeight } from '@warper/core';
+import { LARGE_CORRECTION_CM, measureHolds, restHeight } from '@warper/core';
+import { useMemo } from 'react';
 import { Button, Check, Group } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
 import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch } from '../../store/store';
+import { LayerList } from './LayerList';
+
+/** What holding the feet costs: how far the furthest one is moved, and what no leg reaches. */
+function HoldSummary({ plan }: { plan: CharacterPlan }) {
+  const holds = useMemo(() => measureHolds(plan), [plan]);
+  if (holds.length === 0) return null;
+  const furthest = holds.reduce((a, b) => (b.correctionCm > a.correctionCm ? b : a));
+  const left = Math.max(...holds.map((h) => h.leftCm));
+  const large = furthest.correctionCm > LARGE_CORRECTION_CM;
+  return (
+    <p className={large || left > WORTH_SAYING_CM ? 'text-watch' : 'text-soft'}>
+      Held {holds.length} times; at most {furthest.joint} by {furthest.correctionCm.toFixed(1)} cm in frames{' '}
+      {Math.ceil(furthest.start)} to {Math.ceil(furthest.end)}
+      {left > WORTH_SAYING_CM ? `, and ${left.toFixed(1)} cm are out of reach` : ''}.
+    </p>
+  );
+}
+
+/** Centimetres that a foot may stay from its place without a word about it. */
+const WORTH_SAYING_CM = 0.1;
 
 /** A character: where it starts, and what it is. */
 export function CharacterCard({ plan }: { plan: CharacterPlan }) {
@@ -53,6 +74,15 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
           onChange={(heading) => set({ heading })}
         />
       </Group>
+      <Group title="Feet">
+        <Check
+          label="held where they stand"
+          checked={plan.character.footLock}
+          onChange={(on) => dispatch(commit({ type: 'foot-lock', character: id, on }))}
+        />
+        <HoldSummary plan={plan} />
+      </Group>
+      <LayerList plan={plan} />
       <Group title="Body">
         <p className="text-soft">
           {plan.skeleton.names.length} joints, {restHeight(plan.skeleton).toFixed(2)} m between its joints

@@ -1,6 +1,7 @@
 import type { MatchedPair, SegmentPlan } from '@warper/core';
-import { InputError, matchClips } from '@warper/core';
-import { useState } from 'react';
+import { InputError, matchClipsSteps } from '@warper/core';
+import { useEffect, useRef, useState } from 'react';
+import { inSlices } from '../../motion/inSlices';
 import { Button, Group } from '../../parts/controls';
 import { GradeMark, cm } from '../../parts/grade';
 import { commit } from '../../store/edits';
@@ -23,18 +24,34 @@ export function MatchList({ outgoing, incoming, segment }: Props) {
   const dispatch = useAppDispatch();
   const [pairs, setPairs] = useState<readonly MatchedPair[] | null>(null);
   const [problem, setProblem] = useState('');
-  const find = (): void => {
+  const [share, setShare] = useState<number | null>(null);
+  const stop = useRef<AbortController | null>(null);
+  useEffect(() => () => stop.current?.abort(), []);
+  const find = async (): Promise<void> => {
+    stop.current = new AbortController();
+    setShare(0);
     try {
-      setPairs(matchClips(outgoing.clip, incoming.clip, { ...nearSeam(outgoing, incoming), top: SHOWN }));
+      const work = matchClipsSteps(outgoing.clip, incoming.clip, {
+        ...nearSeam(outgoing, incoming),
+        top: SHOWN,
+      });
+      setPairs(await inSlices(work, setShare, stop.current.signal));
     } catch (error) {
       setProblem(error instanceof InputError ? error.message : String(error));
     }
+    setShare(null);
   };
   return (
     <Group title="Matching frames">
-      {pairs === null && !problem && (
+      {pairs === null && !problem && share === null && (
         <div>
-          <Button onClick={find}>Find the best pairs</Button>
+          <Button onClick={() => void find()}>Find the best pairs</Button>
+        </div>
+      )}
+      {share !== null && (
+        <div className="flex items-center justify-between gap-2" role="status">
+          <span className="text-soft">{Math.round(share * 100)} % compared</span>
+          <Button onClick={() => stop.current?.abort()}>Stop</Button>
         </div>
       )}
       {problem && <p className="text-watch">{problem}</p>}

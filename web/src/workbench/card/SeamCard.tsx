@@ -1,12 +1,14 @@
-import type { CharacterPlan, FitMode, Rate, Seam, Segment } from '@warper/core';
+import type { CharacterPlan, Rate, Seam, Segment } from '@warper/core';
 import { DEFAULT_THRESHOLDS, framesPerSecond, gradeOf } from '@warper/core';
 import { useMemo } from 'react';
-import { Check, Choice, Group } from '../../parts/controls';
+import { Button, Check, Group } from '../../parts/controls';
 import { GradeMark, SEAM_MEASURES, degrees } from '../../parts/grade';
 import { NumberField } from '../../parts/NumberField';
 import { commit } from '../../store/edits';
 import { seamOf } from '../../store/plan';
 import { useAppDispatch } from '../../store/store';
+import { CurveChoice } from './CurveChoice';
+import { FitChoice, rootPlace } from './FitChoice';
 import { MatchList } from './MatchList';
 import { unfitted } from './unfitted';
 
@@ -18,20 +20,6 @@ interface Props {
   readonly rate: Rate;
 }
 
-type NamedFit = Exclude<FitMode, object>;
-
-const FITS: readonly (readonly [NamedFit | 'joint', string])[] = [
-  ['planted foot', 'planted foot'],
-  ['whole body', 'whole body'],
-  ['hips', 'hips'],
-  ['left foot', 'left foot'],
-  ['right foot', 'right foot'],
-  ['left hand', 'left hand'],
-  ['right hand', 'right hand'],
-  ['joint', 'a joint'],
-  ['free', 'free, as authored'],
-];
-
 /** A seam: its kind and length, how the incoming segment is fitted, and what is measured, with and without the fit. */
 export function SeamCard({ segment, character, index, rate }: Props) {
   const dispatch = useAppDispatch();
@@ -41,7 +29,8 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
   const seam = (values: Partial<Seam>): void =>
     void dispatch(commit({ type: 'seam', segment: segment.id, values }));
-  const setOverlap = (length: number): void =>
+  const here = useMemo(() => rootPlace(character, after.start), [character, after.start]);
+  const setOverlap = (length: number | 'auto'): void =>
     void dispatch(commit({ type: 'overlap', segment: segment.id, frames: length }));
   const settleIn = (frames: number | null): void => {
     if (after.overlap > 0) setOverlap(0);
@@ -50,7 +39,6 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const nudge = (values: Partial<Seam['nudge']>): void =>
     seam({ nudge: { ...segment.seam.nudge, ...values } });
   const settleUsual = Math.max(1, Math.round(0.3 * framesPerSecond(rate)));
-  const usual = Math.max(1, Math.round((8 * framesPerSecond(rate)) / 30));
   return (
     <>
       <p className="text-soft">
@@ -64,7 +52,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         <Kind
           name="crossfade"
           on={now.kind === 'crossfade'}
-          onClick={() => setOverlap(after.overlap || usual)}
+          onClick={() => setOverlap(after.overlap || 'auto')}
         />
         <Kind
           name="settle"
@@ -120,18 +108,24 @@ export function SeamCard({ segment, character, index, rate }: Props) {
             onChange={setOverlap}
           />
         )}
-        <Choice
-          label="curve"
-          value={segment.seam.curve}
-          options={[
-            ['smooth', 'smooth'],
-            ['linear', 'straight'],
-          ]}
-          onChange={(curve) => seam({ curve })}
-        />
+        {now.kind !== 'settle' && (
+          <div className="flex justify-end">
+            <Button look="quiet" onClick={() => setOverlap('auto')}>
+              Overlap as the motions ask
+            </Button>
+          </div>
+        )}
+        {now.kind === 'crossfade' && (
+          <>
+            <CurveChoice curve={segment.seam.curve} onChange={(curve) => seam({ curve })} />
+            <Check label="in step" checked={segment.seam.inStep} onChange={(inStep) => seam({ inStep })} />
+            {after.stepRemark && <p className="text-watch">{after.stepRemark}</p>}
+          </>
+        )}
         <FitChoice
           fit={segment.seam.fit}
           joints={character.skeleton.names}
+          here={here}
           onChange={(fit) => seam({ fit })}
         />
         <Check
@@ -176,29 +170,6 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         Placed at {now.move.x.toFixed(2)}, {now.move.z.toFixed(2)} m, turned {degrees(now.move.turn)}; most at{' '}
         {now.worstJoint}.
       </p>
-    </>
-  );
-}
-
-/** What the incoming segment is placed by; for a joint, which. */
-function FitChoice(props: { fit: FitMode; joints: readonly string[]; onChange: (fit: FitMode) => void }) {
-  const { fit, joints, onChange } = props;
-  return (
-    <>
-      <Choice
-        label="fit by"
-        value={typeof fit === 'object' ? 'joint' : fit}
-        options={FITS}
-        onChange={(name) => onChange(name === 'joint' ? { joint: joints[0]! } : name)}
-      />
-      {typeof fit === 'object' && (
-        <Choice
-          label="joint"
-          value={fit.joint}
-          options={joints.map((j) => [j, j] as const)}
-          onChange={(joint) => onChange({ joint })}
-        />
-      )}
     </>
   );
 }

@@ -1,11 +1,15 @@
 import type { CharacterPlan, Rate, Segment, SegmentValues } from '@warper/core';
 import { framesPerSecond } from '@warper/core';
-import { Button, Check, Choice, Group } from '../../parts/controls';
+import { Button, Check, Group } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
 import { seconds } from '../../parts/time';
 import { commit, freshId } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch } from '../../store/store';
+import { LoopFinder } from './LoopFinder';
+import { StepsGroup } from './StepsGroup';
+import { TimeGroup } from './TimeGroup';
+import { TravelGroup } from './TravelGroup';
 
 interface Props {
   readonly segment: Segment;
@@ -48,7 +52,9 @@ export function SegmentCard({ segment, character, index, rate }: Props) {
           value={frames}
           least={1}
           framesPerSecond={fps}
-          onChange={(length) => change({ length: Math.round(length) })}
+          onChange={(length) =>
+            change({ length: Math.max(1, Math.round(length) - segment.hold.start - segment.hold.end) })
+          }
         />
         <p className="text-right text-[12.5px] text-soft">
           {seconds(frames / fps)}, ends before {plan.end}
@@ -82,28 +88,11 @@ export function SegmentCard({ segment, character, index, rate }: Props) {
           least={0.05}
           onChange={(repeat) => change({ repeat, loop: segment.loop || repeat !== 1 })}
         />
+        <LoopFinder key={segment.clip} clip={plan.clip} change={change} />
       </Group>
-      <Group title="Time and travel">
-        <NumberField
-          label="speed"
-          unit="×"
-          digits={3}
-          step={0.05}
-          value={plan.speed}
-          least={0.01}
-          most={100}
-          onChange={(speed) => change({ speed, length: null })}
-        />
-        <Choice
-          label="travel"
-          value={segment.travel}
-          options={[
-            ['recorded', 'as recorded'],
-            ['in place', 'in place'],
-          ]}
-          onChange={(travel) => change({ travel })}
-        />
-      </Group>
+      <TimeGroup segment={segment} plan={plan} framesPerSecond={fps} change={change} />
+      <TravelGroup segment={segment} plan={plan} character={character} change={change} />
+      <StepsGroup plan={plan} clip={segment.clip} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
         {index > 0 && (
           <Button onClick={() => dispatch(sessionActions.selected({ kind: 'seam', id: segment.id }))}>

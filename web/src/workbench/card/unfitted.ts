@@ -7,14 +7,15 @@ export function unfitted(plan: CharacterPlan, index: number, framesPerSecond: nu
   const bare = {
     ...incoming,
     move: Float64Array.of(STILL.x, STILL.z, STILL.turn),
-    held: new Float64Array(2),
+    held: new Float64Array(3),
     settle: null,
+    route: null,
     lift: 0,
   };
   if (bare.travel === 'in place') {
     const pose = makePose(plan.skeleton);
     segmentPose({ ...bare, travel: 'recorded' }, bare.start, false, pose);
-    bare.held.set(pose.root.subarray(0, 2));
+    bare.held.set(pose.root);
   }
   const segments = plan.segments.slice(0, index).concat(bare);
   return measureSeam({ ...plan, segments, end: bare.end }, index - 1, framesPerSecond);

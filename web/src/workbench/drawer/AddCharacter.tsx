@@ -30,7 +30,14 @@ export function AddCharacter({ children }: { children: ReactNode }) {
       dispatch(
         commit({
           type: 'add character',
-          character: { id, name, body: body.id, hue: count % 8, start: { x: count * 0.9, z: 0, heading: 0 } },
+          character: {
+            id,
+            name,
+            body: body.id,
+            hue: count % 8,
+            start: { x: count * 0.9, z: 0, heading: 0 },
+            footLock: false,
+          },
           lane: `${id}body`,
         }),
       );

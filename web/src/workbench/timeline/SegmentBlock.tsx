@@ -125,7 +125,7 @@ export function SegmentBlock({ plan, lane, hue, nextOverlap, targets }: Props) {
 /** The end of a loop also snaps to whole cycles. */
 function cycleTargets(plan: SegmentPlan, grip: Grip, targets: readonly number[]): readonly number[] {
   if (grip !== 'end' || !plan.loop) return targets;
-  const each = plan.period / plan.samplesPerFrame;
+  const each = plan.period / plan.time.samplesPerFrame;
   const cycles = Array.from(
     { length: Math.ceil((plan.end - plan.start) / each) + 4 },
     (_, n) => plan.start + Math.round((n + 1) * each),

@@ -1,5 +1,5 @@
 import type { SegmentPlan, Span } from '@warper/core';
-import { findSteps, rootTrack, unite } from '@warper/core';
+import { findSteps, rootTrack, sampleAt, samplesAt } from '@warper/core';
 import { memo } from 'react';
 import { SEGMENT_HEIGHT } from './geometry';
 
@@ -32,6 +32,9 @@ export const SegmentDrawing = memo(function SegmentDrawing({
   const room = width - covered - coveredEnd - 14;
   return (
     <svg width={width} height={SEGMENT_HEIGHT} className="pointer-events-none absolute inset-0" aria-hidden>
+      {held(plan, width).map((x) => (
+        <line key={x} x1={x} y1={SEGMENT_HEIGHT - 1} x2={x + 10} y2={1} stroke={colour} opacity={0.35} />
+      ))}
       <path d={speedLine(plan, width)} fill="none" stroke={colour} strokeWidth={1} opacity={0.75} />
       {notches(plan, width).map((x) => (
         <path key={x} d={`M${x - 4},1l4,6l4,-6z`} fill={colour} />
@@ -50,34 +53,21 @@ export const SegmentDrawing = memo(function SegmentDrawing({
 
 const framesOf = (plan: SegmentPlan): number => plan.end - plan.start;
 
-/** Frame at which a sample of a given cycle falls. */
-const frameOfSample = (plan: SegmentPlan, sample: number, cycle: number): number =>
-  (sample - plan.in + cycle * plan.period) / plan.samplesPerFrame;
-
-function cyclesOf(plan: SegmentPlan): number {
-  return plan.loop ? Math.ceil((framesOf(plan) * plan.samplesPerFrame) / plan.period - 1e-6) : 1;
-}
-
+/** The planted spans of both feet in frames, as whatever the segment does with time shows them. */
 function steps(plan: SegmentPlan, width: number): { x: number; w: number; row: 'left' | 'right' }[] {
   const found = findSteps(plan.clip);
-  const scale = width / framesOf(plan);
-  const end = plan.loop ? plan.in + plan.period : plan.out;
+  const frames = framesOf(plan);
+  const scale = width / frames;
+  const samples = Int32Array.from({ length: frames }, (_, f) => sampleAt(plan, plan.start + f));
   const out: { x: number; w: number; row: 'left' | 'right' }[] = [];
   const add = (spans: readonly Span[], row: 'left' | 'right'): void => {
-    const inFrames: Span[] = [];
-    for (let cycle = 0; cycle < Math.min(cyclesOf(plan), 500); cycle++) {
-      for (const span of spans) {
-        const a = Math.max(span.start, plan.in);
-        const b = Math.min(span.end, end);
-        // A step that runs on over the wrap of a loop is one step: its pieces meet to within rounding.
-        if (b > a)
-          inFrames.push({ start: frameOfSample(plan, a, cycle) - 1e-6, end: frameOfSample(plan, b, cycle) });
-      }
-    }
-    for (const span of unite(inFrames)) {
-      const x = Math.max(0, span.start * scale);
-      const to = Math.min(width, span.end * scale);
-      if (to - x > 0.5) out.push({ x: x + 1, w: Math.max(0.5, to - x - 1.5), row });
+    const planted = new Uint8Array(plan.clip.frames);
+    for (const span of spans) planted.fill(1, span.start, span.end);
+    for (let f = 0; f < frames; f++) {
+      if (samples[f]! < 0 || !planted[samples[f]!]) continue;
+      const from = f;
+      while (f < frames && samples[f]! >= 0 && planted[samples[f]!]) f++;
+      out.push({ x: from * scale + 1, w: Math.max(0.5, (f - from) * scale - 1.5), row });
     }
   };
   add(found.leftFoot, 'left');
@@ -85,13 +75,30 @@ function steps(plan: SegmentPlan, width: number): { x: number; w: number; row: '
   return out;
 }
 
+/** Where one cycle of a loop goes over into the next. */
 function notches(plan: SegmentPlan, width: number): number[] {
   if (!plan.loop) return [];
-  const each = (plan.period / plan.samplesPerFrame / framesOf(plan)) * width;
+  const frames = framesOf(plan);
+  if ((plan.period / plan.time.samplesPerFrame / frames) * width < 6) return [];
+  const cycleAt = (f: number): number => Math.floor(samplesAt(plan.time, f) / plan.period + 1e-6);
   const out: number[] = [];
-  if (each < 6) return out;
-  for (let n = 1; n * each < width - 2; n++) out.push(n * each);
+  let cycle = cycleAt(0);
+  for (let f = 1; f < frames; f++) {
+    const now = cycleAt(f);
+    if (now !== cycle) out.push((f / frames) * width);
+    cycle = now;
+  }
   return out;
+}
+
+/** Places of the hatching over the parts in which a pose is held. */
+function held(plan: SegmentPlan, width: number): number[] {
+  const scale = width / framesOf(plan);
+  const { holdStart, holdEnd } = plan.time;
+  const lines: number[] = [];
+  for (let x = 0; x + 8 < holdStart * scale; x += 6) lines.push(x);
+  for (let x = width - holdEnd * scale; x + 8 < width; x += 6) lines.push(x);
+  return lines;
 }
 
 function speedLine(plan: SegmentPlan, width: number): string {
@@ -100,15 +107,17 @@ function speedLine(plan: SegmentPlan, width: number): string {
   const base = ROW.left - 5;
   let d = '';
   for (let x = 2; x <= width - 2; x += 4) {
-    const m = (x / width) * framesOf(plan) * plan.samplesPerFrame;
-    const s = plan.in + (plan.loop ? m % plan.period : m);
+    const f = (x / width) * framesOf(plan);
+    const m = samplesAt(plan.time, f);
+    // How fast clip time runs here, against its mean.
+    const pace =
+      Math.abs(samplesAt(plan.time, f + 0.5) - samplesAt(plan.time, f - 0.5)) / plan.time.samplesPerFrame;
+    const s = plan.in + (plan.loop ? m - Math.floor(m / plan.period) * plan.period : m);
     const a = Math.min(Math.max(0, Math.floor(s) - 1), last);
     const b = Math.min(a + 2, last);
     const seconds = Math.max(1, b - a) / plan.clip.rate / plan.speed;
-    const speed =
-      plan.travel === 'in place'
-        ? 0
-        : Math.hypot(track[b * 3]! - track[a * 3]!, track[b * 3 + 1]! - track[a * 3 + 1]!) / seconds;
+    const way = Math.hypot(track[b * 3]! - track[a * 3]!, track[b * 3 + 1]! - track[a * 3 + 1]!);
+    const speed = plan.travel === 'in place' ? 0 : (way / seconds) * pace;
     const y = base - Math.min(1, speed / FULL_SPEED) * SPEED_HEIGHT;
     d += `${d ? 'L' : 'M'}${x},${y.toFixed(1)}`;
   }

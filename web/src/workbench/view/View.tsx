@@ -1,7 +1,7 @@
 import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import { useStore } from 'react-redux';
-import { shownPlan } from '../../store/selectors';
+import { shownPlan, shownScene } from '../../store/selectors';
 import { sessionActions } from '../../store/sessionSlice';
 import type { ViewAngle } from '../../store/sessionSlice';
 import type { RootState } from '../../store/store';
@@ -10,6 +10,7 @@ import { ViewCamera } from './Camera';
 import { CharacterFigure } from './CharacterFigure';
 import { Floor } from './Floor';
 import { FloorPath } from './FloorPath';
+import { Marks } from './Marks';
 
 /** Draws again whenever the shown frame or the theme changes; nothing is drawn in between. */
 function Redraw() {
@@ -36,6 +37,7 @@ const ANGLES: readonly (readonly [ViewAngle, string])[] = [
 /** The 3D view of the performance at the playhead. */
 export function View() {
   const { plan } = useAppSelector(shownPlan);
+  const scene = useAppSelector(shownScene);
   const theme = useAppSelector((s) => s.session.theme);
   return (
     <section
@@ -48,6 +50,9 @@ export function View() {
         <directionalLight position={[3, 6, 4]} intensity={1.9} />
         {plan.characters.map((c) => (
           <FloorPath key={`${c.character.id}-${theme}`} plan={c} rate={plan.rate} />
+        ))}
+        {plan.characters.map((c) => (
+          <Marks key={c.character.id} scene={scene} plan={c} />
         ))}
         {plan.characters.map((c) => (
           <CharacterFigure key={c.character.id} plan={c} />
