@@ -1,19 +1,14 @@
-import type { Clip, Scene } from '@warper/core';
-import {
-  PLAIN_SEAM,
-  bake,
-  compile,
-  emptyScene,
-  evaluate,
-  makePose,
-  makeWorldPose,
-  poseToWorld,
-} from '@warper/core';
+import type { Clip } from '@warper/core';
+import { bake, compile, evaluate, makePose, makeWorldPose, poseToWorld } from '@warper/core';
 import { readBvh } from '@warper/formats';
 import { readFileSync } from 'node:fs';
 import { AnimationClip, AnimationMixer, Object3D, QuaternionKeyframeTrack, VectorKeyframeTrack } from 'three';
 import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
+import { benchCompile } from './compiling';
+import { benchMatching } from './matching';
 import { compare } from './measure';
+import { benchFullPose } from './fullPose';
+import { sceneOf, segmentOf } from './scenes';
 import { makeMotion, makeRig } from './rig';
 
 const JOINTS = 65;
@@ -38,32 +33,10 @@ function threeClip(clip: Clip): AnimationClip {
   ]);
 }
 
-function crossfadeScene(): Scene {
-  const segment = (id: string, start: number) => ({
-    id,
-    name: id,
-    clip: id,
-    start,
-    in: 0,
-    out: FRAMES,
-    repeat: 1,
-    loop: false,
-    speed: 1,
-    length: null,
-    travel: 'recorded' as const,
-    seam: PLAIN_SEAM,
-  });
-  return {
-    ...emptyScene('bench'),
-    characters: { c: { id: 'c', name: 'c', body: 'rig', hue: 0, start: null } },
-    characterOrder: ['c'],
-    lanes: { l: { id: 'l', kind: 'body', character: 'c', segments: ['a', 'b'] } },
-    laneOrder: ['l'],
-    segments: { a: segment('a', 0), b: segment('b', 1) },
-  };
-}
-
-const plan = compile(crossfadeScene(), { clip: (id) => (id === 'a' ? a : b), body: () => skeleton });
+const plan = compile(sceneOf([segmentOf(a, 'a', 0), segmentOf(b, 'b', 1)]), {
+  clip: (id) => (id === 'a' ? a : b),
+  body: () => skeleton,
+});
 const character = plan.characters[0]!;
 const pose = makePose(skeleton);
 const world = makeWorldPose(skeleton);
@@ -122,3 +95,7 @@ const took = (performance.now() - since) / 1000;
 console.log(
   `Baking ${seconds} s at 30 frames a second, ${JOINTS} joints\n  ${(seconds / took).toFixed(0)} times as fast as it plays\n`,
 );
+
+benchFullPose(skeleton, a, b);
+benchMatching();
+benchCompile(skeleton);

@@ -6,6 +6,7 @@ const WARM_UP = 4;
  * Times two pieces of work in turn, so that both meet the same machine, and prints the median of each and their ratio.
  *
  * @param unit what one of `count` pieces is called
+ * @param rounds how often both are done
  */
 export function compare(
   title: string,
@@ -13,13 +14,14 @@ export function compare(
   count: number,
   ours: () => void,
   peer: { readonly name: string; readonly run: () => void },
+  rounds = ROUNDS,
 ): void {
-  for (let i = 0; i < WARM_UP; i++) {
+  for (let i = 0; i < Math.min(WARM_UP, rounds); i++) {
     ours();
     peer.run();
   }
   const times: [number[], number[]] = [[], []];
-  for (let i = 0; i < ROUNDS; i++) {
+  for (let i = 0; i < rounds; i++) {
     times[0].push(timed(ours));
     times[1].push(timed(peer.run));
   }

@@ -1,9 +1,21 @@
 import type { Clip, Skeleton } from '@warper/core';
 import { checkClip, makeSkeleton, quatFromEuler } from '@warper/core';
 
+/** Joints of the branching skeleton that are its legs. */
+const LEGS: Readonly<Record<number, string>> = {
+  1: 'leftUpperLeg',
+  3: 'leftLowerLeg',
+  7: 'leftFoot',
+  15: 'leftToes',
+  2: 'rightUpperLeg',
+  5: 'rightLowerLeg',
+  11: 'rightFoot',
+  23: 'rightToes',
+};
+
 /** A branching skeleton with as many joints as a body with fingers has. */
 export function makeRig(joints: number): Skeleton {
-  const names = Array.from({ length: joints }, (_, i) => (i === 0 ? 'hips' : `joint${i}`));
+  const names = Array.from({ length: joints }, (_, i) => (i === 0 ? 'hips' : (LEGS[i] ?? `joint${i}`)));
   return makeSkeleton({
     names,
     parents: names.map((_, i) => (i === 0 ? -1 : Math.floor((i - 1) / 2))),

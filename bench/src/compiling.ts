@@ -1,0 +1,67 @@
+import type { Clip, Library, Plan, Scene, Segment, Skeleton } from '@warper/core';
+import { compile, edit, parseScene } from '@warper/core';
+import { makeMotion } from './rig';
+import { sceneOf, segmentOf } from './scenes';
+
+const SEGMENTS = 2000;
+const CLIPS = 12;
+const FRAMES = 60;
+const OVERLAP = 8;
+const ROUNDS = 7;
+
+/** Opening and compiling a long scene, and compiling it again after one edit, in and behind which it moves or not. */
+export function benchCompile(skeleton: Skeleton): void {
+  const times = { open: [] as number[], seam: [] as number[], moved: [] as number[] };
+  for (let round = 0; round < ROUNDS; round++) {
+    // New clips each time: nothing is known of them yet, as when a scene is opened.
+    const clips = Array.from({ length: CLIPS }, (_, i) => makeMotion(skeleton, FRAMES, i * 0.4, `clip${i}`));
+    const library: Library = { clip: (id) => clips.find((c) => c.id === id), body: () => skeleton };
+    const text = JSON.stringify(longScene(clips));
+    let scene!: Scene;
+    let plan!: Plan;
+    times.open.push(
+      timed(() => {
+        scene = parseScene(JSON.parse(text));
+        plan = compile(scene, library);
+      }),
+    );
+    const middle = `s${SEGMENTS / 2}`;
+    const nudged = edit(
+      scene,
+      { type: 'seam', segment: middle, values: { nudge: { x: 0.1, z: 0, turn: 0 } } },
+      library.clip,
+    );
+    times.seam.push(timed(() => (plan = compile(nudged.scene, library, plan))));
+    const longer = edit(
+      nudged.scene,
+      { type: 'change', segment: middle, values: { length: 70 } },
+      library.clip,
+    );
+    times.moved.push(timed(() => (plan = compile(longer.scene, library, plan))));
+  }
+  const median = (list: number[]): number => [...list].sort((p, q) => p - q)[list.length >> 1]!;
+  const full = median(times.open);
+  console.log(`A scene of ${SEGMENTS} segments`);
+  console.log(`  opened and compiled   ${full.toFixed(1)} ms`);
+  for (const [what, list] of [
+    ['after a nudge', times.seam],
+    ['after a change of length', times.moved],
+  ] as const)
+    console.log(
+      `  ${what.padEnd(22)}${median(list).toFixed(2)} ms, ${(full / median(list)).toFixed(0)} times as fast`,
+    );
+  console.log('');
+}
+
+function timed(work: () => void): number {
+  const since = performance.now();
+  work();
+  return performance.now() - since;
+}
+
+function longScene(clips: readonly Clip[]): Scene {
+  const segments: Segment[] = [];
+  for (let i = 0; i < SEGMENTS; i++)
+    segments.push(segmentOf(clips[(i * 7) % CLIPS]!, `s${i}`, i * (FRAMES - OVERLAP)));
+  return sceneOf(segments);
+}
