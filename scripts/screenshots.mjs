@@ -72,7 +72,7 @@ const x = await page.$('::-p-aria([name="x"][role="textbox"])');
 await x.click({ count: 3 });
 await x.type('-0.7');
 await x.press('Enter');
-await page.evaluate(() => document.querySelector('[aria-label="Selection"]').scrollTo(0, 420));
+await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 420));
 await take('marks');
 
 await page.goto(`${origin}/scene/lamp-round/bake`);

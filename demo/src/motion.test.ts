@@ -212,6 +212,20 @@ describe('travel', () => {
   });
 });
 
+describe('a walk bent behind a seam', () => {
+  it('joins as well as one that is not: a step that begins before the seam is held as a whole', () => {
+    const start = clip('Walk start');
+    const marks: Mark[] = [{ frame: 62, x: 0.6, z: 4.8, heading: 0 }];
+    const c = planOf([
+      segmentOf(start, 'a'),
+      segmentOf(clip('Walk'), 'b', { start: start.frames - 8, loop: true, repeat: 4, marks }),
+    ]);
+    const [seam] = measureSeams(c, 30);
+    expect(seam!.popCm).toBeLessThan(0.5);
+    expect(seam!.slideCm).toBeLessThan(0.5);
+  });
+});
+
 describe('turns', () => {
   const walk = clip('Walk');
   it.each([45, 90, 135, 180].flatMap((n) => [[n, 'left', 1] as const, [n, 'right', -1] as const]))(

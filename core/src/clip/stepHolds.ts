@@ -28,6 +28,7 @@ const TOUCHING = 1.001;
  * its longest stretch, the tip's before the ankle's; where the hold goes over from one joint to the other the correction
  * is carried over, so that nothing jumps.
  *
+ * @param wanted whether a step over such a span is to be held; a step is held as a whole or not at all
  * @param soles height of a joint over its sole, where the feet are to be put on the floor; null leaves heights alone
  */
 export function stepHolds(
@@ -35,8 +36,11 @@ export function stepHolds(
   plantings: readonly Planting[],
   placeAt: PlaceAt,
   soles: ((joint: number) => number) | null,
+  wanted: (start: number, end: number) => boolean = () => true,
 ): Hold[] {
-  return groupSteps(plantings).flatMap((step) => holdStep(leg, step, placeAt, soles));
+  return groupSteps(plantings)
+    .filter((step) => wanted(Math.min(...step.map((p) => p.start)), Math.max(...step.map((p) => p.end))))
+    .flatMap((step) => holdStep(leg, step, placeAt, soles));
 }
 
 /** Plantings that touch or overlap, of either joint, are one step. */
@@ -68,7 +72,9 @@ function stretches(leg: Leg, step: readonly Planting[]): Planting[] {
   // Neighbours of one joint are one stretch: a step that goes on across a seam keeps one place.
   return out.reduce<Planting[]>((list, s) => {
     const last = list.at(-1);
-    if (last?.joint === s.joint) list[list.length - 1] = { ...last, end: s.end };
+    // Where only one side of a seam is bent, the whole step keeps its direction by that side's way.
+    if (last?.joint === s.joint)
+      list[list.length - 1] = { ...(last.route ? last : s), start: last.start, end: s.end };
     else list.push(s);
     return list;
   }, []);

@@ -127,9 +127,9 @@ function makeLock(plan: CharacterPlan, i: number): Made {
   };
   const legs = legsOf(skeleton).map((leg, l): LegHolds => {
     const reached = range(reaches[l]!.first, reaches[l]!.last).flatMap((j) => plantingsOf(plan, j, l));
-    const holds = stepHolds(leg, connected(reached, from, to), placeAt, null).filter(
-      (h) => h.end >= from && h.start <= to && ruled.some((j) => touches(h.start, h.end, segments, j)),
-    );
+    const wanted = (start: number, end: number): boolean =>
+      end >= from && start <= to && ruled.some((j) => touches(start, end, segments, j));
+    const holds = stepHolds(leg, connected(reached, from, to), placeAt, null, wanted);
     return { leg, holds, keepsRaise: false };
   });
   if (legs.every((l) => l.holds.length === 0)) return { lock: NO_LOCK, first, last };
