@@ -73,12 +73,12 @@ describe('edits', () => {
     [
       'adds at the end with as long an overlap as unlike motions ask for',
       { type: 'place', lane: 'l', at: 'end', segment: segmentOf(turn, { id: 'd' }) },
-      'a[0,90) b[82,132) c[124,184) d[161,211)',
+      'a[0,90) b[82,132) c[124,184) d[160,210)',
     ],
     [
       'inserts after the segment it is dropped on',
       { type: 'place', lane: 'l', at: 20, segment: segmentOf(turn, { id: 'd' }) },
-      'a[0,90) d[67,117) b[109,159) c[151,211)',
+      'a[0,90) d[66,116) b[108,158) c[150,210)',
     ],
   ])('%s', (_, change, expected) => {
     expect(spans(applyEdit(start, change, clips))).toBe(expected);

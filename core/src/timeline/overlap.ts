@@ -18,9 +18,6 @@ const AUTO = { least: 8, most: 24, shortest: 3 };
  */
 const GLIDE = 0.15;
 
-/** Frames by which an overlap may be shorter than asked for: not worth leaving the usual length. */
-const NEAR_ENOUGH = 1;
-
 /** Steepest slope of the smooth curve, in lengths of the overlap. */
 const STEEPEST = 1.5;
 
@@ -34,7 +31,7 @@ const STEEPEST = 1.5;
 export function overlapFor({ mean, worst }: PoseDistance, acceleration: number, fps: number): number {
   const soft = fps * Math.sqrt((6 * mean) / Math.max(acceleration, 1e-3));
   const slow = (fps * STEEPEST * worst) / GLIDE;
-  const frames = Math.round(Math.max(soft, slow));
+  const frames = Math.ceil(Math.max(soft, slow) - 1e-9);
   return Math.min(Math.max(frames, Math.round((AUTO.least * fps) / 30)), Math.round((AUTO.most * fps) / 30));
 }
 
@@ -82,7 +79,7 @@ function bestOverlap(before: Timed, own: Timed, fps: number, least: number, room
       own.clip,
       shownSample(own, frames / 2),
     );
-    if (overlapFor(distance, acceleration, fps) <= frames + NEAR_ENOUGH) return frames;
+    if (overlapFor(distance, acceleration, fps) <= frames) return frames;
     const glide = distance.worst / frames;
     if (glide < best.glide) best = { frames, glide };
   }
