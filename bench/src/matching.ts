@@ -19,8 +19,8 @@ function motion(phase: number): Float64Array {
 }
 
 /** The formula as the paper has it: for each pair the clouds of its window, the best floor move, the distance. */
-function naive(outgoing: Float64Array, incoming: Float64Array): Float32Array {
-  const map = new Float32Array(FRAMES * FRAMES);
+function naive(outgoing: Float64Array, incoming: Float64Array): Float64Array {
+  const map = new Float64Array(FRAMES * FRAMES);
   const window = hannWindow(HALF);
   for (let i = 0; i < FRAMES; i++)
     for (let k = 0; k < FRAMES; k++) {
@@ -46,7 +46,7 @@ export function benchMatching(): void {
     incoming: b,
     incomingFrames: FRAMES,
     joints: JOINTS,
-    window: hannWindow(HALF),
+    half: HALF,
   };
   const [fast, slow] = [matchMap(input), naive(a, b)];
   const apart = fast.reduce((most, v, i) => Math.max(most, Math.abs(v - slow[i]!)), 0);

@@ -3,7 +3,7 @@ import { cloudJoints } from '../clip/cloud';
 import type { Loop } from '../clip/loop';
 import { examineLoop } from '../clip/loop';
 import { jointTracks } from '../clip/track';
-import { hannWindow, matchMap } from './matchMap';
+import { matchMap } from './matchMap';
 
 /** A part of a clip that repeats well. */
 export interface LoopCandidate extends Loop {
@@ -38,7 +38,7 @@ export function findLoops(clip: Clip, top = 5): LoopCandidate[] {
     places.set(tracks.subarray(f * stride * width, (f * stride + 1) * width), f * width);
   const side = { outgoing: places, outgoingFrames: frames, incoming: places, incomingFrames: frames };
   const half = Math.max(1, Math.round(clip.rate / 10 / stride));
-  const map = matchMap({ ...side, joints: joints.length, window: hannWindow(half) });
+  const map = matchMap({ ...side, joints: joints.length, half });
   const least = Math.max(2, Math.round((SHORTEST_SECONDS * clip.rate) / stride));
   const pairs: { a: number; b: number; score: number }[] = [];
   for (let a = 0; a + least < frames; a++) {
@@ -102,7 +102,7 @@ export function loopQuality(clip: Clip, loop: Loop): number {
     incoming: tracks.subarray(a * width, (a + frames) * width),
     incomingFrames: frames,
     joints: joints.length,
-    window: hannWindow(0),
+    half: 0,
   });
   const motion = map.reduce((most, v) => Math.max(most, v), 0);
   return motion > 0 ? loop.gapMetres / motion : 0;

@@ -4,7 +4,7 @@ import type { Span } from '../clip/steps';
 import { findSteps } from '../clip/steps';
 import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { InputError } from '../math/errors';
-import { hannWindow, matchMapSteps } from './matchMap';
+import { matchMapSteps } from './matchMap';
 
 /** A pair of samples at which one clip can go over into the other. */
 export interface MatchedPair {
@@ -65,7 +65,7 @@ export function* matchClipsSteps(
     incoming: right.places,
     incomingFrames: right.frames,
     joints: joints.length,
-    window: hannWindow(half),
+    half,
   });
   const feet = (clip: Clip, sample: number): string => plantedFeet(clip, sample);
   return localMinima(map, left.frames, right.frames)
