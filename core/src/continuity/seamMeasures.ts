@@ -49,11 +49,12 @@ interface Measured {
   readonly measures: SeamMeasures;
 }
 
-const known = new WeakMap<SegmentPlan, Measured>();
+const known = new WeakMap<object, Measured>();
 
 /**
  * The measures of a seam, made again only where an edit has touched it: the segments on both sides and their neighbours,
- * what lies over them, and how they are judged. With held feet, which a step far away may move, everything counts.
+ * what lies over them, and how they are judged. With held feet, which a step far away may move, everything counts. Where
+ * all of that has only come to stand elsewhere, what was measured still holds.
  */
 export function seamMeasures(
   plan: CharacterPlan,
@@ -63,14 +64,37 @@ export function seamMeasures(
 ): SeamMeasures {
   const own = plan.segments[index + 1]!;
   const near = plan.holdsFeet ? plan.segments : plan.segments.slice(Math.max(0, index - 2), index + 5);
-  const around = [index, framesPerSecond, thresholds, plan.layers, plan.character.footLock, ...near];
-  const made = known.get(own);
-  if (made && made.around.length === around.length && made.around.every((v, i) => v === around[i]))
-    return made.measures;
+  const shapes = near.map((s) => s.shape);
+  // Layers lie at frames of the scene, whatever stands below them.
+  const frame = plan.layers.length > 0 ? own.start : null;
+  const around = [framesPerSecond, thresholds, plan.layers, plan.character.footLock, frame, ...shapes];
+  const made = known.get(own.shape);
+  if (made && made.around.length === around.length && made.around.every((v, i) => v === around[i])) {
+    const { measures } = made;
+    const place = placeOf(own);
+    const { move } = measures;
+    if (
+      measures.index === index &&
+      measures.frame === place.frame &&
+      move.x === place.move.x &&
+      move.z === place.move.z &&
+      move.turn === place.move.turn
+    )
+      return measures;
+    const moved = { ...measures, index, ...place };
+    known.set(own.shape, { around, measures: moved });
+    return moved;
+  }
   const measures = measureSeam(plan, index, framesPerSecond, thresholds);
-  known.set(own, { around, measures });
+  known.set(own.shape, { around, measures });
   return measures;
 }
+
+/** Where a seam is: its first frame, and where the incoming clip was put. */
+const placeOf = ({ start, move }: SegmentPlan): Pick<SeamMeasures, 'frame' | 'move'> => ({
+  frame: start,
+  move: { x: move[0]!, z: move[1]!, turn: (shortestTurn(move[2]!) * 180) / Math.PI },
+});
 
 /** Measures the seams of a character, in order. */
 export function measureSeams(
@@ -118,13 +142,12 @@ export function measureSeam(
   };
   return {
     index,
-    frame: after.start,
+    ...placeOf(after),
     overlap: after.overlap,
     kind: after.overlap > 0 ? 'crossfade' : after.settle ? 'settle' : 'cut',
     settle: after.settle?.frames ?? 0,
     fit: after.fit,
     fitRemark: after.fitRemark,
-    move: { x: after.move[0]!, z: after.move[1]!, turn: (shortestTurn(after.move[2]!) * 180) / Math.PI },
     ...values,
     speedBefore: rootSpeed(plan, pose, framesPerSecond, after.start - 1, -1),
     speedAfter: rootSpeed(plan, pose, framesPerSecond, after.start + after.overlap, 1),

@@ -85,6 +85,7 @@ function makeBase(item: Placed, prepared: PreparedClip, moving: Int32Array): Seg
   const cycle = segment.loop ? prepareCycle(clip, segment.in, segment.out, prepared.verdict) : null;
   const played = cycle && cycle.clip !== clip ? inheritSteps(cycle.clip, clip) : clip;
   return {
+    shape: {},
     id: '',
     name: '',
     clip: played,

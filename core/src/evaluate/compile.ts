@@ -9,6 +9,7 @@ import type { ClipLookup } from '../timeline/lane';
 import { laneSpan, layOut, requireClip } from '../timeline/lane';
 import { compileLayer } from './compileLayer';
 import type { CharacterPlan, LayerPlan, Plan } from './plan';
+import type { Row, Unplaced } from './placeSegments';
 import { placeSegments } from './placeSegments';
 import type { PreparedClip } from './prepareClip';
 import { prepareClip } from './prepareClip';
@@ -26,12 +27,21 @@ interface Origin {
   readonly character: Character;
   readonly lane: BodyLane | undefined;
   readonly layers: readonly LayerLane[];
+  /** Of the body lane, and of all layers. */
   readonly segments: readonly Segment[];
+  readonly layered: readonly Segment[];
   readonly rate: Scene['rate'];
   readonly steps: Scene['steps'];
 }
 
-const origins = new WeakMap<CharacterPlan, Origin>();
+/** A character's plan with what it was made from. */
+interface Made {
+  readonly origin: Origin;
+  readonly rows: readonly Row[];
+  readonly moving: Int32Array;
+}
+
+const mades = new WeakMap<CharacterPlan, Made>();
 
 /**
  * Compiles a scene into a plan: time maps, loops, solved fits, layers. What did not change since `previous` is taken over:
@@ -44,12 +54,10 @@ export function compile(scene: Scene, library: Library, previous?: Plan): Plan {
   const characters = scene.characterOrder.map((id) => {
     const origin = originOf(scene, id);
     const old = previous?.characters.find((c) => c.character.id === id);
-    const from = old && origins.get(old);
-    if (old && from && sameOrigin(from, origin)) return old;
-    const reusable = from && from.rate === origin.rate && from.steps === origin.steps ? old : undefined;
-    const plan = compileCharacter(scene, origin, library, rate, reusable);
-    origins.set(plan, origin);
-    return plan;
+    const made = old && mades.get(old);
+    if (old && made && sameOrigin(made.origin, origin)) return old;
+    const reusable = made && made.origin.rate === origin.rate && made.origin.steps === origin.steps;
+    return compileCharacter(scene, origin, library, rate, reusable ? old : undefined);
   });
   const used = characters.filter((c) => c.segments.length > 0);
   return {
@@ -63,9 +71,10 @@ export function compile(scene: Scene, library: Library, previous?: Plan): Plan {
 function originOf(scene: Scene, id: string): Origin {
   const lane = bodyLane(scene, id);
   const layers = layerLanes(scene, id);
-  const segments = [lane, ...layers].flatMap((l) => l?.segments.map((s) => scene.segments[s]!) ?? []);
+  const segments = lane ? lane.segments.map((s) => scene.segments[s]!) : [];
+  const layered = layers.flatMap((l) => l.segments.map((s) => scene.segments[s]!));
   const { rate, steps } = scene;
-  return { character: scene.characters[id]!, lane, layers, segments, rate, steps };
+  return { character: scene.characters[id]!, lane, layers, segments, layered, rate, steps };
 }
 
 function sameOrigin(a: Origin, b: Origin): boolean {
@@ -75,6 +84,7 @@ function sameOrigin(a: Origin, b: Origin): boolean {
     a.rate === b.rate &&
     a.steps === b.steps &&
     sameList(a.layers, b.layers) &&
+    sameList(a.layered, b.layered) &&
     sameList(a.segments, b.segments)
   );
 }
@@ -97,23 +107,32 @@ function compileCharacter(
       hint: 'Import the file that it came from again.',
     });
   }
-  const prepared = new Map<Segment, PreparedClip>();
-  for (const segment of origin.segments) {
-    const clip = requireClip(segment, library.clip);
-    prepared.set(segment, prepareClip(clip, segment, skeleton, scene.steps));
-  }
-  const moving = unionOfTranslated([...prepared.values()], skeleton);
-  const base = (item: ReturnType<typeof layOut>[number]): ReturnType<typeof baseSegment> =>
-    baseSegment(item, prepared.get(item.segment)!, moving);
-  const placed = lane ? layOut(scene, lane, library.clip) : [];
+  const made = old?.skeleton === skeleton ? mades.get(old) : undefined;
+  const known = counterparts(made?.rows ?? [], origin.segments);
+  const prepare = (segment: Segment): PreparedClip =>
+    prepareClip(requireClip(segment, library.clip), segment, skeleton, scene.steps);
+  const prepared = origin.segments.map((segment, i) => known(i)?.prepared ?? prepare(segment));
+  const layered = new Map(origin.layered.map((s) => [s, prepare(s)]));
+  const moving = unionOfTranslated([...prepared, ...layered.values()], skeleton, made?.moving);
+  const placed = lane ? layOut(scene, lane, library.clip, (i) => known(i)?.placed) : [];
+  const items = placed.map((item, i): Unplaced => {
+    const was = moving === made?.moving ? known(i) : undefined;
+    if (was?.placed === item) return was;
+    const own = prepared[i]!;
+    const same = was && was.placed.timing === item.timing && was.placed.overlap === item.overlap;
+    const base = same ? was.base : baseSegment(item, own, moving);
+    return { segment: item.segment, prepared: own, placed: item, base };
+  });
   const span = laneSpan(placed) ?? { start: 0, end: 0 };
-  const segments = placeSegments(placed, placed.map(base), character, rate, old?.segments ?? []);
+  const rows = placeSegments(items, character, rate, moving === made?.moving ? known : () => undefined);
+  const segments = rows.map((r) => r.plan);
   const layerPlans = layers.map((layer): LayerPlan => {
     const items = layOut(scene, layer, library.clip);
-    return compileLayer(layer, items, items.map(base), skeleton, moving, old?.layers ?? []);
+    const bases = items.map((item) => baseSegment(item, layered.get(item.segment)!, moving));
+    return compileLayer(layer, items, bases, skeleton, moving, old?.layers ?? []);
   });
   const same = old && sameList(old.layers, layerPlans) ? old.layers : layerPlans;
-  return {
+  const plan: CharacterPlan = {
     character,
     skeleton,
     rate,
@@ -124,4 +143,34 @@ function compileCharacter(
     scratch: makePose(skeleton),
     layerScratch: makePose(skeleton),
   };
+  mades.set(plan, { origin, rows, moving });
+  return plan;
+}
+
+/**
+ * For each of the segments the row that it was before, if nothing but its start has changed: an edit touches a stretch of a
+ * lane, and at most pushes what comes behind.
+ */
+function counterparts(rows: readonly Row[], segments: readonly Segment[]): (i: number) => Row | undefined {
+  const most = Math.min(rows.length, segments.length);
+  let head = 0;
+  while (head < most && sameButStart(rows[head]!.segment, segments[head]!)) head++;
+  const shift = rows.length - segments.length;
+  let tail = segments.length;
+  while (
+    tail > head &&
+    tail + shift > head &&
+    sameButStart(rows[tail + shift - 1]!.segment, segments[tail - 1]!)
+  )
+    tail--;
+  return (i) => (i < head ? rows[i] : i >= tail ? rows[i + shift] : undefined);
+}
+
+function sameButStart(a: Segment, b: Segment): boolean {
+  if (a === b) return true;
+  for (const key in a) {
+    const k = key as keyof Segment;
+    if (k !== 'start' && a[k] !== b[k]) return false;
+  }
+  return true;
 }

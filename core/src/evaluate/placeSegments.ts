@@ -8,63 +8,111 @@ import type { Placed } from '../timeline/lane';
 import { seamNumber } from './baseSegment';
 import { makeSettle } from './makeSettle';
 import type { SegmentPlan } from './plan';
+import { standElsewhere } from './plan';
+import type { PreparedClip } from './prepareClip';
 import { routeOf } from './routeOf';
 import { segmentPose } from './segmentPose';
 import type { SolvedFit } from './solveFit';
 import { solveFit } from './solveFit';
 import { stepTogether } from './stepEvents';
 
-/** What a placed segment was made from: while it is the same, so is the plan. */
-interface Made {
-  readonly before: SegmentPlan | undefined;
-  readonly base: SegmentPlan;
+/** A segment of a body lane on its way into the plan, and what it was made from; taken over while that is the same. */
+export interface Row {
   readonly segment: Segment;
-  readonly character: Character;
+  readonly prepared: PreparedClip;
+  readonly placed: Placed;
+  /** As it was recorded. */
+  readonly base: SegmentPlan;
+  /** The base, bent in time where a seam of it is in step. */
+  readonly bent: SegmentPlan;
+  readonly before: Row | undefined;
+  /** Where it stands on the one before; null where that depends on where that one stands in the scene. */
+  readonly relative: SolvedFit | null;
+  readonly characterStart: Character['start'];
+  readonly plan: SegmentPlan;
 }
 
-const origins = new WeakMap<SegmentPlan, Made>();
+/** What a segment is placed from. */
+export type Unplaced = Pick<Row, 'segment' | 'prepared' | 'placed' | 'base'>;
 
 /**
- * Places the base segments of a body lane one on the other, in order; those that an edit did not touch are taken over
- * from the plan before.
+ * Places the base segments of a body lane one on the other, in order. Those that an edit did not touch are taken over;
+ * those behind it, which only stand elsewhere now, are moved along.
+ *
+ * @param known the row that a segment was before, where the segment itself has not changed
  */
 export function placeSegments(
-  placed: readonly Placed[],
-  bases: readonly SegmentPlan[],
+  items: readonly Unplaced[],
   character: Character,
   rate: Rate,
-  old: readonly SegmentPlan[],
-): SegmentPlan[] {
-  const warped = bringTogether(placed, bases);
-  const known = new Map(old.map((s) => [s.id, s]));
-  const segments: SegmentPlan[] = [];
-  placed.forEach((item, i) => {
-    const base = warped[i]!;
-    const before = segments[i - 1];
-    const previous = known.get(item.segment.id);
-    const made = previous && origins.get(previous);
-    if (
-      made &&
-      made.before === before &&
-      made.base === base &&
-      samePlace(made, item.segment) &&
-      (before || made.character.start === character.start)
-    ) {
-      segments.push(previous);
-      return;
+  known: (i: number) => Row | undefined,
+): Row[] {
+  const bents = bringTogether(items);
+  const rows: Row[] = [];
+  for (let i = 0; i < items.length; i++) {
+    const item = items[i]!;
+    const bent = bents[i]!;
+    const before = rows[i - 1];
+    const was = known(i);
+    if (was && was.bent === bent && was.before === before && stays(was, item, character)) {
+      rows.push(
+        was.placed === item.placed && was.base === item.base
+          ? was
+          : makeRow(item, bent, before, was.relative, was.plan, character.start),
+      );
+      continue;
     }
-    const plan = placeOne(item, base, before, warped[i - 1], character, rate);
-    origins.set(plan, { before, base, segment: item.segment, character });
-    segments.push(plan);
-  });
-  return segments;
+    const moved = was && before && moveAlong(was, item, bent, before);
+    rows.push(moved ?? placeOne(item, bent, before, character, rate));
+  }
+  return rows;
 }
 
-const samePlace = ({ segment }: Made, now: Segment): boolean =>
-  segment.start === now.start &&
-  segment.name === now.name &&
-  segment.path === now.path &&
-  segment.marks === now.marks;
+/** Whether a segment starts where it did; a first one where its character does. */
+const stays = (was: Row, { placed }: Unplaced, character: Character): boolean =>
+  was.plan.start === placed.start && (was.before !== undefined || was.characterStart === character.start);
+
+/** The row of a segment that stands on the one before as it did, wherever that one stands now. */
+function moveAlong(was: Row, item: Unplaced, bent: SegmentPlan, before: Row): Row | null {
+  const { relative } = was;
+  const { start } = item.placed;
+  const apart = start - before.plan.start;
+  if (
+    !relative ||
+    was.bent !== bent ||
+    was.before?.bent !== before.bent ||
+    apart !== was.plan.start - was.before.plan.start ||
+    !onlyPlaced(was.plan) ||
+    before.plan.route !== null
+  )
+    return null;
+  const lift = item.segment.seam.height ? relative.lift + before.plan.lift : 0;
+  const plan = standElsewhere(was.plan, start, start + bent.end, movedBy(before.plan, relative), lift);
+  return makeRow(item, bent, before, relative, plan, was.characterStart);
+}
+
+// Written out: objects spread into one another are copied entry by entry, which took most of the time of a long lane.
+function makeRow(
+  { segment, prepared, placed, base }: Unplaced,
+  bent: SegmentPlan,
+  before: Row | undefined,
+  relative: SolvedFit | null,
+  plan: SegmentPlan,
+  characterStart: Character['start'],
+): Row {
+  return { segment, prepared, placed, base, bent, before, relative, characterStart, plan };
+}
+
+/** Whether nothing of a plan but its move depends on where it stands. */
+const onlyPlaced = (plan: SegmentPlan): boolean =>
+  plan.travel !== 'in place' && plan.route === null && plan.settle === null;
+
+/** Where a segment comes to lie that stands on another. */
+function movedBy(before: SegmentPlan, { move }: SolvedFit): Float64Array {
+  const [x, z, turn] = before.move as unknown as [number, number, number];
+  const out = composeMoves({ x, z, turn }, move);
+  return Float64Array.of(out.x, out.z, out.turn);
+}
 
 interface Together {
   readonly own: SegmentPlan;
@@ -76,7 +124,9 @@ const together = new WeakMap<SegmentPlan, Together>();
 const bent = new WeakMap<SegmentPlan, SegmentPlan[]>();
 
 /** The base segments, those whose seam is to be in step bent in time on both sides of it. */
-function bringTogether(placed: readonly Placed[], bases: readonly SegmentPlan[]): readonly SegmentPlan[] {
+function bringTogether(items: readonly Unplaced[]): readonly SegmentPlan[] {
+  const bases = items.map((i) => i.base);
+  const placed = items.map((i) => i.placed);
   if (!placed.some((p) => p.segment.seam.inStep && p.overlap > 0)) return bases;
   const out = bases.map((b, i) => at(b, placed[i]!.start));
   placed.forEach((item, i) => {
@@ -115,36 +165,52 @@ const at = (base: SegmentPlan, start: number): SegmentPlan =>
   base.start === start ? base : { ...base, start, end: start + base.end - base.start };
 
 function placeOne(
-  item: Placed,
-  base: SegmentPlan,
-  before: SegmentPlan | undefined,
-  baseBefore: SegmentPlan | undefined,
+  item: Unplaced,
+  bent: SegmentPlan,
+  before: Row | undefined,
   character: Character,
   rate: Rate,
-): SegmentPlan {
-  const { segment, start } = item;
-  const solved =
-    before && baseBefore
-      ? fitOnto(before, baseBefore, base, start, segment.seam)
-      : { move: startMove(at(base, start), character, start), lift: 0, remark: null };
-  const { move, lift, remark } = solved;
-  const plan = holdAtStart({
-    ...base,
+): Row {
+  const { segment, placed } = item;
+  const { start } = placed;
+  const relative = before ? relativeFit(before, bent, start, segment.seam) : null;
+  const { move, lift, remark } = solvePlace(before, bent, relative, start, segment.seam, character);
+  const standing = holdAtStart({
+    ...bent,
+    shape: {},
     id: segment.id,
     name: segment.name,
     start,
-    end: start + base.end,
+    end: start + bent.end,
     move: Float64Array.of(move.x, move.z, move.turn),
     lift,
     fitRemark: remark,
   });
   const routed =
     segment.path.length > 0 || segment.marks.length > 0
-      ? { ...plan, route: routeOf(plan, segment, framesPerSecond(rate)) }
-      : plan;
+      ? { ...standing, route: routeOf(standing, segment, framesPerSecond(rate)) }
+      : standing;
   const { settle } = segment.seam;
-  if (!before || settle === null || item.overlap > 0) return routed;
-  return { ...routed, settle: makeSettle(before, routed, (settle * rate.den) / rate.num, rate) };
+  const plan =
+    !before || settle === null || placed.overlap > 0
+      ? routed
+      : { ...routed, settle: makeSettle(before.plan, routed, (settle * rate.den) / rate.num, rate) };
+  return makeRow(item, bent, before, relative, plan, character.start);
+}
+
+function solvePlace(
+  before: Row | undefined,
+  bent: SegmentPlan,
+  relative: SolvedFit | null,
+  start: number,
+  seam: Seam,
+  character: Character,
+): SolvedFit {
+  if (!before) return { move: startMove(at(bent, start), character, start), lift: 0, remark: null };
+  if (!relative) return solveFit(before.plan, holdAtStart(at(bent, start)), seam);
+  const [x, z, turn] = before.plan.move as unknown as [number, number, number];
+  const lift = seam.height ? relative.lift + before.plan.lift : 0;
+  return { move: composeMoves({ x, z, turn }, relative.move), lift, remark: relative.remark };
 }
 
 /** Fits of two bases by what the seam asks for, and by how far apart they start. */
@@ -153,33 +219,26 @@ type Fits = WeakMap<SegmentPlan, Map<number, Map<number, SolvedFit>>>;
 const fits = new WeakMap<SegmentPlan, Fits>();
 
 /**
- * The fit of a segment onto the one before. It depends on where that one stands only as a whole, so that it is solved
- * once for two bases and moved along; where a direction or a place is kept, or the way before is bent, it is solved there.
+ * The fit of a segment onto the one before, as if that one stayed where it was recorded: solved once for two bases, and
+ * moved along. Null where a direction or a place is kept, or the way before is bent: those depend on where it stands.
  */
-function fitOnto(
-  before: SegmentPlan,
-  baseBefore: SegmentPlan,
-  base: SegmentPlan,
-  start: number,
-  seam: Seam,
-): SolvedFit {
+function relativeFit(before: Row, bent: SegmentPlan, start: number, seam: Seam): SolvedFit | null {
   const placed = seam.fit === 'free' || (typeof seam.fit === 'object' && 'pin' in seam.fit) || !seam.facing;
-  if (placed || before.route !== null) return solveFit(before, holdAtStart(at(base, start)), seam);
-  let inner = fits.get(baseBefore);
-  if (!inner) fits.set(baseBefore, (inner = new WeakMap()));
-  let bySeam = inner.get(base);
-  if (!bySeam) inner.set(base, (bySeam = new Map()));
+  if (placed || before.plan.route !== null) return null;
+  let inner = fits.get(before.bent);
+  if (!inner) fits.set(before.bent, (inner = new WeakMap()));
+  let bySeam = inner.get(bent);
+  if (!bySeam) inner.set(bent, (bySeam = new Map()));
   const number = seamNumber(seam);
   let byDistance = bySeam.get(number);
   if (!byDistance) bySeam.set(number, (byDistance = new Map()));
-  let relative = byDistance.get(start - before.start);
+  const apart = start - before.plan.start;
+  let relative = byDistance.get(apart);
   if (!relative) {
-    relative = solveFit(holdAtStart(at(baseBefore, before.start)), holdAtStart(at(base, start)), seam);
-    byDistance.set(start - before.start, relative);
+    relative = solveFit(holdAtStart(at(before.bent, before.plan.start)), holdAtStart(at(bent, start)), seam);
+    byDistance.set(apart, relative);
   }
-  const [x, z, turn] = before.move as unknown as [number, number, number];
-  const lift = seam.height ? relative.lift + before.lift : 0;
-  return { move: composeMoves({ x, z, turn }, relative.move), lift, remark: relative.remark };
+  return relative;
 }
 
 /** Finds the floor place at which a segment in place stays: its root's at the first frame. */

@@ -3,12 +3,21 @@ import { inheritSteps } from '../clip/steps';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { PreparedClip } from './prepareClip';
 
-/** All joints that move relative to their parents in any of the clips; the carrier first. */
-export function unionOfTranslated(prepared: Iterable<PreparedClip>, skeleton: Skeleton): Int32Array {
+/**
+ * All joints that move relative to their parents in any of the clips; the carrier first.
+ *
+ * @param before what they were last time, which is given back where they are the same
+ */
+export function unionOfTranslated(
+  prepared: readonly PreparedClip[],
+  skeleton: Skeleton,
+  before?: Int32Array,
+): Int32Array {
   const joints = new Set([skeleton.carrier]);
-  for (const clip of new Set(Array.from(prepared, (p) => p.clip)))
-    clip.translated.forEach((j) => joints.add(j));
-  return Int32Array.from(joints);
+  for (const { clip } of prepared)
+    if (clip.translated.length > 1) clip.translated.forEach((j) => joints.add(j));
+  const union = Int32Array.from(joints);
+  return before?.length === union.length && union.every((j, i) => before[i] === j) ? before : union;
 }
 
 const widened = new WeakMap<Clip, { key: string; clip: Clip }>();

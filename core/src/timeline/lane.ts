@@ -37,15 +37,30 @@ export function requireClip(segment: Segment, clips: ClipLookup): Clip {
   return clip;
 }
 
-/** Lays out a lane: the span of every segment, in order of time. */
-export function layOut(scene: Scene, lane: Lane, clips: ClipLookup): Placed[] {
+/**
+ * Lays out a lane: the span of every segment, in order of time.
+ *
+ * @param known what segment i was laid out as before, where neither the rate nor anything of it but its start has changed;
+ *   taken over where it fits
+ */
+export function layOut(
+  scene: Scene,
+  lane: Lane,
+  clips: ClipLookup,
+  known: (i: number) => Placed | undefined = () => undefined,
+): Placed[] {
   const rate = parseRate(scene.rate);
   const placed: Placed[] = [];
-  for (const id of lane.segments) {
-    const segment = scene.segments[id]!;
-    const timing = segmentTiming(segment, requireClip(segment, clips), rate);
-    const before = placed.at(-1);
+  for (let i = 0; i < lane.segments.length; i++) {
+    const segment = scene.segments[lane.segments[i]!]!;
+    const before = placed[i - 1];
     const room = before ? before.end - segment.start : 0;
+    const was = known(i);
+    if (was && was.segment === segment && was.overlap - was.gap === room) {
+      placed.push(was);
+      continue;
+    }
+    const timing = was?.timing ?? segmentTiming(segment, requireClip(segment, clips), rate);
     placed.push({
       segment,
       timing,

@@ -1,4 +1,5 @@
 import type { Draft } from 'immer';
+import { current } from 'immer';
 import { InputError } from '../math/errors';
 import { framesPerSecond, parseRate } from '../math/rate';
 import type { Lane, Scene, Segment } from '../scene/scene';
@@ -38,7 +39,9 @@ export class LaneEditor {
   }
 
   private layOut(lane: Lane): Placed[] {
-    return layOut(this.scene as Scene, lane, this.clips);
+    // Read from a plain copy: a draft would make one more draft of every segment that is looked at.
+    const scene = current(this.scene) as Scene;
+    return layOut(scene, scene.lanes[lane.id]!, this.clips);
   }
 
   private framesOf(segment: Segment): number {
@@ -274,12 +277,21 @@ export class LaneEditor {
 
   /** Pushes segments on that no longer have room beside their neighbours after a length changed. */
   private heal(lane: Draft<Lane>): void {
-    for (let i = 1; i < lane.segments.length; i++) {
-      const placed = this.layOut(lane);
-      const before = placed[i - 1]!;
+    const placed = this.layOut(lane);
+    let pushed = 0;
+    let before = placed[0];
+    for (let i = 1; i < placed.length; i++) {
       const own = placed[i]!;
-      const most = Math.min(before.timing.frames - Math.max(before.overlap, 1), own.timing.frames - 1);
-      if (own.overlap > most) this.shift(lane, i, own.overlap - Math.max(0, most));
+      const start = own.start + pushed;
+      const overlap = Math.max(0, before!.end - start);
+      const most = Math.min(
+        before!.timing.frames - Math.max(before!.overlap, 1),
+        Math.max(0, own.timing.frames - 1),
+      );
+      const further = Math.max(0, overlap - Math.max(0, most));
+      pushed += further;
+      if (pushed > 0) this.scene.segments[own.segment.id]!.start = own.start + pushed;
+      before = { ...own, end: own.end + pushed, overlap: overlap - further };
     }
   }
 }
