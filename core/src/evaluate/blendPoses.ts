@@ -12,20 +12,33 @@ export function blendPoses(carrier: number, w: number, out: Pose, other: Pose): 
   toRoot(out, carrier);
   toRoot(other, carrier);
   slerpRotations(out.rotations, other.rotations, out.rotations.length / 4, w);
-  blendPlaces(w, out, other);
+  for (let p = 0; p < out.translations.length; p += 3) blendPlace(p, w, out, other);
+  blendRoots(w, out, other);
   fromRoot(out, carrier);
 }
 
-/** The same for places, roots and carriers alone, of poses whose carriers are relative to their roots; they stay so. */
-export function blendCarriers(carrier: number, w: number, out: Pose, other: Pose): void {
+/**
+ * The same for places, roots and carriers alone, of poses whose carriers are relative to their roots; they stay so.
+ *
+ * @param translated the joints that move relative to their parents, the carrier among them; all others are at rest
+ */
+export function blendCarriers(
+  carrier: number,
+  translated: Int32Array,
+  w: number,
+  out: Pose,
+  other: Pose,
+): void {
   quatSlerp(out.rotations, carrier * 4, other.rotations, carrier * 4, w, out.rotations, carrier * 4);
-  blendPlaces(w, out, other);
+  for (let i = 0; i < translated.length; i++) blendPlace(translated[i]! * 3, w, out, other);
+  blendRoots(w, out, other);
 }
 
-function blendPlaces(w: number, out: Pose, other: Pose): void {
-  const { translations, root } = out;
-  for (let p = 0; p < translations.length; p++)
-    translations[p]! += w * (other.translations[p]! - translations[p]!);
+function blendPlace(p: number, w: number, { translations }: Pose, other: Pose): void {
+  for (let k = p; k < p + 3; k++) translations[k]! += w * (other.translations[k]! - translations[k]!);
+}
+
+function blendRoots(w: number, { root }: Pose, other: Pose): void {
   root[0]! += w * (other.root[0]! - root[0]!);
   root[1]! += w * (other.root[1]! - root[1]!);
   root[2]! += w * shortestTurn(other.root[2]! - root[2]!);

@@ -129,7 +129,7 @@ export function segmentsBlended(
   const q = carrier * 4;
   sampleRelative(a, spot, out);
   sampleRelative(b, spotB, other);
-  blendCarriers(carrier, w, out, other);
+  blendCarriers(carrier, a.clip.translated, w, out, other);
   quatCopy(out.rotations, q, _quat, 0);
   const width = joints * 4;
   blendSamples(
