@@ -18,6 +18,7 @@ export * from './clip/clip';
 export * from './clip/pose';
 export * from './clip/track';
 export * from './clip/root';
+export * from './clip/ground';
 export * from './clip/footWay';
 export * from './clip/steps';
 export * from './clip/cloud';

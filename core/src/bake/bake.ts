@@ -1,5 +1,6 @@
 import type { Clip } from '../clip/clip';
 import { checkClip } from '../clip/clip';
+import { placeGround } from '../clip/ground';
 import { makePose } from '../clip/pose';
 import { evaluate } from '../evaluate/evaluate';
 import type { CharacterPlan } from '../evaluate/plan';
@@ -7,8 +8,7 @@ import { InputError } from '../math/errors';
 import { quatNormalize } from '../math/quaternion';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
-import { quatMultiply, quatRotate } from '../math/quaternion';
-import { restPose } from '../skeleton/skeleton';
+import { carrierToScene } from '../skeleton/carrier';
 
 /** What to bake. */
 export interface BakeOptions {
@@ -52,21 +52,25 @@ export function* bakeSteps(
       },
     );
   }
-  const { skeleton } = plan;
+  const { skeleton, ground } = plan;
   const joints = skeleton.names.length;
   const translated = translatedJoints(plan);
   const rotations = new Float32Array(frames * joints * 4);
   const translations = new Float32Array(frames * translated.length * 3);
   const pose = makePose(skeleton);
   const hold = new Float64Array(2);
+  const roots = new Float64Array(frames * 3);
   for (let j = 0; j < frames; j++) {
     evaluate(plan, from + (j * R) / rate, pose);
     if (j === 0) hold.set(pose.root.subarray(0, 2));
-    carrierToScene(plan, pose.rotations, pose.translations);
+    carrierToScene(skeleton, pose.rotations, pose.translations);
     if (options.travel === 'in place') {
       pose.translations[skeleton.carrier * 3]! += hold[0]! - pose.root[0]!;
       pose.translations[skeleton.carrier * 3 + 2]! += hold[1]! - pose.root[1]!;
+      pose.root.set(hold);
+      if (ground) placeGround(skeleton, ground.joint, ground.turned, pose);
     }
+    roots.set(pose.root, j * 3);
     for (let q = 0; q < joints * 4; q += 4) quatNormalize(pose.rotations, q);
     rotations.set(pose.rotations, j * joints * 4);
     translated.forEach((joint, i) =>
@@ -83,6 +87,7 @@ export function* bakeSteps(
     rotations,
     translated,
     translations,
+    ...(ground ? { ground: { ...ground, root: roots } } : {}),
   });
 }
 
@@ -97,15 +102,4 @@ export function bake(plan: CharacterPlan, sceneRate: Rate, options: BakeOptions 
 
 function translatedJoints(plan: CharacterPlan): Int32Array {
   return plan.segments[0]?.clip.translated ?? Int32Array.of(plan.skeleton.carrier);
-}
-
-/** Puts the carrier of a finished pose back into scene space, as clips keep it. */
-function carrierToScene(plan: CharacterPlan, rotations: Float64Array, translations: Float64Array): void {
-  const { carrier, parents } = plan.skeleton;
-  const parent = parents[carrier]!;
-  if (parent < 0) return;
-  const rest = restPose(plan.skeleton);
-  quatMultiply(rest.rotations, parent * 4, rotations, carrier * 4, rotations, carrier * 4);
-  quatRotate(rest.rotations, parent * 4, translations, carrier * 3, translations, carrier * 3);
-  for (let k = 0; k < 3; k++) translations[carrier * 3 + k]! += rest.positions[parent * 3 + k]!;
 }

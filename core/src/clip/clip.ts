@@ -1,6 +1,15 @@
 import { InputError } from '../math/errors';
 import type { Skeleton } from '../skeleton/skeleton';
 
+/** The joint above the carrier that carries a clip's travel, as skeletons made for games have one. */
+export interface Ground {
+  readonly joint: number;
+  /** Whether it turns with the body. */
+  readonly turned: boolean;
+  /** Where it is in every sample: frames x 3, x and z in metres and the unwrapped heading in radians. */
+  readonly root: Float64Array;
+}
+
 /**
  * A library motion: samples of one skeleton at one rate. Read only.
  *
@@ -22,6 +31,8 @@ export interface Clip {
   readonly translated: Int32Array;
   /** frames x translated x 3, metres. */
   readonly translations: Float32Array;
+  /** Where a joint above the carrier carries the travel; without it the root is the carrier's place on the floor. */
+  readonly ground?: Ground;
 }
 
 /** Samples that a clip may have: ten minutes at 1000 a second and a little. */

@@ -137,6 +137,7 @@ function addPart(
 /** Root of a cycle: its heading is calmed over three cycles on end, so that no end bends it. */
 function cyclicRoot(clip: Clip, loop: Loop): Float64Array {
   const track = rootTrack(clip).slice();
+  if (clip.ground) return track;
   const a = Math.ceil(loop.in);
   const raw = rawHeadings(clip);
   const P = loop.period;

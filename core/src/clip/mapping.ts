@@ -82,6 +82,7 @@ function mapClip(clip: Clip, target: Skeleton): Clip {
     rotations,
     translated: Int32Array.of(target.carrier),
     translations,
+    ground: undefined,
   };
   return groundFeet(inheritSteps(carried, clip, (joint) => partner.indexOf(joint)));
 }

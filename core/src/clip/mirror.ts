@@ -94,11 +94,25 @@ function mirror(clip: Clip): Clip {
     }
   }
   const translations = mirrorTranslations(clip, partner, plane);
+  const ground = clip.ground && {
+    ...clip.ground,
+    root: mirrorRoots(clip.ground.root, restHeading(skeleton)),
+  };
   return inheritSteps(
-    { ...clip, id: `${clip.id}~mirrored`, rotations, translations },
+    { ...clip, id: `${clip.id}~mirrored`, rotations, translations, ground },
     clip,
     (j) => partner[j]!,
   );
+}
+
+/** Places and headings of a root, reflected in the middle plane of a body that faces `heading`. */
+function mirrorRoots(root: Float64Array, heading: number): Float64Array {
+  const [s, c] = [Math.sin(2 * heading), Math.cos(2 * heading)];
+  return root.map((v, i) => {
+    if (i % 3 === 2) return 2 * heading - v;
+    const [x, z] = [root[i - (i % 3)]!, root[i - (i % 3) + 1]!];
+    return i % 3 === 0 ? s * z - c * x : s * x + c * z;
+  });
 }
 
 /** The rotation by which the plane of reflection stands away from x = 0. */

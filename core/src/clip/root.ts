@@ -18,14 +18,19 @@ const STANDS_UPRIGHT = 0.5;
 const tracks = new WeakMap<Clip, Float64Array>();
 const raws = new WeakMap<Clip, Float64Array>();
 
+/** The heading of every sample in radians, unwrapped and calmed. */
+export const calmHeadings = (clip: Clip): Float64Array =>
+  smoothGaussian(rawHeadings(clip), HEADING_SIGMA_SECONDS * clip.rate);
+
 /**
- * The root of every sample: x and z of the carrier in metres and the calmed, unwrapped heading in radians.
- * Computed once; frames x 3.
+ * The root of every sample: x and z of the carrier in metres and the calmed, unwrapped heading in radians. Where another
+ * joint carries the travel, that joint's. Computed once; frames x 3.
  */
 export function rootTrack(clip: Clip): Float64Array {
+  if (clip.ground) return clip.ground.root;
   let track = tracks.get(clip);
   if (!track) {
-    const heading = smoothGaussian(rawHeadings(clip), HEADING_SIGMA_SECONDS * clip.rate);
+    const heading = calmHeadings(clip);
     track = new Float64Array(clip.frames * 3);
     const stride = clip.translated.length * 3;
     for (let f = 0; f < clip.frames; f++) {

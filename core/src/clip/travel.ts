@@ -166,9 +166,13 @@ export function withRoots(clip: Clip, way: Float64Array, what: string): Clip {
   for (let s = 0; s < clip.frames; s++) {
     const turn = way[s * 3 + 2]! - root[s * 3 + 2]!;
     if (turn !== 0) quatTurn(rotations, (s * joints + carrier) * 4, turn);
-    // The root stands under the carrier, so that the carrier goes where the root goes.
-    translations[s * width] = way[s * 3]!;
-    translations[s * width + 2] = way[s * 3 + 1]!;
+    // What the body sways beside its root turns with it; a root under the carrier has none.
+    const x = translations[s * width]! - root[s * 3]!;
+    const z = translations[s * width + 2]! - root[s * 3 + 1]!;
+    const [sin, cos] = [Math.sin(turn), Math.cos(turn)];
+    translations[s * width] = way[s * 3]! + x * cos + z * sin;
+    translations[s * width + 2] = way[s * 3 + 1]! - x * sin + z * cos;
   }
-  return inheritSteps({ ...clip, id: `${clip.id}~${what}`, rotations, translations }, clip);
+  const ground = clip.ground && { ...clip.ground, root: way };
+  return inheritSteps({ ...clip, id: `${clip.id}~${what}`, rotations, translations, ground }, clip);
 }

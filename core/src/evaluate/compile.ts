@@ -137,6 +137,7 @@ function compileCharacter(
     skeleton,
     rate,
     segments,
+    ground: groundOf(prepared),
     holdsFeet: character.footLock || segments.some((s) => s.route !== null),
     layers: same,
     ...span,
@@ -145,6 +146,17 @@ function compileCharacter(
   };
   mades.set(plan, { origin, rows, moving });
   return plan;
+}
+
+/** The joint that carries the travel of any clip; it turns with the body if it does so in any. */
+function groundOf(prepared: readonly PreparedClip[]): CharacterPlan['ground'] {
+  let found: CharacterPlan['ground'] = null;
+  for (const { clip } of prepared)
+    if (clip.ground && (!found || clip.ground.turned)) {
+      const { joint, turned } = clip.ground;
+      found = { joint, turned };
+    }
+  return found;
 }
 
 /**

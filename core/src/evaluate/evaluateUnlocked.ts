@@ -1,3 +1,4 @@
+import { placeGround } from '../clip/ground';
 import type { Pose } from '../clip/pose';
 import { curveWeight } from '../math/curve';
 import { carrierToLocal } from '../skeleton/carrier';
@@ -35,6 +36,7 @@ export function evaluateUnlocked(plan: CharacterPlan, frame: number, out: Pose):
     } else placedPose(segment, last, out);
   }
   if (plan.layers.length > 0) layerPose(plan, frame, out);
+  if (plan.ground) placeGround(plan.skeleton, plan.ground.joint, plan.ground.turned, out);
   carrierToLocal(plan.skeleton, out.rotations, out.translations);
   return out;
 }

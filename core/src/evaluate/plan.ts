@@ -1,4 +1,4 @@
-import type { Clip } from '../clip/clip';
+import type { Clip, Ground } from '../clip/clip';
 import type { Pose } from '../clip/pose';
 import type { WeightCurve } from '../math/curve';
 import type { FloorMove } from '../math/floorMove';
@@ -134,6 +134,8 @@ export interface CharacterPlan {
   readonly skeleton: Skeleton;
   readonly rate: Rate;
   readonly segments: readonly SegmentPlan[];
+  /** The joint above the carrier that carries the travel in any of the clips; null where none does. */
+  readonly ground: Pick<Ground, 'joint' | 'turned'> | null;
   /** Whether any planted feet are held. */
   readonly holdsFeet: boolean;
   /** Bottom first. */

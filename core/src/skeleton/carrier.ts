@@ -2,48 +2,66 @@ import { quatConjugate, quatMultiply, quatRotate } from '../math/quaternion';
 import type { Skeleton } from './skeleton';
 import { jointOfRole, restPose } from './skeleton';
 
-/** The rest transform of what is above the carrier, undone: scene space -> the carrier's parent. */
-interface Above {
-  readonly rotation: Float64Array;
-  readonly position: Float64Array;
-}
+/** World transform of what is above a joint; reused. */
+const _turn = new Float64Array(4);
+const _place = new Float64Array(3);
 
-const aboves = new WeakMap<Skeleton, Above | null>();
-
-function above(skeleton: Skeleton): Above | null {
-  let found = aboves.get(skeleton);
-  if (found === undefined) {
-    const parent = skeleton.parents[skeleton.carrier]!;
-    found = null;
-    if (parent >= 0) {
-      const rest = restPose(skeleton);
-      const rotation = new Float64Array(4);
-      quatConjugate(rest.rotations, parent * 4, rotation, 0);
-      found = { rotation, position: rest.positions.slice(parent * 3, parent * 3 + 3) };
-    }
-    aboves.set(skeleton, found);
+/** Writes the world transform of a joint's parent in a pose of local transforms; false for a top joint. */
+function readAbove(
+  { parents }: Skeleton,
+  joint: number,
+  rotations: Float64Array,
+  translations: Float64Array,
+): boolean {
+  let up = parents[joint]!;
+  if (up < 0) return false;
+  for (let k = 0; k < 4; k++) _turn[k] = rotations[up * 4 + k]!;
+  for (let k = 0; k < 3; k++) _place[k] = translations[up * 3 + k]!;
+  for (up = parents[up]!; up >= 0; up = parents[up]!) {
+    quatMultiply(rotations, up * 4, _turn, 0, _turn, 0);
+    quatRotate(rotations, up * 4, _place, 0, _place, 0);
+    for (let k = 0; k < 3; k++) _place[k]! += translations[up * 3 + k]!;
   }
-  return found;
+  return true;
 }
 
 /**
- * Turns the carrier's transform in a pose from scene space into one relative to its parent, in place; the joints
- * above it keep their rest pose.
+ * Turns a joint's transform in a pose from scene space into one relative to its parent, in place; the joints above it are
+ * taken as the pose has them.
  */
-export function carrierToLocal(
+export function jointToLocal(
+  skeleton: Skeleton,
+  joint: number,
+  rotations: Float64Array,
+  translations: Float64Array,
+): void {
+  if (!readAbove(skeleton, joint, rotations, translations)) return;
+  const q = joint * 4;
+  const p = joint * 3;
+  quatConjugate(_turn, 0, _turn, 0);
+  quatMultiply(_turn, 0, rotations, q, rotations, q);
+  for (let k = 0; k < 3; k++) translations[p + k]! -= _place[k]!;
+  quatRotate(_turn, 0, translations, p, translations, p);
+}
+
+/** Turns the carrier's transform from scene space, as clips keep it, into one relative to its parent, in place. */
+export const carrierToLocal = (
+  skeleton: Skeleton,
+  rotations: Float64Array,
+  translations: Float64Array,
+): void => jointToLocal(skeleton, skeleton.carrier, rotations, translations);
+
+/** Turns the carrier's transform from one relative to its parent into scene space, in place. */
+export function carrierToScene(
   skeleton: Skeleton,
   rotations: Float64Array,
   translations: Float64Array,
 ): void {
-  const up = above(skeleton);
-  if (!up) return;
-  const q = skeleton.carrier * 4;
-  const p = skeleton.carrier * 3;
-  quatMultiply(up.rotation, 0, rotations, q, rotations, q);
-  translations[p]! -= up.position[0]!;
-  translations[p + 1]! -= up.position[1]!;
-  translations[p + 2]! -= up.position[2]!;
-  quatRotate(up.rotation, 0, translations, p, translations, p);
+  const { carrier } = skeleton;
+  if (!readAbove(skeleton, carrier, rotations, translations)) return;
+  quatMultiply(_turn, 0, rotations, carrier * 4, rotations, carrier * 4);
+  quatRotate(_turn, 0, translations, carrier * 3, translations, carrier * 3);
+  for (let k = 0; k < 3; k++) translations[carrier * 3 + k]! += _place[k]!;
 }
 
 const detachedParents = new WeakMap<Skeleton, Int32Array>();

@@ -8,7 +8,7 @@ import { findRoles } from './roles';
  * Joints in an order in which a parent comes before its children.
  *
  * The *carrier* is the joint that carries the body through space: the hips, else the topmost joint. Clips keep
- * its transform in scene space, so that a travelling joint above it needs no special case.
+ * its transform in scene space, whatever moves above it.
  */
 export interface Skeleton {
   readonly names: readonly string[];

@@ -7,6 +7,7 @@ import {
   makeSkeleton,
   quatFromEuler,
   restHeight,
+  withGround,
 } from '@warper/core';
 import { bodyId, clipId, sourceId } from '../hash';
 import type { BvhJoint, BvhLayout, Imported, ReadOptions, Remark } from '../imported';
@@ -39,14 +40,16 @@ export function readBvh(bytes: Uint8Array, file: string, { scale, roles }: ReadO
   const skeleton = toSkeleton(joints, metresPerUnit, roles);
   const source = sourceId(bytes, scale, roles);
   const name = file.replace(/^.*[\\/]/, '').replace(/\.bvh$/i, '');
-  const clip = checkClip({
-    id: clipId(source, 0),
-    name,
-    skeleton,
-    rate: snapRate(1 / frameTime),
-    frames,
-    ...toSamples(rows, joints, skeleton, frames, metresPerUnit),
-  });
+  const clip = withGround(
+    checkClip({
+      id: clipId(source, 0),
+      name,
+      skeleton,
+      rate: snapRate(1 / frameTime),
+      frames,
+      ...toSamples(rows, joints, skeleton, frames, metresPerUnit),
+    }),
+  );
   const reference = findReferenceFrame(clip);
   if (reference) remarks.push(reference);
   const layout: BvhLayout = { kind: 'bvh', metresPerUnit, joints };

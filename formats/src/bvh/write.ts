@@ -1,4 +1,4 @@
-import type { Clip, EulerOrder, Skeleton } from '@warper/core';
+import type { Clip, EulerOrder, Pose, Skeleton } from '@warper/core';
 import {
   InputError,
   eulerFromQuat,
@@ -123,7 +123,7 @@ function writeRows(clip: Clip, joints: readonly BvhJoint[], units: number, lines
     skeleton.carrier > 0 && !joints[skeleton.carrier]!.channels.some((c) => c.endsWith('position'));
   for (let f = 0; f < clip.frames; f++) {
     samplePose(clip, f, pose);
-    if (lift) carryByTop(skeleton, pose.translations);
+    if (lift) carryByTop(skeleton, pose);
     const row: string[] = [];
     joints.forEach((joint, j) => {
       relative.rotation(pose.rotations, j, turned);
@@ -145,12 +145,12 @@ function writeRows(clip: Clip, joints: readonly BvhJoint[], units: number, lines
 }
 
 /** Where the carrier has no position channels, the top joint carries its travel instead. */
-function carryByTop(skeleton: Skeleton, translations: Float64Array): void {
-  const { carrier, restTranslations } = skeleton;
-  const { rotations } = restPose(skeleton);
+function carryByTop(skeleton: Skeleton, { rotations, translations }: Pose): void {
+  const { carrier, parents, restTranslations } = skeleton;
   const away = new Float64Array(3);
   for (let k = 0; k < 3; k++) away[k] = translations[carrier * 3 + k]! - restTranslations[carrier * 3 + k]!;
-  quatRotate(rotations, skeleton.parents[carrier]! * 4, away, 0, away, 0);
+  for (let up = parents[carrier]!; up >= 0; up = parents[up]!)
+    quatRotate(rotations, up * 4, away, 0, away, 0);
   for (let k = 0; k < 3; k++) {
     translations[k]! += away[k]!;
     translations[carrier * 3 + k] = restTranslations[carrier * 3 + k]!;

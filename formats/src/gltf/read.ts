@@ -1,6 +1,6 @@
 import type { Animation, Node } from '@gltf-transform/core';
-import type { Clip, Skeleton } from '@warper/core';
-import { InputError, MAX_FRAMES, checkClip, quatMultiply, quatRotate } from '@warper/core';
+import type { Clip } from '@warper/core';
+import { InputError, MAX_FRAMES, carrierToScene, checkClip, withGround } from '@warper/core';
 import { bodyId, clipId, sourceId } from '../hash';
 import type { Imported, ReadOptions, Remark } from '../imported';
 import { checkMeshes } from './meshes';
@@ -87,14 +87,16 @@ function readTake(
   const frames = Math.round((end - begin) * rate) + 1;
   if (!(frames <= MAX_FRAMES))
     throw new InputError('gltf', `${name} lasts ${(end - begin).toFixed(0)} seconds, which is too long.`);
-  return checkClip({
-    id,
-    name,
-    skeleton: found.skeleton,
-    rate,
-    frames,
-    ...sampleTake(keys, found, begin, rate, frames),
-  });
+  return withGround(
+    checkClip({
+      id,
+      name,
+      skeleton: found.skeleton,
+      rate,
+      frames,
+      ...sampleTake(keys, found, begin, rate, frames),
+    }),
+  );
 }
 
 function collectKeys(
@@ -166,7 +168,10 @@ function sampleTake(
     rotations.set(q, f * joints * 4);
     allPlaces.set(p, f * joints * 3);
   }
-  for (let j = carrier; j >= 0; j = skeleton.parents[j]!) strays.delete(j);
+  strays.delete(carrier);
+  // A joint above the carrier may carry the travel, even where it happens to stand still.
+  for (let j = skeleton.parents[carrier]!; j >= 0; j = skeleton.parents[j]!)
+    if (keys.translation[j]) strays.add(j);
   const translated = Int32Array.of(carrier, ...[...strays].sort((a, b) => a - b));
   const translations = new Float32Array(frames * translated.length * 3);
   for (let f = 0; f < frames; f++)
@@ -175,14 +180,4 @@ function sampleTake(
         translations[(f * translated.length + i) * 3 + k] = allPlaces[(f * joints + joint) * 3 + k]!;
     });
   return { rotations, translated, translations };
-}
-
-/** Brings the carrier's transform from its parent's space into scene space, through whatever moves above it. */
-function carrierToScene(skeleton: Skeleton, q: Float64Array, p: Float64Array): void {
-  const { carrier, parents } = skeleton;
-  for (let up = parents[carrier]!; up >= 0; up = parents[up]!) {
-    quatMultiply(q, up * 4, q, carrier * 4, q, carrier * 4);
-    quatRotate(q, up * 4, p, carrier * 3, p, carrier * 3);
-    for (let k = 0; k < 3; k++) p[carrier * 3 + k]! += p[up * 3 + k]!;
-  }
 }
