@@ -89,6 +89,10 @@ describe('a first visit', () => {
     await kind('cut');
     await app.until(async () => /: bad, /.test(await seams()), 'the cut out of step is bad');
     await app.press('button', 'Find the best pairs');
+    // Any place of the map can be taken: the two clips then meet there.
+    const before = (await app.segments()).join();
+    await (await app.page.waitForSelector('[data-match-map]'))!.click();
+    await app.until(async () => (await app.segments()).join() !== before, 'both sides are trimmed');
     await (await app.page.waitForSelector('[aria-label=Selection] li button'))!.click();
     await app.until(async () => /: good, /.test(await seams()), 'the matched cut is good');
     await kind('settle');

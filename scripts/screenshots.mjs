@@ -53,6 +53,13 @@ await frame(348);
 await look('Side', 'c1');
 await take('seam');
 
+await (await page.$$('[data-seam]'))[4].click();
+await frame(396);
+await (await page.$('button ::-p-text(Find the best pairs)')).click();
+await page.waitForSelector('[data-match-map]', { timeout: 60_000 });
+await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 240));
+await take('matching');
+
 await (await page.$('[aria-label^="Walk ×3"]')).focus();
 await look('Front', 'c1');
 await frame(170);

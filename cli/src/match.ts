@@ -17,7 +17,7 @@ export async function match(
   b: string,
   { within, top }: MatchArguments,
   roles?: RoleMap,
-): Promise<{ pairs: MatchedPair[] }> {
+): Promise<{ pairs: readonly MatchedPair[] }> {
   const [outgoing, incoming] = [await onlyMotion(a, roles), await onlyMotion(b, roles)];
   if (within !== undefined && (!Number.isInteger(within) || within < 1)) {
     throw new InputError('match', `${within} is not a number of frames.`, {

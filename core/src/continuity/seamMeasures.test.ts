@@ -159,3 +159,50 @@ describe('measures after an edit', () => {
     expect(seamMeasures(c, 4, 30)).toBe(seamMeasures(c, 4, 30));
   });
 });
+
+describe('seams at any time rate', () => {
+  /** One walk of three seconds, sampled at a rate. */
+  const walkAt = (rate: number, id: string) =>
+    figureClip(
+      Math.round(3 * rate) + 1,
+      (f) => ({
+        x: 0,
+        z: (1.2 * f) / rate,
+        turn: 0.2 * (f / rate),
+        joints: strideJoints((2 * Math.PI * f) / rate),
+      }),
+      { id, rate },
+    );
+
+  it.each([
+    [30, 60, 1],
+    [120, 24, 1],
+    [24, 120, 0.5],
+    [60, 25, 2],
+  ])('clips of %d and %d samples a second at speed %d join as if they were one', (a, b, speed) => {
+    const [left, right] = [walkAt(a, 'left'), walkAt(b, 'right')];
+    // The first half of the motion from one clip, the second from the other, both as fast.
+    const frames = Math.round((1.5 / speed) * 30);
+    for (const kind of ['cut', 'settle', 'crossfade'] as const) {
+      const overlap = kind === 'crossfade' ? 8 : 0;
+      const begins = ((frames - overlap) / 30) * speed;
+      const scene = sceneOf([
+        segmentOf(left, { id: 'a', out: 1.5 * a, speed }),
+        segmentOf(right, {
+          id: 'b',
+          in: begins * b,
+          out: 3 * b,
+          start: frames - overlap,
+          speed,
+          seam: { ...PLAIN_SEAM, settle: kind === 'settle' ? 9 : null },
+        }),
+      ]);
+      const m = measureSeam(compile(scene, libraryOf(left, right)).characters[0]!, 0, 30);
+      expect(m.kind).toBe(kind);
+      // What is left are the chords between the samples of the coarser clip.
+      expect(m.popCm).toBeLessThan(0.4);
+      expect(m.surgeCm).toBeLessThan(0.4);
+      expect(m.turnDegrees).toBeLessThan(0.3);
+    }
+  });
+});

@@ -16,6 +16,18 @@ export interface MatchedPair {
   readonly sameFeet: boolean;
 }
 
+/** What a comparison of two clips gives. */
+export interface Match {
+  /** Best first. */
+  readonly pairs: readonly MatchedPair[];
+  /** Distances in metres, outgoing moments x incoming moments; the first of each is where its span begins. */
+  readonly distances: Float32Array;
+  readonly outgoingMoments: number;
+  readonly incomingMoments: number;
+  /** Samples of the incoming clip from one moment to the next; of the outgoing one it is one. */
+  readonly incomingStep: number;
+}
+
 /** Which samples are compared; default all. */
 export interface MatchOptions {
   /** Samples [start, end) of the outgoing clip. */
@@ -40,7 +52,7 @@ export function* matchClipsSteps(
   outgoing: Clip,
   incoming: Clip,
   options: MatchOptions = {},
-): Generator<number, MatchedPair[]> {
+): Generator<number, Match> {
   const a = options.outgoing ?? { start: 0, end: outgoing.frames };
   const b = options.incoming ?? { start: 0, end: incoming.frames };
   const joints = sharedJoints(outgoing, incoming);
@@ -68,7 +80,7 @@ export function* matchClipsSteps(
     half,
   });
   const feet = (clip: Clip, sample: number): string => plantedFeet(clip, sample);
-  return localMinima(map, left.frames, right.frames)
+  const pairs = localMinima(map, left.frames, right.frames)
     .map(([i, j]): MatchedPair => {
       const out = a.start + i;
       const into = Math.min(incoming.frames - 1, Math.round(b.start + j * step));
@@ -81,14 +93,25 @@ export function* matchClipsSteps(
     })
     .sort((p, q) => rank(p) - rank(q))
     .slice(0, options.top ?? 10);
+  return {
+    pairs,
+    distances: map,
+    outgoingMoments: left.frames,
+    incomingMoments: right.frames,
+    incomingStep: step,
+  };
 }
 
 /** The pairs in one go. */
-export function matchClips(outgoing: Clip, incoming: Clip, options: MatchOptions = {}): MatchedPair[] {
+export function matchClips(
+  outgoing: Clip,
+  incoming: Clip,
+  options: MatchOptions = {},
+): readonly MatchedPair[] {
   const steps = matchClipsSteps(outgoing, incoming, options);
   for (;;) {
     const step = steps.next();
-    if (step.done) return step.value;
+    if (step.done) return step.value.pairs;
   }
 }
 

@@ -1,7 +1,8 @@
 import { InputError } from '@warper/core';
 import type { Remote } from 'comlink';
 import { proxy, wrap } from 'comlink';
-import type { Answer, BakeRequest, BakeResult, MotionWorker, ReadResult } from './protocol';
+import type { SeamMatch } from './matchSeam';
+import type { Answer, BakeRequest, BakeResult, MatchRequest, MotionWorker, ReadResult } from './protocol';
 
 let current: { worker: Worker; remote: Remote<MotionWorker>; crash: Promise<never> } | null = null;
 
@@ -42,15 +43,27 @@ export async function readInWorker(
 }
 
 /** Bakes in the worker; aborting the signal stops it with the code `cancelled`. */
-export async function bakeInWorker(
+export const bakeInWorker = (
   request: BakeRequest,
   progress: (share: number) => void,
   signal: AbortSignal,
-): Promise<BakeResult> {
+): Promise<BakeResult> =>
+  longWork(signal, (remote, id) => remote.bake(id, request, proxy(progress)) as Promise<Answer<BakeResult>>);
+
+/** Compares the moments around a seam in the worker; aborting the signal stops it with the code `cancelled`. */
+export const matchInWorker = (
+  request: MatchRequest,
+  progress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<SeamMatch> =>
+  longWork(signal, (remote, id) => remote.match(id, request, proxy(progress)) as Promise<Answer<SeamMatch>>);
+
+async function longWork<T>(
+  signal: AbortSignal,
+  start: (remote: Remote<MotionWorker>, id: string) => Promise<Answer<T>>,
+): Promise<T> {
   const { remote, crash } = connect();
   const id = crypto.randomUUID?.() ?? String(Math.random());
   signal.addEventListener('abort', () => void remote.cancel(id), { once: true });
-  return unwrap(
-    await Promise.race([remote.bake(id, request, proxy(progress)) as Promise<Answer<BakeResult>>, crash]),
-  );
+  return unwrap(await Promise.race([start(remote, id), crash]));
 }

@@ -1,3 +1,4 @@
+import type { Plan, Scene } from '@warper/core';
 import { InputError, bakeSteps, clipFacts, compile, restHeight } from '@warper/core';
 import {
   MotionLibrary,
@@ -10,7 +11,9 @@ import {
 } from '@warper/formats';
 import { expose, transfer } from 'comlink';
 import { db } from '../storage/db';
-import type { Answer, BakeRequest, BakeResult, MotionWorker, ReadResult } from './protocol';
+import type { SeamMatch } from './matchSeam';
+import { matchSeam } from './matchSeam';
+import type { Answer, BakeRequest, BakeResult, MatchRequest, MotionWorker, ReadResult } from './protocol';
 import { clipStrip } from './strip';
 
 /** Shortest time between two reports of progress, milliseconds. */
@@ -70,31 +73,50 @@ async function read(
   };
 }
 
+/** Carries out long work, reporting its finished share; a cancel that comes meanwhile gets its turn and ends it. */
+async function finish<T>(
+  id: string,
+  steps: Generator<number, T>,
+  progress: (share: number) => void,
+): Promise<T> {
+  let reported = performance.now();
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    if (performance.now() - reported < REPORT_EVERY) continue;
+    reported = performance.now();
+    progress(step.value);
+    await new Promise((resolve) => setTimeout(resolve));
+    if (cancelled.delete(id)) throw new InputError('cancelled', 'The work was cancelled.');
+  }
+}
+
+/** The plan of a scene, from the files kept in this browser. */
+async function planOf(scene: Scene): Promise<Plan> {
+  for (const source of sourcesOfScene(scene)) {
+    const stored = await db.files.get(source);
+    if (stored) await library.add(stored.bytes, stored.file, stored.scale);
+  }
+  return compile(scene, library);
+}
+
+async function match(
+  id: string,
+  { scene, segment, top }: MatchRequest,
+  progress: (share: number) => void,
+): Promise<SeamMatch> {
+  return finish(id, matchSeam(await planOf(scene), segment, top), progress);
+}
+
 async function bake(
   id: string,
   request: BakeRequest,
   progress: (share: number) => void,
 ): Promise<BakeResult> {
-  for (const source of sourcesOfScene(request.scene)) {
-    const stored = await db.files.get(source);
-    if (stored) await library.add(stored.bytes, stored.file, stored.scale);
-  }
-  const plan = compile(request.scene, library);
+  const plan = await planOf(request.scene);
   const character = plan.characters.find((c) => c.character.id === request.character);
   if (!character) throw new InputError('no-character', 'The scene no longer has this character.');
-  const steps = bakeSteps(character, plan.rate, request.options);
-  let reported = 0;
-  let step = steps.next();
-  for (; !step.done; step = steps.next()) {
-    if (performance.now() - reported > REPORT_EVERY) {
-      reported = performance.now();
-      progress(step.value);
-      // Gives a cancel that was sent meanwhile its turn.
-      await new Promise((resolve) => setTimeout(resolve));
-    }
-    if (cancelled.delete(id)) throw new InputError('cancelled', 'The bake was cancelled.');
-  }
-  const clip = step.value;
+  const clip = await finish(id, bakeSteps(character, plan.rate, request.options), progress);
   const { body, source } = library.bodyEntry(character.character.body)!;
   const bytes =
     request.format === 'bvh'
@@ -115,6 +137,7 @@ const worker: MotionWorker = {
     const result = await answer(() => bake(id, request, progress));
     return result.ok ? transfer(result, [result.value.bytes.buffer as ArrayBuffer]) : result;
   },
+  match: (id, request, progress) => answer(() => match(id, request, progress)),
   cancel: (id) => void cancelled.add(id),
 };
 

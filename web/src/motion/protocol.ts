@@ -1,5 +1,6 @@
 import type { BakeOptions, Scene } from '@warper/core';
 import type { Imported } from '@warper/formats';
+import type { SeamMatch } from './matchSeam';
 import type { StoredBody, StoredClip, StoredFile } from '../storage/db';
 
 /** A file that was read and measured; `stored` is what the library keeps of it. */
@@ -16,6 +17,15 @@ export interface BakeRequest {
   readonly character: string;
   readonly format: 'glb' | 'bvh';
   readonly options: BakeOptions;
+}
+
+/** The seam whose moments are to be compared. */
+export interface MatchRequest {
+  readonly scene: Scene;
+  /** The incoming segment. */
+  readonly segment: string;
+  /** How many pairs to give. */
+  readonly top: number;
 }
 
 /** A baked file and what it holds. */
@@ -50,6 +60,8 @@ export interface MotionWorker {
   ): Promise<Answer<ReadResult>>;
   /** Bakes from the files kept in this browser; `progress` gets the finished share. */
   bake(id: string, request: BakeRequest, progress: (share: number) => void): Promise<Answer<BakeResult>>;
-  /** Stops a bake; its call then answers with the code `cancelled`. */
+  /** Compares the moments around the seam before a segment; `progress` gets the finished share. */
+  match(id: string, request: MatchRequest, progress: (share: number) => void): Promise<Answer<SeamMatch>>;
+  /** Stops a bake or a comparison; its call then answers with the code `cancelled`. */
   cancel(id: string): void;
 }

@@ -1,28 +1,31 @@
-import type { MatchedPair, SegmentPlan } from '@warper/core';
-import { InputError, matchClipsSteps } from '@warper/core';
+import { InputError } from '@warper/core';
 import { useEffect, useRef, useState } from 'react';
-import { inSlices } from '../../motion/inSlices';
+import { matchInWorker } from '../../motion/client';
+import type { SeamMatch } from '../../motion/matchSeam';
 import { Button, Group } from '../../parts/controls';
 import { GradeMark, cm } from '../../parts/grade';
 import { commit } from '../../store/edits';
-import { useAppDispatch } from '../../store/store';
+import { useAppDispatch, useAppSelector } from '../../store/store';
+import { shownScene } from '../../store/selectors';
+import { gradeOfDistance } from './alike';
+import { MatchMap } from './MatchMap';
 
 interface Props {
-  readonly outgoing: SegmentPlan;
-  readonly incoming: SegmentPlan;
   /** The incoming segment. */
   readonly segment: string;
 }
 
+/** Moments of either side below which a map of them shows nothing. */
+const LEAST_DRAWN = 4;
 /** Pairs that are shown. */
 const SHOWN = 4;
-/** Distances up to which two moments are alike, or worth a try, centimetres; measured on capture. */
-const ALIKE = { good: 6, watch: 12 };
 
 /** The pairs of frames near a seam at which its two clips are most alike; choosing one trims both sides to it. */
-export function MatchList({ outgoing, incoming, segment }: Props) {
+export function MatchList({ segment }: Props) {
   const dispatch = useAppDispatch();
-  const [pairs, setPairs] = useState<readonly MatchedPair[] | null>(null);
+  const scene = useAppSelector(shownScene);
+  const [match, setMatch] = useState<SeamMatch | null>(null);
+  const pairs = match?.pairs ?? null;
   const [problem, setProblem] = useState('');
   const [share, setShare] = useState<number | null>(null);
   const stop = useRef<AbortController | null>(null);
@@ -30,22 +33,22 @@ export function MatchList({ outgoing, incoming, segment }: Props) {
   const find = async (): Promise<void> => {
     stop.current = new AbortController();
     setShare(0);
+    setProblem('');
     try {
-      const work = matchClipsSteps(outgoing.clip, incoming.clip, {
-        ...nearSeam(outgoing, incoming),
-        top: SHOWN,
-      });
-      setPairs(await inSlices(work, setShare, stop.current.signal));
+      setMatch(await matchInWorker({ scene, segment, top: SHOWN }, setShare, stop.current.signal));
     } catch (error) {
-      setProblem(error instanceof InputError ? error.message : String(error));
+      const known = error instanceof InputError ? error : null;
+      if (known?.code !== 'cancelled') setProblem(known?.message ?? String(error));
     }
     setShare(null);
   };
+  const choose = (out: number, into: number): void =>
+    void dispatch(commit({ type: 'match', segment, out, in: into }));
   return (
     <Group title="Matching frames">
-      {pairs === null && !problem && share === null && (
+      {share === null && (
         <div>
-          <Button onClick={() => void find()}>Find the best pairs</Button>
+          <Button onClick={() => void find()}>{pairs ? 'Look again' : 'Find the best pairs'}</Button>
         </div>
       )}
       {share !== null && (
@@ -56,16 +59,19 @@ export function MatchList({ outgoing, incoming, segment }: Props) {
       )}
       {problem && <p className="text-watch">{problem}</p>}
       {pairs?.length === 0 && <p className="text-soft">No pair stands out within a second of the seam.</p>}
+      {match && match.outgoingMoments > LEAST_DRAWN && match.incomingMoments > LEAST_DRAWN && (
+        <MatchMap match={match} onChoose={choose} />
+      )}
       <ul>
-        {pairs?.map((p) => (
+        {pairs?.map((p, i) => (
           <li key={`${p.out}-${p.in}`}>
             <button
               type="button"
               className="flex w-full items-baseline justify-between gap-2 rounded py-0.5 text-left hover:bg-paper"
-              onClick={() => dispatch(commit({ type: 'match', segment, out: p.out, in: p.in }))}
+              onClick={() => choose(p.out, p.in)}
             >
               <span>
-                {p.out} → {p.in}
+                <span className="text-soft">{i + 1}.</span> {p.out} → {p.in}
                 {!p.sameFeet && <span className="text-soft">, other feet</span>}
               </span>
               <span>
@@ -77,33 +83,4 @@ export function MatchList({ outgoing, incoming, segment }: Props) {
       </ul>
     </Group>
   );
-}
-
-const gradeOfDistance = (distance: number): 'good' | 'watch' | 'bad' =>
-  distance < ALIKE.good ? 'good' : distance < ALIKE.watch ? 'watch' : 'bad';
-
-/** The samples within a second of the seam; of a loop that comes in only its first, since its cycle is to stay. */
-function nearSeam(outgoing: SegmentPlan, incoming: SegmentPlan): { outgoing: Span; incoming: Span } {
-  const second = (plan: SegmentPlan): number => Math.round(plan.clip.rate);
-  const out = Math.ceil(outgoing.out);
-  const into = Math.floor(incoming.in);
-  return {
-    outgoing: outgoing.loop
-      ? { start: Math.ceil(outgoing.in), end: Math.ceil(outgoing.in) + outgoing.period }
-      : {
-          start: Math.max(0, out - second(outgoing)),
-          end: Math.min(outgoing.clip.frames, out + second(outgoing)),
-        },
-    incoming: incoming.loop
-      ? { start: into, end: into + 1 }
-      : {
-          start: Math.max(0, into - second(incoming)),
-          end: Math.min(incoming.clip.frames, into + second(incoming)),
-        },
-  };
-}
-
-interface Span {
-  readonly start: number;
-  readonly end: number;
 }

@@ -87,7 +87,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
           </tr>
         </tbody>
       </table>
-      <MatchList key={`${before.id}-${after.id}`} outgoing={before} incoming={after} segment={segment.id} />
+      <MatchList key={segment.id} segment={segment.id} />
       <Group title="Join">
         {now.kind === 'settle' ? (
           <NumberField
