@@ -8,9 +8,17 @@ const DIGITS = 20;
 /** The name of a file's content: the start of its SHA-256 in hex. */
 export const hashBytes = (bytes: Uint8Array): string => bytesToHex(sha256(bytes)).slice(0, DIGITS);
 
+/** The same by the platform's own means where it has them, which are ten times as fast. */
+export async function contentHash(bytes: Uint8Array): Promise<string> {
+  const subtle = globalThis.crypto?.subtle as SubtleCrypto | undefined;
+  if (!subtle) return hashBytes(bytes);
+  const digest = new Uint8Array(await subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>));
+  return bytesToHex(digest).slice(0, DIGITS);
+}
+
 /** The id of a source: its content hash, and the scale and the roles with which it is read where they were asked for. */
-export const sourceId = (bytes: Uint8Array, scale?: number, roles?: RoleMap): string =>
-  hashBytes(bytes) +
+export const sourceId = (hash: string, scale?: number, roles?: RoleMap): string =>
+  hash +
   (scale === undefined ? '' : `@${scale}`) +
   (roles && Object.keys(roles).length > 0
     ? `~${hashBytes(new TextEncoder().encode(JSON.stringify(Object.entries(roles).sort())))}`

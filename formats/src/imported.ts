@@ -63,6 +63,8 @@ export interface ReadOptions {
   readonly scale?: number;
   /** Finds files that lie beside a .gltf. */
   readonly beside?: (uri: string) => Uint8Array | undefined;
+  /** Content hash of the file, where it is known already. */
+  readonly hash?: string;
   /** Roles that the user gives to joints by name. */
   readonly roles?: RoleMap;
 }

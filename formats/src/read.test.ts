@@ -37,7 +37,7 @@ describe('ids', () => {
   it('are made of the content, and of the scale where one was asked for', () => {
     // FIPS 180-4: SHA-256 of "abc" begins so.
     expect(hashBytes(text('abc'))).toBe('ba7816bf8f01cfea4141');
-    expect(sourceId(text('abc'), 0.01)).toBe('ba7816bf8f01cfea4141@0.01');
+    expect(sourceId(hashBytes(text('abc')), 0.01)).toBe('ba7816bf8f01cfea4141@0.01');
     expect(sourceOfId(clipId('x@0.01', 3))).toBe('x@0.01');
     expect(sourceOfId(bodyId('x', 0))).toBe('x');
   });

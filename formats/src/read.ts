@@ -1,6 +1,7 @@
 import { InputError } from '@warper/core';
 import type { ReadOptions } from './imported';
 import { readBvh } from './bvh/read';
+import { contentHash } from './hash';
 import { isGlb } from './gltf/open';
 import { readGltf } from './gltf/read';
 import type { Imported } from './imported';
@@ -32,7 +33,7 @@ export async function readMotionFile(
   try {
     switch (detectKind(bytes)) {
       case 'bvh':
-        return readBvh(bytes, file, options);
+        return readBvh(bytes, file, { ...options, hash: options.hash ?? (await contentHash(bytes)) });
       case 'gltf':
         return await readGltf(bytes, file, options);
       default:

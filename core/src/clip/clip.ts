@@ -68,8 +68,10 @@ function requireFinite(
   size: number,
   joint: (column: number) => number,
 ): void {
-  const bad = values.findIndex((v) => !Number.isFinite(v));
-  if (bad < 0) return;
+  let bad = 0;
+  // A difference of a finite number with itself is zero.
+  while (bad < values.length && values[bad]! - values[bad]! === 0) bad++;
+  if (bad === values.length) return;
   const bone = clip.skeleton.names[joint(Math.floor(bad / size) % columns)]!;
   const frame = Math.floor(bad / (size * columns));
   throw new InputError('not-a-number', `${clip.name}: ${bone} has no finite value at sample ${frame}.`, {

@@ -2,6 +2,12 @@ import { InputError } from '@warper/core';
 
 const SPACE = 32;
 const NEWLINE = 10;
+const MINUS = 45;
+const ZERO = 48;
+/** The point, counted from the digit zero. */
+const POINT = 46 - ZERO;
+/** Up to 15 digits are whole numbers that a float holds exactly, so one division gives the nearest value. */
+const EXACT_DIGITS = 15;
 
 /** Walks the words and numbers of a text file, byte by byte, and knows the line it is on. */
 export class Cursor {
@@ -90,13 +96,53 @@ export class Cursor {
       else break;
     }
     const plain = i >= bytes.length || bytes[i]! <= SPACE;
-    // Up to 15 digits are whole numbers that a float holds exactly, so one division gives the nearest value.
-    if (plain && digits > 0 && digits <= 15 && places <= 22) {
+    if (plain && digits > 0 && digits <= EXACT_DIGITS && places <= 22) {
       this.at = i;
       return (sign * value) / POWERS[places]!;
     }
     const word = this.take();
     return /^[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?$/.test(word) ? Number(word) : NaN;
+  }
+
+  /**
+   * Reads numbers on this line into `out` from offset `o` on.
+   *
+   * @returns how many there were, up to `count`; the first word that is no finite number ends them
+   */
+  numbers(out: Float64Array, o: number, count: number): number {
+    const { bytes } = this;
+    const end = bytes.length;
+    let at = this.at;
+    for (let n = 0; n < count; n++) {
+      while (at < end && bytes[at]! <= SPACE && bytes[at] !== NEWLINE) at++;
+      const start = at;
+      const negative = bytes[at] === MINUS;
+      if (negative) at++;
+      let digits = 0;
+      let value = 0;
+      let point = -1;
+      for (; at < end; at++) {
+        const c = bytes[at]! - ZERO;
+        if (c >= 0 && c <= 9) {
+          value = value * 10 + c;
+          digits++;
+        } else if (c === POINT && point < 0) point = digits;
+        else break;
+      }
+      // Plain decimals; anything else is read by the long way.
+      if (digits > 0 && digits <= EXACT_DIGITS && (at >= end || bytes[at]! <= SPACE)) {
+        const whole = point < 0 ? value : value / POWERS[digits - point]!;
+        out[o + n] = negative ? 0 - whole : whole;
+        continue;
+      }
+      this.at = start;
+      const word = this.hasOnLine() ? this.number() : NaN;
+      if (!Number.isFinite(word)) return n;
+      out[o + n] = word;
+      at = this.at;
+    }
+    this.at = at;
+    return count;
   }
 
   /** An error at the current line. */

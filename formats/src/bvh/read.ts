@@ -1,20 +1,19 @@
-import type { Clip, EulerOrder, RoleMap, Skeleton, InputError } from '@warper/core';
+import type { RoleMap, Skeleton, InputError } from '@warper/core';
 import {
   MAX_FRAMES,
   MAX_JOINTS,
   checkClip,
   chooseRoles,
   makeSkeleton,
-  quatFromEuler,
   restHeight,
   withGround,
 } from '@warper/core';
-import { bodyId, clipId, sourceId } from '../hash';
+import { bodyId, clipId, hashBytes, sourceId } from '../hash';
 import type { BvhJoint, BvhLayout, Imported, ReadOptions, Remark } from '../imported';
 import { snapRate } from '../snapRate';
 import { Cursor } from './cursor';
 import { findReferenceFrame } from './referenceFrame';
-import { SceneCarrier } from './sceneCarrier';
+import { toSamples } from './samples';
 
 /** Metres for one unit that are tried in turn: metre, centimetre, inch, and 1/0.45 inch of one large database. */
 const UNITS = [1, 0.01, 0.0254, 0.056444];
@@ -30,7 +29,8 @@ const MOST_VALUES = 400_000_000;
  * @param options metres for one unit, default whichever usual unit makes the rest pose 1 to 2.5 m high
  * @throws InputError `bvh` with the line and what was expected, `bvh-rows` with the number of missing rows
  */
-export function readBvh(bytes: Uint8Array, file: string, { scale, roles }: ReadOptions = {}): Imported {
+export function readBvh(bytes: Uint8Array, file: string, options: ReadOptions = {}): Imported {
+  const { scale, roles, hash = hashBytes(bytes) } = options;
   const cursor = new Cursor(bytes);
   const joints = readHierarchy(cursor);
   const { frames, frameTime } = readMotionHeader(cursor);
@@ -38,7 +38,7 @@ export function readBvh(bytes: Uint8Array, file: string, { scale, roles }: ReadO
   const rows = readRows(cursor, joints, frames, remarks);
   const metresPerUnit = scale ?? guessUnit(joints, remarks);
   const skeleton = toSkeleton(joints, metresPerUnit, roles);
-  const source = sourceId(bytes, scale, roles);
+  const source = sourceId(hash, scale, roles);
   const name = file.replace(/^.*[\\/]/, '').replace(/\.bvh$/i, '');
   const clip = withGround(
     checkClip({
@@ -186,11 +186,8 @@ function readRows(
       larger.set(values);
       values = larger;
     }
-    for (let i = 0; i < width; i++) {
-      const value = cursor.hasOnLine() ? cursor.number() : NaN;
-      if (Number.isFinite(value)) values[row * width + i] = value;
-      else throw rowError(cursor, row, i, width, frames);
-    }
+    const found = cursor.numbers(values, row * width, width);
+    if (found < width) throw rowError(cursor, row, found, width, frames);
     if (cursor.hasOnLine()) throw cursor.error('bvh', `Expected ${width} numbers in row ${row}, found more.`);
   }
   if (row < frames) throw missingRows(cursor, row, frames);
@@ -251,76 +248,4 @@ function toSkeleton(joints: readonly BvhJoint[], metresPerUnit: number, roles?: 
     restTranslations: joints.flatMap((j) => j.offset.map((v) => v * metresPerUnit)),
     ends: joints.map((j) => j.end && (j.end.map((v) => v * metresPerUnit) as [number, number, number])),
   });
-}
-
-const axisOf = (channel: string): number => channel.charCodeAt(0) - 'X'.charCodeAt(0);
-const isRotation = (channel: string): boolean => channel.endsWith('rotation');
-
-/** Rows of channel values, turned into samples. */
-function toSamples(
-  rows: Float64Array,
-  joints: readonly BvhJoint[],
-  skeleton: Skeleton,
-  frames: number,
-  metresPerUnit: number,
-): Pick<Clip, 'rotations' | 'translated' | 'translations'> {
-  const { carrier } = skeleton;
-  const width = joints.reduce((sum, j) => sum + j.channels.length, 0);
-  const moving = joints
-    .map((_, i) => i)
-    .filter((i) => i !== carrier && joints[i]!.channels.some((c) => !isRotation(c)));
-  const translated = Int32Array.of(carrier, ...moving);
-  const rotations = new Float32Array(frames * joints.length * 4);
-  const translations = new Float32Array(frames * translated.length * 3);
-  const q = new Float64Array(4);
-  const plans = joints.map(jointPlan);
-  const scene = new SceneCarrier(joints, carrier);
-  for (let f = 0; f < frames; f++) {
-    let at = f * width;
-    joints.forEach((joint, j) => {
-      plans[j]!.rotation(rows, at, q);
-      rotations.set(q, (f * joints.length + j) * 4);
-      scene.see(j, q, rows, at);
-      const column = translated.indexOf(j);
-      if (column > 0) {
-        for (let k = 0; k < 3; k++)
-          translations[(f * translated.length + column) * 3 + k] =
-            (joint.offset[k]! + plans[j]!.position(rows, at, k)) * metresPerUnit;
-      }
-      at += joint.channels.length;
-    });
-    rotations.set(scene.rotation(), (f * joints.length + carrier) * 4);
-    for (let k = 0; k < 3; k++)
-      translations[f * translated.length * 3 + k] = scene.position(k) * metresPerUnit;
-  }
-  return { rotations, translated, translations };
-}
-
-/** How one joint's channels are read. */
-function jointPlan(joint: BvhJoint): {
-  rotation: (rows: Float64Array, at: number, out: Float64Array) => void;
-  position: (rows: Float64Array, at: number, axis: number) => number;
-} {
-  const turns = joint.channels
-    .map((c, i) => ({ axis: axisOf(c), i, turn: isRotation(c) }))
-    .filter((c) => c.turn);
-  const order = [...turns.map((t) => t.axis), ...[0, 1, 2].filter((a) => !turns.some((t) => t.axis === a))];
-  const places = [0, 1, 2].map((axis) =>
-    joint.channels.findIndex((c) => !isRotation(c) && axisOf(c) === axis),
-  );
-  const angle = (rows: Float64Array, at: number, i: number): number =>
-    turns[i] ? (rows[at + turns[i].i]! * Math.PI) / 180 : 0;
-  return {
-    rotation: (rows, at, out) => {
-      quatFromEuler(
-        angle(rows, at, 0),
-        angle(rows, at, 1),
-        angle(rows, at, 2),
-        order as unknown as EulerOrder,
-        out,
-        0,
-      );
-    },
-    position: (rows, at, axis) => (places[axis]! < 0 ? 0 : rows[at + places[axis]!]!),
-  };
 }

@@ -1,7 +1,7 @@
 import type { Animation, Node } from '@gltf-transform/core';
 import type { Clip } from '@warper/core';
 import { InputError, MAX_FRAMES, carrierToScene, checkClip, withGround } from '@warper/core';
-import { bodyId, clipId, sourceId } from '../hash';
+import { bodyId, clipId, contentHash, sourceId } from '../hash';
 import type { Imported, ReadOptions, Remark } from '../imported';
 import { checkMeshes } from './meshes';
 import { isGlb, openDocument } from './open';
@@ -21,7 +21,7 @@ import { findSkeletons, underNode } from './skeletons';
 export async function readGltf(
   bytes: Uint8Array,
   file: string,
-  { scale, beside, roles }: ReadOptions = {},
+  { scale, beside, roles, hash }: ReadOptions = {},
 ): Promise<Imported> {
   const document = await openDocument(bytes, beside);
   checkMeshes(document);
@@ -32,7 +32,7 @@ export async function readGltf(
       hint: 'Export the character with its bones, or the motion with its skeleton.',
     });
   }
-  const source = sourceId(bytes, scale, roles);
+  const source = sourceId(hash ?? (await contentHash(bytes)), scale, roles);
   const clips: Clip[] = [];
   for (const animation of document.getRoot().listAnimations()) {
     for (const skeleton of skeletons) {
