@@ -19,15 +19,21 @@ beforeAll(async () => {
 });
 afterAll(() => app.stop());
 
-/** Gives files to the import and reads the report. */
+/** Gives files to the import and reads what was found; keeps it where there is anything to keep. */
 async function take(...paths: string[]): Promise<string> {
   const input = await app.page.$('aside input[type=file]');
   await input!.uploadFile(...paths);
-  await app.page.waitForSelector('[role=dialog] ::-p-text(Files read)', { timeout: 120_000 });
+  await app.page.waitForSelector('[role=dialog] ::-p-text(What was found)', { timeout: 120_000 });
   const text = await app.page.$eval('[role=dialog]', (e) => e.textContent ?? '');
-  await app.press('button', 'Close');
+  await (await app.page.waitForSelector('[role=dialog] > div:last-child button:last-child'))!.click();
+  await app.page.waitForSelector('[role=dialog]', { hidden: true });
   return text;
 }
+/** Names that are proposed in the sheet. */
+const proposed = (): Promise<string[]> =>
+  app.page.$$eval('[role=dialog] input[aria-label^="Name of"]', (all) =>
+    all.map((e) => (e as HTMLInputElement).value),
+  );
 const stored = (): Promise<number[]> =>
   app.page.evaluate(
     () =>
@@ -85,7 +91,12 @@ describe('files that are not as they should be', () => {
       () => file('image.glb', Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3)),
       /This is a picture, whatever its name says/,
     ],
-    ['a text', () => file('notes.bvh', 'walk, then turn'), /no motion file/],
+    ['a text', () => file('notes.bvh', 'walk, then turn'), /a text that says nothing of a motion/],
+    [
+      'something in a format of its own',
+      () => file('scene.xyz', Uint8Array.of(1, 2, 3, 4)),
+      /in no open format for motion/,
+    ],
     ['a broken scene file', () => file('broken.warper', 'PK\u0003\u0004 nothing'), /no scene file/],
   ])('%s: a clear error, nothing stored', async (_, path, message) => {
     const before = await stored();
@@ -108,14 +119,14 @@ describe('files that are not as they should be', () => {
     });
     const gltf = file('skin.gltf', JSON.stringify(json));
     expect(await take(gltf)).toMatch(/skin0\.bin that belongs to it was not given/);
-    expect(await take(gltf, ...bins)).toMatch(/● take 1/);
+    expect(await take(gltf, ...bins)).toMatch(/2 of it|1 clip to keep|1 of 1 clip to keep/);
   });
 
   it('a bad one does not keep a good one out, and the application goes on', async () => {
     const good = file('Sit.bvh', bvh.replaceAll('hips', 'Hips'));
     const text = await take(file('bad.glb', 'nothing'), good);
-    expect(text).toMatch(/no motion file/);
-    expect(text).toMatch(/● Sit/);
+    expect(text).toMatch(/a text that says nothing of a motion/);
+    expect(text).toMatch(/1 of 1 clip to keep/);
     await app.until(async () => (await app.clips()).includes('Sit'), 'the good clip is in the library');
     await app.page.keyboard.press('Space');
     await app.until(
@@ -123,6 +134,50 @@ describe('files that are not as they should be', () => {
       'it plays',
     );
     await app.page.keyboard.press('Space');
+    expect(app.faults).toEqual([]);
+  });
+});
+
+describe('what is found is shown before anything is kept', () => {
+  it('a mixed drop with one bad file, a picture, a sound, a doubled name and what is there already', async () => {
+    const before = await stored();
+    const input = await app.page.$('aside input[type=file]');
+    const raised = bvh.replace(/OFFSET [-\d.]+ [-\d.]+ [-\d.]+/, (first) => first);
+    await input!.uploadFile(
+      file('Sit.bvh', raised.replaceAll('hips', 'pelvis')),
+      file('broken.bvh', bvh.slice(0, 400)),
+      file('wall.png', Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2)),
+      file('sea.ogg', 'OggS and waves'),
+      made('keeper-walk.glb'),
+    );
+    await app.page.waitForSelector('[role=dialog] ::-p-text(What was found)', { timeout: 120_000 });
+    const text = await app.page.$eval('[role=dialog]', (e) => e.textContent ?? '');
+    expect(text).toMatch(/Another clip is called Sit; this one would be Sit 2/);
+    expect(text).toMatch(/broken\.bvh■/);
+    expect(text).toMatch(/A picture, kept for later/);
+    expect(text).toMatch(/A sound, kept for later/);
+    expect(text).toMatch(/keeper-walk\.glb● The same content is in the library already/);
+    expect(await proposed()).toEqual(['Sit 2']);
+    expect(await stored()).toEqual(before);
+    const name = await app.page.$('[role=dialog] input[aria-label="Name of Sit"]');
+    await name!.click({ count: 3 });
+    await name!.type('Sit on the step');
+    await app.press('button', 'Keep 1 clip');
+    await app.until(
+      async () => (await app.clips()).includes('Sit on the step'),
+      'it is kept under its new name',
+    );
+    expect((await stored())[1]).toBe(before[1]! + 1);
+  });
+
+  it('keeps nothing where nothing is wanted', async () => {
+    const before = await stored();
+    const input = await app.page.$('aside input[type=file]');
+    await input!.uploadFile(file('Other.bvh', bvh.replace('Frame Time: 0.0333', 'Frame Time: 0.0400')));
+    await app.page.waitForSelector('[role=dialog] ::-p-text(What was found)', { timeout: 120_000 });
+    await app.press('button', 'Keep nothing');
+    await app.page.waitForSelector('[role=dialog]', { hidden: true });
+    expect(await stored()).toEqual(before);
     expect(app.faults).toEqual([]);
   });
 });

@@ -33,6 +33,7 @@ export * from './clip/stepHolds';
 export * from './clip/groundFeet';
 export * from './clip/retarget';
 export * from './clip/mapping';
+export * from './clip/flaws';
 export * from './clip/facts';
 export * from './scene/scene';
 export * from './scene/schema';

@@ -2,6 +2,7 @@ export * from './imported';
 export * from './hash';
 export * from './snapRate';
 export * from './read';
+export * from './search';
 export * from './boneMap';
 export * from './library';
 export * from './bvh/read';

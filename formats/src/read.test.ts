@@ -20,7 +20,11 @@ describe('what a file is', () => {
     ['zip', text('PK\u0003\u0004'), 'zip'],
     ['PNG', bytes(0x89, 0x50, 0x4e, 0x47), 'picture'],
     ['JPEG', bytes(0xff, 0xd8, 0xff, 0xe0), 'picture'],
-    ['text', text('walk'), 'unknown'],
+    ['WAV', text('RIFF....WAVEfmt '), 'sound'],
+    ['MP3', text('ID3 walk'), 'sound'],
+    ['OGG', text('OggS....'), 'sound'],
+    ['text', text('walk'), 'text'],
+    ['something else', bytes(1, 2, 3, 4), 'unknown'],
     ['nothing', bytes(), 'unknown'],
   ])('%s is told by its content', (_, content, kind) => {
     expect(detectKind(content)).toBe(kind);

@@ -22,6 +22,30 @@ describe('facts of a clip', () => {
     expect(facts.turnDegrees).toBeCloseTo((1.5 * 180) / Math.PI, 1);
   });
 
+  it('are its speed, along its way and by its cycles', () => {
+    const walk = figureClip(31, (f) => ({
+      x: 0.05 * Math.sin((2 * Math.PI * f) / 30),
+      z: 0.04 * f,
+      turn: 0,
+      joints: strideJoints((2 * Math.PI * f) / 30),
+    }));
+    const facts = clipFacts(walk);
+    expect(facts.strideSpeed).toBeCloseTo(1.2, 3);
+    // Sway makes the way longer than the travel.
+    expect(facts.meanSpeed).toBeGreaterThan(1.21);
+    expect(facts.loop.gapDegrees).toBeLessThan(0.1);
+    expect(facts.jumps).toEqual([]);
+  });
+
+  it('say where the root jumps, but not that it runs', () => {
+    const jumping = figureClip(60, (f) => ({ x: 0, z: 0.02 * f + (f >= 33 ? 0.5 : 0), turn: 0 }));
+    expect(clipFacts(jumping).jumps).toEqual([{ sample: 33, metres: expect.closeTo(0.52, 5) }]);
+    const running = figureClip(60, (f) => ({ x: 0, z: 0.25 * f, turn: 0 }));
+    expect(clipFacts(running).jumps).toEqual([]);
+    const leaping = figureClip(60, (f) => ({ x: 0, z: 0.003 * f * f, turn: 0 }));
+    expect(clipFacts(leaping).jumps).toEqual([]);
+  });
+
   it('say that one sample is a rest pose', () => {
     expect(clipFacts(figureClip(1, () => ({ x: 0, z: 0, turn: 0 })))).toMatchObject({
       restPose: true,

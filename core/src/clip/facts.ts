@@ -1,5 +1,7 @@
 import { soleHeights } from '../skeleton/sole';
 import type { Clip } from './clip';
+import type { RootJump } from './flaws';
+import { rootJumps, wayLength } from './flaws';
 import type { Loop } from './loop';
 import { examineLoop } from './loop';
 import { rootTrack } from './root';
@@ -16,6 +18,12 @@ export interface ClipFacts {
   readonly travelMetres: number;
   /** Net turn of the root, degrees. */
   readonly turnDegrees: number;
+  /** Mean speed of the root along its way, metres a second. */
+  readonly meanSpeed: number;
+  /** Travel of a cycle by its time, metres a second; null for what does not repeat. */
+  readonly strideSpeed: number | null;
+  /** Where the root jumps within the clip. */
+  readonly jumps: readonly RootJump[];
   /** Height of the planted feet's soles over the floor in their lowest step, centimetres; negative sinks. */
   readonly floatCm: number;
   readonly leftFoot: readonly Span[];
@@ -30,16 +38,22 @@ export function clipFacts(clip: Clip): ClipFacts {
   const root = rootTrack(clip);
   const last = (clip.frames - 1) * 3;
   const steps = findSteps(clip);
+  const loop = examineLoop(clip);
+  const seconds = (clip.frames - 1) / clip.rate;
+  const repeats = clip.frames > 1 && loop.verdict !== 'none';
   return {
     frames: clip.frames,
     rate: clip.rate,
-    seconds: (clip.frames - 1) / clip.rate,
+    seconds,
     travelMetres: Math.hypot(root[last]! - root[0]!, root[last + 1]! - root[1]!),
     turnDegrees: ((root[last + 2]! - root[2]!) * 180) / Math.PI,
+    meanSpeed: seconds > 0 ? wayLength(clip) / seconds : 0,
+    strideSpeed: repeats ? (Math.hypot(loop.cycle.x, loop.cycle.z) * clip.rate) / loop.period : null,
+    jumps: rootJumps(clip),
     floatCm: floatMetres(clip) * 100,
     leftFoot: steps.leftFoot,
     rightFoot: steps.rightFoot,
-    loop: examineLoop(clip),
+    loop,
     restPose: clip.frames === 1,
   };
 }

@@ -30,6 +30,8 @@ export interface Loop {
   readonly period: number;
   /** Distance of last and first pose after the best floor move, metres (root mean square over the joints). */
   readonly gapMetres: number;
+  /** Largest difference of a joint's turn between the last and the first pose, degrees. */
+  readonly gapDegrees: number;
   /** The floor move from one cycle to the next. */
   readonly cycle: FloorMove;
 }
@@ -60,14 +62,16 @@ function examine(clip: Clip, from: number, to: number, given: Loop['verdict'] | 
   const a = Math.ceil(from);
   const b = Math.ceil(to) - 1;
   const span = { in: from, out: to };
-  if (b <= a) return { verdict: 'doubled', ...span, period: 1, gapMetres: 0, cycle: STILL };
+  if (b <= a) return { verdict: 'doubled', ...span, period: 1, gapMetres: 0, gapDegrees: 0, cycle: STILL };
   const reader = new PoseReader(clip);
   const first = reader.read(a);
   const last = reader.read(b);
   const cycle = fitClouds(last, first, clip, a, b);
   const gap = cloudDistance(last.cloud, first.cloud, reader.weights, cycle);
+  const turned = (largestTurn(clip, a, b, first, last, cycle) * 180) / Math.PI;
+  const gaps = { gapMetres: gap, gapDegrees: turned };
   if (given ? given === 'doubled' : samePose(clip, a, b, first, last, cycle)) {
-    return { verdict: 'doubled', ...span, period: b - a, gapMetres: gap, cycle };
+    return { verdict: 'doubled', ...span, period: b - a, ...gaps, cycle };
   }
   const step = reader.usualStep(a, b);
   if (given ? given === 'ordinary' : gap <= ORDINARY_STEP * step && gap >= SHORTEST_STEP * step) {
@@ -75,13 +79,13 @@ function examine(clip: Clip, from: number, to: number, given: Loop['verdict'] | 
       verdict: 'ordinary',
       ...span,
       period: b - a + 1,
-      gapMetres: gap,
+      ...gaps,
       cycle: oneSampleOn(clip, cycle, a, b, reader),
     };
   }
   const motion = reader.largestDistance(first, a, b);
   const verdict = given ?? (gap > NOT_A_LOOP * motion ? 'none' : 'closes');
-  return { verdict, ...span, period: b - a, gapMetres: gap, cycle };
+  return { verdict, ...span, period: b - a, ...gaps, cycle };
 }
 
 interface Read {
@@ -156,17 +160,21 @@ function samePose(clip: Clip, a: number, b: number, first: Read, last: Read, cyc
     const one = { outgoing: last.cloud.slice(i, i + 3), incoming: first.cloud.slice(i, i + 3) };
     if (cloudDistance(one.outgoing, one.incoming, Float64Array.of(1), cycle) > SAME_POSE.metres) return false;
   }
+  return largestTurn(clip, a, b, first, last, cycle) <= SAME_POSE.radians;
+}
+
+/** Largest angle between a joint's rotations at samples a and b; the carrier's in scene space, where the cycle's turn belongs. */
+function largestTurn(clip: Clip, a: number, b: number, first: Read, last: Read, cycle: FloorMove): number {
   const { carrier, names } = clip.skeleton;
-  // The carrier is compared in scene space, where the cycle's turn belongs.
   const turned = new Float64Array(4);
   const at = (sample: number): number => (sample * names.length + carrier) * 4;
   quatCopy(clip.rotations, at(a), turned, 0);
   quatTurn(turned, 0, cycle.turn);
-  return names.every((_, j) => {
+  return names.reduce((most, _, j) => {
     const angle =
       j === carrier
         ? quatAngle(turned, 0, clip.rotations, at(b))
         : quatAngle(first.pose.rotations, j * 4, last.pose.rotations, j * 4);
-    return angle <= SAME_POSE.radians;
-  });
+    return Math.max(most, angle);
+  }, 0);
 }

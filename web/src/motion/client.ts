@@ -4,22 +4,53 @@ import { proxy, wrap } from 'comlink';
 import type { SeamMatch } from './matchSeam';
 import type { Answer, BakeRequest, BakeResult, MatchRequest, MotionWorker, ReadResult } from './protocol';
 
-let current: { worker: Worker; remote: Remote<MotionWorker>; crash: Promise<never> } | null = null;
+interface Connection {
+  readonly worker: Worker;
+  readonly remote: Remote<MotionWorker>;
+  /** Rejects once the worker has crashed. */
+  readonly crash: Promise<never>;
+}
 
-/** The motion worker; a crashed one is replaced at the next call. */
-function connect(): NonNullable<typeof current> {
-  if (current) return current;
+let current: Connection | null = null;
+
+function connect(lost: () => void): Connection {
   const worker = new Worker(new URL('./motion.worker.ts', import.meta.url), { type: 'module' });
   const crash = new Promise<never>((_, reject) => {
     worker.addEventListener('error', (event) => {
-      current = null;
+      lost();
       worker.terminate();
       reject(new Error(`The motion worker stopped: ${event.message || 'unknown cause'}. Try again.`));
     });
   });
   crash.catch(() => undefined);
-  current = { worker, remote: wrap<MotionWorker>(worker), crash };
+  return { worker, remote: wrap<MotionWorker>(worker), crash };
+}
+
+/** The worker for long work on scenes; a crashed one is replaced at the next call. */
+function motionWorker(): Connection {
+  current ??= connect(() => (current = null));
   return current;
+}
+
+/** Workers that read files side by side; kept for the next file when they are done. */
+const MOST_READERS = Math.max(1, Math.min(3, (globalThis.navigator?.hardwareConcurrency ?? 2) - 1));
+const idle: Connection[] = [];
+let readers = 0;
+const waiting: (() => void)[] = [];
+
+async function takeReader(): Promise<Connection> {
+  while (idle.length === 0 && readers >= MOST_READERS)
+    await new Promise<void>((resolve) => waiting.push(resolve));
+  const free = idle.pop();
+  if (free) return free;
+  readers++;
+  return connect(() => undefined);
+}
+
+function giveReader(reader: Connection | null): void {
+  if (reader) idle.push(reader);
+  else readers--;
+  waiting.shift()?.();
 }
 
 function unwrap<T>(answer: Answer<T>): T {
@@ -29,17 +60,41 @@ function unwrap<T>(answer: Answer<T>): T {
   throw new InputError(code, message, { place, hint });
 }
 
-/** Reads and measures a file in the worker. */
+/**
+ * Reads and measures a file in a worker; several are read side by side. Aborting the signal ends the worker at once, since
+ * a file is read in one go, and gives the code `cancelled`.
+ *
+ * @param began called once a worker is free and has the file
+ */
 export async function readInWorker(
   bytes: Uint8Array,
   file: string,
   scale?: number,
   beside?: Readonly<Record<string, Uint8Array>>,
+  signal?: AbortSignal,
+  began?: () => void,
 ): Promise<ReadResult> {
-  const { remote, crash } = connect();
-  return unwrap(
-    await Promise.race([remote.read(bytes, file, scale, beside) as Promise<Answer<ReadResult>>, crash]),
-  );
+  const reader = await takeReader();
+  began?.();
+  const cancelled = new Promise<never>((_, reject) => {
+    const stop = (): void => reject(new InputError('cancelled', `Reading ${file} was cancelled.`));
+    if (signal?.aborted) stop();
+    signal?.addEventListener('abort', stop, { once: true });
+  });
+  cancelled.catch(() => undefined);
+  try {
+    const answer = reader.remote.read(bytes, file, scale, beside) as Promise<Answer<ReadResult>>;
+    const result = await Promise.race([answer, reader.crash, cancelled]);
+    giveReader(reader);
+    return unwrap(result);
+  } catch (error) {
+    // A worker that crashed or was stopped is not used again; an error in the file leaves it as it was.
+    if (!idle.includes(reader)) {
+      reader.worker.terminate();
+      giveReader(null);
+    }
+    throw error;
+  }
 }
 
 /** Bakes in the worker; aborting the signal stops it with the code `cancelled`. */
@@ -62,7 +117,7 @@ async function longWork<T>(
   signal: AbortSignal,
   start: (remote: Remote<MotionWorker>, id: string) => Promise<Answer<T>>,
 ): Promise<T> {
-  const { remote, crash } = connect();
+  const { remote, crash } = motionWorker();
   const id = crypto.randomUUID?.() ?? String(Math.random());
   signal.addEventListener('abort', () => void remote.cancel(id), { once: true });
   return unwrap(await Promise.race([start(remote, id), crash]));

@@ -1,23 +1,46 @@
 import { InputError } from '@warper/core';
 import type { Remark } from '@warper/formats';
-import { filesBeside } from '@warper/formats';
+import { contentHash, detectKind, filesBeside, mediaType } from '@warper/formats';
+import type { StoredAsset } from '../storage/db';
+import { db } from '../storage/db';
 import { readInWorker } from './client';
+import type { FoundClip } from './findings';
+import { findClips } from './findings';
 import { keepRead } from './pageLibrary';
+import type { ReadResult } from './protocol';
 
-/** What came of one file. */
-export interface ImportReport {
-  readonly file: string;
-  readonly clips: readonly string[];
-  readonly bodies: number;
-  readonly remarks: readonly Remark[];
-  readonly error: { readonly message: string; readonly hint: string } | null;
+/** What a file turned out to be. Nothing of it is kept yet. */
+export type FoundFile = { readonly file: string } & (
+  | { readonly state: 'waiting' | 'reading' }
+  | { readonly state: 'bad'; readonly message: string; readonly hint: string }
+  | { readonly state: 'known' }
+  | { readonly state: 'asset'; readonly asset: StoredAsset }
+  | {
+      readonly state: 'motion';
+      readonly result: ReadResult;
+      /** Those that are not in the library yet. */
+      readonly clips: readonly FoundClip[];
+      readonly knownClips: number;
+      readonly remarks: readonly Remark[];
+    }
+);
+
+/** Files on their way in, and what is known of them so far. */
+export interface ReadOptions {
+  /** The rate of the scene in hand. */
+  readonly sceneRate?: number | string;
+  /** Called whenever something is known of a file, by its place in the list. */
+  readonly found: (index: number, file: FoundFile) => void;
+  readonly signal: AbortSignal;
 }
 
 /**
- * Reads files in the worker and keeps those that are sound; a bad one changes nothing. The buffers and textures that a
- * .gltf among them names are taken with it and are no files of their own.
+ * Reads and measures files in workers, several side by side, and keeps nothing. The buffers and textures that a .gltf among
+ * them names are taken with it and are no files of their own.
+ *
+ * @returns the files that count, as they stand when all are read
  */
-export async function importFiles(files: readonly File[]): Promise<ImportReport[]> {
+export async function readFiles(files: readonly File[], options: ReadOptions): Promise<FoundFile[]> {
   const contents = new Map<string, Uint8Array>();
   for (const file of files) contents.set(file.name, new Uint8Array(await file.arrayBuffer()));
   const belonging = new Set<string>();
@@ -25,31 +48,85 @@ export async function importFiles(files: readonly File[]): Promise<ImportReport[
     for (const uri of filesBeside(bytes)) belonging.add(uri.replace(/^.*\//, ''));
   }
   const beside = Object.fromEntries([...contents].filter(([name]) => belonging.has(name)));
-  const reports: ImportReport[] = [];
-  for (const [name, bytes] of contents) {
-    if (!belonging.has(name)) reports.push(await importOne(name, bytes, beside));
+  const own = [...contents].filter(([name]) => !belonging.has(name));
+  const state: FoundFile[] = own.map(([file]) => ({ file, state: 'waiting' }));
+  const tell = (i: number, file: FoundFile): void => {
+    state[i] = file;
+    options.found(i, file);
+  };
+  state.forEach((file, i) => tell(i, file));
+  // Names are given out in the order of the files, however fast each is read.
+  const taken = new Set((await db.clips.toArray()).map((c) => c.name.toLowerCase()));
+  const reading = own.map(async ([file, bytes], i) => {
+    try {
+      return await readOne(file, bytes, beside, options.signal, () => tell(i, { file, state: 'reading' }));
+    } catch (error) {
+      return { file, state: 'bad' as const, ...describeError(error) };
+    }
+  });
+  for (let i = 0; i < reading.length; i++) {
+    const read = await reading[i]!;
+    if (!('result' in read)) {
+      tell(i, read);
+      continue;
+    }
+    const source = read.result.file.id;
+    const known = new Set(await db.clips.where('source').equals(source).primaryKeys());
+    const clips = findClips(read.result, taken, options.sceneRate).filter(({ clip }) => !known.has(clip.id));
+    if (clips.length === 0 && (await db.files.get(source))) {
+      tell(i, { file: read.file, state: 'known' });
+      continue;
+    }
+    for (const { clip } of clips) taken.add(clip.name.toLowerCase());
+    tell(i, {
+      file: read.file,
+      state: 'motion',
+      result: read.result,
+      clips,
+      knownClips: known.size,
+      remarks: read.result.imported.remarks,
+    });
   }
-  return reports;
+  return state;
 }
 
-async function importOne(
+async function readOne(
   file: string,
   bytes: Uint8Array,
   beside: Readonly<Record<string, Uint8Array>>,
-): Promise<ImportReport> {
-  try {
-    const result = await readInWorker(bytes, file, undefined, beside);
-    await keepRead(result);
-    return {
-      file,
-      clips: result.clips.map((c) => c.name),
-      bodies: result.bodies.length,
-      remarks: result.imported.remarks,
-      error: null,
-    };
-  } catch (error) {
-    return { file, clips: [], bodies: 0, remarks: [], error: describeError(error) };
+  signal: AbortSignal,
+  began: () => void,
+): Promise<FoundFile | { readonly file: string; readonly result: ReadResult }> {
+  const kind = detectKind(bytes);
+  const type = mediaType(bytes);
+  if (type && (kind === 'sound' || (kind === 'picture' && /\.(png|jpe?g)$/i.test(file)))) {
+    const id = await contentHash(bytes);
+    if (await db.assets.get(id)) return { file, state: 'known' };
+    return { file, state: 'asset', asset: { id, file, type, bytes, addedAt: Date.now() } };
   }
+  return { file, result: await readInWorker(bytes, file, undefined, beside, signal, began) };
+}
+
+/** What of the found files is to be kept. */
+export interface Kept {
+  /** Names of the clips to keep, by id. */
+  readonly names: ReadonlyMap<string, string>;
+  /** Whether a file's bodies are kept where none of its clips is. */
+  readonly bodies: ReadonlySet<string>;
+}
+
+/** Keeps what was chosen of the found files: all of it, or nothing. */
+export async function keepFiles(found: readonly FoundFile[], kept: Kept): Promise<void> {
+  const results = found.flatMap((f): ReadResult[] => {
+    if (f.state !== 'motion') return [];
+    const clips = f.clips
+      .filter(({ clip }) => kept.names.has(clip.id))
+      .map(({ clip }) => ({ ...clip, name: kept.names.get(clip.id)! }));
+    return clips.length > 0 || kept.bodies.has(f.result.file.id) ? [{ ...f.result, clips }] : [];
+  });
+  const assets = found.flatMap((f) => (f.state === 'asset' ? [f.asset] : []));
+  if (assets.length > 0) await db.assets.bulkPut(assets);
+  if (results.length > 0) await keepRead(...results);
 }
 
 /** What went wrong, where, and what to do, for people. */

@@ -14,7 +14,7 @@ import { db } from '../storage/db';
 import type { SeamMatch } from './matchSeam';
 import { matchSeam } from './matchSeam';
 import type { Answer, BakeRequest, BakeResult, MatchRequest, MotionWorker, ReadResult } from './protocol';
-import { clipStrip } from './strip';
+import { clipPreview } from './preview';
 
 /** Shortest time between two reports of progress, milliseconds. */
 const REPORT_EVERY = 50;
@@ -57,11 +57,14 @@ async function read(
     clips: imported.clips.map((clip, i) => ({
       id: clip.id,
       source,
+      file,
       name: clip.name,
       order: Date.now() + i,
       facts: clipFacts(clip),
-      strip: clipStrip(clip),
+      tags: [],
+      collections: [],
     })),
+    previews: imported.clips.map((clip) => ({ id: clip.id, ...clipPreview(clip) })),
     bodies: imported.bodies.map((body) => ({
       id: body.id,
       source,
@@ -73,11 +76,22 @@ async function read(
   };
 }
 
+/** The big arrays of what was read: they are handed over, not copied. */
+function buffersOf({ imported, file, previews }: ReadResult): ArrayBuffer[] {
+  const arrays = [
+    file.bytes,
+    ...imported.clips.flatMap((c) => [c.rotations, c.translations]),
+    ...previews.map((p) => p.places),
+  ];
+  return [...new Set(arrays.map((a) => a.buffer as ArrayBuffer))];
+}
+
 /** Carries out long work, reporting its finished share; a cancel that comes meanwhile gets its turn and ends it. */
 async function finish<T>(
   id: string,
   steps: Generator<number, T>,
   progress: (share: number) => void,
+  what: string,
 ): Promise<T> {
   let reported = performance.now();
   for (;;) {
@@ -87,7 +101,7 @@ async function finish<T>(
     reported = performance.now();
     progress(step.value);
     await new Promise((resolve) => setTimeout(resolve));
-    if (cancelled.delete(id)) throw new InputError('cancelled', 'The work was cancelled.');
+    if (cancelled.delete(id)) throw new InputError('cancelled', `The ${what} was cancelled.`);
   }
 }
 
@@ -105,7 +119,7 @@ async function match(
   { scene, segment, top }: MatchRequest,
   progress: (share: number) => void,
 ): Promise<SeamMatch> {
-  return finish(id, matchSeam(await planOf(scene), segment, top), progress);
+  return finish(id, matchSeam(await planOf(scene), segment, top), progress, 'comparison');
 }
 
 async function bake(
@@ -116,7 +130,7 @@ async function bake(
   const plan = await planOf(request.scene);
   const character = plan.characters.find((c) => c.character.id === request.character);
   if (!character) throw new InputError('no-character', 'The scene no longer has this character.');
-  const clip = await finish(id, bakeSteps(character, plan.rate, request.options), progress);
+  const clip = await finish(id, bakeSteps(character, plan.rate, request.options), progress, 'bake');
   const { body, source } = library.bodyEntry(character.character.body)!;
   const bytes =
     request.format === 'bvh'
@@ -132,7 +146,10 @@ async function bake(
 }
 
 const worker: MotionWorker = {
-  read: (bytes, file, scale, beside) => answer(() => read(bytes, file, scale, beside)),
+  read: async (bytes, file, scale, beside) => {
+    const result = await answer(() => read(bytes, file, scale, beside));
+    return result.ok ? transfer(result, buffersOf(result.value)) : result;
+  },
   bake: async (id, request, progress) => {
     const result = await answer(() => bake(id, request, progress));
     return result.ok ? transfer(result, [result.value.bytes.buffer as ArrayBuffer]) : result;

@@ -35,17 +35,17 @@ async function load(id: string): Promise<void> {
   library.keep({ file: stored.file, bytes: stored.bytes, scale: stored.scale, imported });
 }
 
-/** Keeps a file that was read: its bytes, its facts, and the motion in this page. All of it or nothing is stored. */
-export async function keepRead(result: ReadResult): Promise<void> {
-  await db.transaction('rw', db.files, db.clips, db.bodies, async () => {
-    await db.files.put(result.file);
-    await db.clips.bulkPut([...result.clips]);
-    await db.bodies.bulkPut([...result.bodies]);
+/** Keeps files that were read: their bytes, facts and figures, and the motion in this page. All of it or nothing is stored. */
+export async function keepRead(...results: readonly ReadResult[]): Promise<void> {
+  const tables = [db.files, db.clips, db.bodies, db.previews];
+  await db.transaction('rw', tables, async () => {
+    for (const { file, clips, bodies, previews } of results) {
+      await db.files.put(file);
+      await db.clips.bulkPut([...clips]);
+      await db.bodies.bulkPut([...bodies]);
+      await db.previews.bulkPut(previews.filter((p) => clips.some((c) => c.id === p.id)));
+    }
   });
-  library.keep({
-    file: result.file.file,
-    bytes: result.file.bytes,
-    scale: result.file.scale,
-    imported: result.imported,
-  });
+  for (const { file, imported } of results)
+    library.keep({ file: file.file, bytes: file.bytes, scale: file.scale, imported });
 }

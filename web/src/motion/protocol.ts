@@ -1,13 +1,14 @@
 import type { BakeOptions, Scene } from '@warper/core';
 import type { Imported } from '@warper/formats';
 import type { SeamMatch } from './matchSeam';
-import type { StoredBody, StoredClip, StoredFile } from '../storage/db';
+import type { StoredBody, StoredClip, StoredFile, StoredPreview } from '../storage/db';
 
 /** A file that was read and measured; `stored` is what the library keeps of it. */
 export interface ReadResult {
   readonly imported: Imported;
   readonly file: StoredFile;
   readonly clips: readonly StoredClip[];
+  readonly previews: readonly StoredPreview[];
   readonly bodies: readonly StoredBody[];
 }
 

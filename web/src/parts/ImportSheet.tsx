@@ -1,111 +1,256 @@
 import { Dialog } from 'radix-ui';
-import type { DragEvent } from 'react';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
-import { describeError, importFiles } from '../motion/importFiles';
-import type { ImportReport } from '../motion/importFiles';
-import { importScene } from '../storage/scenes';
+import type { FoundClip } from '../motion/findings';
+import type { FoundFile } from '../motion/importFiles';
+import { Button } from './controls';
+import { describeFacts } from './describeFacts';
+import { StripDrawing } from './Figures';
+import { seconds } from './time';
+import type { Importing } from './useImport';
 
-/** Files on their way into the library. */
-export interface Importing {
-  readonly take: (files: readonly File[]) => void;
-  readonly busy: boolean;
-  readonly reports: readonly ImportReport[] | null;
-  readonly close: () => void;
-  readonly dropZone: { onDragOver: (e: DragEvent) => void; onDrop: (e: DragEvent) => void };
+/** What the user changed of what is proposed: names, and what is left out, by id of the clip or file. */
+interface Choice {
+  readonly names: ReadonlyMap<string, string>;
+  readonly left: ReadonlySet<string>;
 }
 
-/** Takes files by drop or choice; a scene file opens as a new scene, everything else goes into the library. */
-export function useImport(): Importing {
-  const [busy, setBusy] = useState(false);
-  const [reports, setReports] = useState<readonly ImportReport[] | null>(null);
-  const navigate = useNavigate();
-  const take = (files: readonly File[]): void => {
-    if (files.length === 0) return;
-    setBusy(true);
-    setReports([]);
-    void takeFiles(files, (id) => navigate(`/scene/${id}`))
-      .then((r) => setReports(r.length > 0 ? r : null))
-      .finally(() => setBusy(false));
-  };
-  return {
-    take,
-    busy,
-    reports,
-    close: () => setReports(null),
-    dropZone: {
-      onDragOver: (e) => {
-        if (e.dataTransfer.types.includes('Files')) e.preventDefault();
-      },
-      onDrop: (e) => {
-        if (!e.dataTransfer.types.includes('Files')) return;
-        e.preventDefault();
-        take([...e.dataTransfer.files]);
-      },
-    },
-  };
-}
+const UNTOUCHED: Choice = { names: new Map(), left: new Set() };
 
-async function takeFiles(files: readonly File[], open: (id: string) => void): Promise<ImportReport[]> {
-  const scenes = files.filter((f) => /\.warper$/i.test(f.name));
-  const reports = await importFiles(files.filter((f) => !scenes.includes(f)));
-  for (const file of scenes) {
-    try {
-      open(await importScene(new Uint8Array(await file.arrayBuffer()), file.name));
-    } catch (error) {
-      reports.push({ file: file.name, clips: [], bodies: 0, remarks: [], error: describeError(error) });
-    }
-  }
-  return reports;
-}
-
-/** What was found in the files, and what was wrong with those that were not taken. */
+/** What was found in the files, before anything is kept: names to change, clips to leave out, and what is odd. */
 export function ImportSheet({ importing }: { importing: Importing }) {
-  const { busy, reports, close } = importing;
+  const { busy, found, leave } = importing;
   return (
-    <Dialog.Root open={reports !== null} onOpenChange={(open) => !open && !busy && close()}>
+    <Dialog.Root open={found !== null} onOpenChange={(open) => !open && leave()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 max-h-[80vh] w-[40rem] max-w-[92vw] -translate-1/2 overflow-auto rounded-lg border bg-raised p-6 shadow-lg"
+          // Names are typed here; what the workbench does with keys must not happen behind the sheet.
+          onKeyDown={(e) => e.stopPropagation()}
+          className="fixed top-1/2 left-1/2 z-50 flex max-h-[86vh] w-[56rem] max-w-[94vw] -translate-1/2 flex-col rounded-lg border bg-raised shadow-lg"
         >
-          <Dialog.Title className="mb-2 text-lg font-bold">
-            {busy ? 'Reading files' : 'Files read'}
+          <Dialog.Title className="px-6 pt-5 pb-1 text-lg font-bold">
+            {busy ? 'Reading files' : 'What was found'}
           </Dialog.Title>
-          {busy && (
-            <p role="status" className="text-soft">
-              Reading and measuring the motion.
-            </p>
-          )}
-          <ul className="flex flex-col gap-3">
-            {reports?.map((r) => (
-              <li key={r.file} className="border-t pt-2">
-                <p className="font-semibold">{r.file}</p>
-                {r.error ? (
-                  <p role="alert" className="text-bad">
-                    ■ {r.error.message}{' '}
-                    <span className="text-soft">{r.error.hint} Nothing was kept of it.</span>
-                  </p>
-                ) : (
-                  <p>
-                    <span className="text-good">●</span>{' '}
-                    {r.clips.length > 0 ? r.clips.join(', ') : 'a character without motion'}
-                  </p>
-                )}
-                {r.remarks.map((remark) => (
-                  <p key={remark.message} className="text-soft">
-                    {remark.message}
-                  </p>
-                ))}
-              </li>
-            ))}
-          </ul>
-          {!busy && (
-            <Dialog.Close className="mt-4 rounded-md border px-3 py-1 hover:border-soft">Close</Dialog.Close>
-          )}
+          {found && <Sheet importing={importing} found={found.filter(Boolean)} />}
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+function Sheet({ importing, found }: { importing: Importing; found: readonly FoundFile[] }) {
+  const { busy, keep, leave } = importing;
+  const [choice, setChoice] = useState(UNTOUCHED);
+  const clips = found.flatMap((f) => (f.state === 'motion' ? f.clips : []));
+  const kept = clips.filter((c) => !choice.left.has(c.clip.id));
+  const names = new Map(
+    kept.map((c) => [c.clip.id, (choice.names.get(c.clip.id) ?? c.clip.name).trim() || c.clip.name]),
+  );
+  const bodies = new Set(
+    found.flatMap((f) =>
+      f.state === 'motion' && f.result.bodies.length > 0 && !choice.left.has(f.result.file.id)
+        ? [f.result.file.id]
+        : [],
+    ),
+  );
+  const read = found.filter((f) => f.state !== 'waiting' && f.state !== 'reading').length;
+  const assets = found.filter((f) => f.state === 'asset').length;
+  const nothing = kept.length === 0 && bodies.size === 0 && assets === 0;
+  const leaveOut = (id: string, out: boolean): void =>
+    setChoice((c) => {
+      const left = new Set(c.left);
+      if (out) left.add(id);
+      else left.delete(id);
+      return { ...c, left };
+    });
+  const rename = (id: string, name: string): void =>
+    setChoice((c) => ({ ...c, names: new Map(c.names).set(id, name) }));
+  return (
+    <>
+      <p className="px-6 pb-3 text-soft" role="status">
+        {busy ? `${read} of ${found.length || '…'} files read` : sum(kept.length, clips.length, assets)}
+      </p>
+      <ul className="min-h-0 flex-1 overflow-y-auto border-y px-6">
+        {found.map((file) => (
+          <li key={file.file} className="border-b py-3 last:border-b-0">
+            <FileFound file={file} choice={choice} leaveOut={leaveOut} rename={rename} />
+          </li>
+        ))}
+      </ul>
+      <div className="flex items-center justify-end gap-2 px-6 py-4">
+        {busy ? (
+          <Button onClick={leave}>Stop reading</Button>
+        ) : (
+          <>
+            <Button look="quiet" onClick={leave}>
+              {nothing ? 'Close' : 'Keep nothing'}
+            </Button>
+            {!nothing && (
+              <Button look="primary" onClick={() => keep({ names, bodies })}>
+                {keepLabel(kept.length, bodies.size, assets)}
+              </Button>
+            )}
+          </>
+        )}
+      </div>
+    </>
+  );
+}
+
+const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+
+const sum = (kept: number, clips: number, assets: number): string =>
+  [
+    clips > 0 && `${kept} of ${count(clips, 'clip')} to keep`,
+    assets > 0 && count(assets, 'picture or sound', 'pictures and sounds'),
+  ]
+    .filter(Boolean)
+    .join(', ') || 'Nothing new to keep';
+
+function keepLabel(clips: number, bodies: number, assets: number): string {
+  if (clips > 0) return `Keep ${count(clips, 'clip')}`;
+  return bodies > 0 ? `Keep ${count(bodies, 'character')}` : `Keep ${count(assets, 'file')}`;
+}
+
+interface FileProps {
+  readonly file: FoundFile;
+  readonly choice: Choice;
+  readonly leaveOut: (id: string, out: boolean) => void;
+  readonly rename: (id: string, name: string) => void;
+}
+
+function FileFound({ file, choice, leaveOut, rename }: FileProps) {
+  if (file.state !== 'motion') {
+    return (
+      <>
+        <p className="font-semibold">{file.file}</p>
+        <FileState file={file} />
+      </>
+    );
+  }
+  const { result, clips, knownClips, remarks } = file;
+  return (
+    <>
+      <p className="font-semibold">
+        {file.file} <span className="font-normal text-soft">{result.imported.format.toUpperCase()}</span>
+      </p>
+      {result.bodies.map((body) => (
+        <label key={body.id} className="flex items-baseline gap-2 text-soft">
+          {clips.length === 0 && (
+            <input
+              type="checkbox"
+              className="size-3.5 self-center accent-ink"
+              aria-label={`Keep ${body.name}`}
+              checked={!choice.left.has(result.file.id)}
+              onChange={(e) => leaveOut(result.file.id, !e.currentTarget.checked)}
+            />
+          )}
+          {body.name}: {body.joints} joints, {body.heightMetres.toFixed(2)} m high,{' '}
+          {body.skinned ? 'with skin' : 'bones only'}
+        </label>
+      ))}
+      {remarks.map((remark) => (
+        <p key={remark.message} className="text-soft">
+          {remark.message}
+        </p>
+      ))}
+      {knownClips > 0 && (
+        <p className="text-soft">{count(knownClips, 'clip')} of it are in the library already.</p>
+      )}
+      <ul className="mt-1.5 flex flex-col gap-2">
+        {clips.map((found) => (
+          <li key={found.clip.id}>
+            <ClipFound
+              found={found}
+              preview={result.previews.find((p) => p.id === found.clip.id)!}
+              out={choice.left.has(found.clip.id)}
+              name={choice.names.get(found.clip.id) ?? found.clip.name}
+              leaveOut={leaveOut}
+              rename={rename}
+            />
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function FileState({ file }: { file: Exclude<FoundFile, { state: 'motion' }> }) {
+  switch (file.state) {
+    case 'waiting':
+      return <p className="text-soft">waits for its turn</p>;
+    case 'reading':
+      return <p className="text-soft">is being read and measured</p>;
+    case 'known':
+      return <p className="text-soft">● The same content is in the library already.</p>;
+    case 'asset':
+      return (
+        <p className="text-soft">
+          ● {file.asset.type.split('/')[0] === 'image' ? 'A picture' : 'A sound'}, kept for later.
+        </p>
+      );
+    case 'bad':
+      return (
+        <p role="alert" className="text-bad">
+          ■ {file.message} <span className="text-soft">{file.hint} Nothing is kept of it.</span>
+        </p>
+      );
+  }
+}
+
+interface ClipProps {
+  readonly found: FoundClip;
+  readonly preview: Parameters<typeof StripDrawing>[0]['preview'];
+  readonly out: boolean;
+  readonly name: string;
+  readonly leaveOut: FileProps['leaveOut'];
+  readonly rename: FileProps['rename'];
+}
+
+function ClipFound({ found, preview, out, name, leaveOut, rename }: ClipProps) {
+  const { clip, remarks } = found;
+  const { facts } = clip;
+  return (
+    <div className={`grid grid-cols-[auto_11rem_minmax(0,1fr)] items-start gap-3 ${out ? 'opacity-45' : ''}`}>
+      <input
+        type="checkbox"
+        className="mt-1.5 size-4 accent-ink"
+        aria-label={`Keep ${clip.name}`}
+        checked={!out}
+        onChange={(e) => leaveOut(clip.id, !e.currentTarget.checked)}
+      />
+      <StripDrawing
+        preview={preview}
+        leftFoot={facts.leftFoot}
+        rightFoot={facts.rightFoot}
+        frames={facts.frames}
+        width={170}
+      />
+      <div className="min-w-0">
+        <div className="flex flex-wrap items-baseline gap-x-3">
+          <input
+            className="w-52 border-b border-dotted border-soft bg-transparent py-0.5 font-semibold"
+            aria-label={`Name of ${found.original}`}
+            value={name}
+            onChange={(e) => rename(clip.id, e.currentTarget.value)}
+          />
+          <span className="text-soft">
+            {facts.restPose
+              ? 'rest pose'
+              : `${facts.frames} samples at ${Number(facts.rate.toFixed(2))}, ${seconds(facts.seconds)} · ${describeFacts(facts)}`}
+          </span>
+        </div>
+        {remarks.map((remark) => (
+          <p
+            key={remark.message}
+            className={remark.code === 'float' || remark.code === 'jump' ? 'text-watch' : 'text-soft'}
+          >
+            {remark.code === 'float' || remark.code === 'jump' ? '▲ ' : ''}
+            {remark.message}
+          </p>
+        ))}
+      </div>
+    </div>
   );
 }

@@ -5,7 +5,8 @@ import { Link, useParams } from 'react-router';
 import { DEMONSTRATION, ensureDemonstration } from '../motion/demonstration';
 import { describeError } from '../motion/importFiles';
 import { openSources } from '../motion/pageLibrary';
-import { ImportSheet, useImport } from '../parts/ImportSheet';
+import { ImportSheet } from '../parts/ImportSheet';
+import { useImport } from '../parts/useImport';
 import { loadScene } from '../storage/scenes';
 import { sceneActions } from '../store/sceneSlice';
 import { shownPlan } from '../store/selectors';
@@ -81,7 +82,7 @@ export function Workbench() {
 
 function OpenWorkbench({ id }: { id: string }) {
   const [keysShown, setKeysShown] = useState(false);
-  const importing = useImport();
+  const importing = useImport(useAppSelector((s) => s.scene.document?.rate));
   const error = useAppSelector((s) => shownPlan(s).error);
   const announcement = useAppSelector((s) => s.session.announcement);
   usePlayback();

@@ -5,11 +5,13 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { Plus, Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Button } from '../../parts/controls';
-import { StripDrawing } from '../../parts/StripDrawing';
+import { describeFacts } from '../../parts/describeFacts';
+import { StripDrawing } from '../../parts/Figures';
 import { seconds } from '../../parts/time';
 import { library, openSources } from '../../motion/pageLibrary';
 import type { StoredClip } from '../../storage/db';
 import { db } from '../../storage/db';
+import { usePreview } from '../../storage/previews';
 import { commit, preview } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
@@ -24,7 +26,7 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
   const input = useRef<HTMLInputElement>(null);
   const words = query.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = clips?.filter((c) =>
-    words.every((w) => `${c.name} ${describeFacts(c)}`.toLowerCase().includes(w)),
+    words.every((w) => `${c.name} ${describeFacts(c.facts)}`.toLowerCase().includes(w)),
   );
   return (
     <aside aria-label="Library" className="flex h-full min-h-0 flex-col border-r">
@@ -75,15 +77,6 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
   );
 }
 
-/** A clip's main facts in a few words. */
-export function describeFacts({ facts }: StoredClip): string {
-  const parts = [facts.travelMetres < 0.05 ? 'in place' : `${facts.travelMetres.toFixed(2)} m`];
-  if (Math.abs(facts.turnDegrees) > 15) parts.push(`turns ${Math.round(facts.turnDegrees)}°`);
-  if (facts.loop.verdict !== 'none' && facts.frames > 1)
-    parts.push(facts.loop.verdict === 'closes' ? 'can be closed' : 'loops');
-  return parts.join(' · ');
-}
-
 function ClipItem({ clip }: { clip: StoredClip }) {
   const dispatch = useAppDispatch();
   const lane = useAppSelector((s) => targetLane(s.scene.document, s.session.selection));
@@ -91,6 +84,7 @@ function ClipItem({ clip }: { clip: StoredClip }) {
   const scene = useAppSelector((s) => s.scene.document);
   const [held, setHeld] = useState<readonly [number, number] | null>(null);
   const segment = useRef(newSegment(clip));
+  const figures = usePreview(clip.id);
 
   const bind = useDrag(
     ({ first, last, tap, xy, canceled }) => {
@@ -148,14 +142,18 @@ function ClipItem({ clip }: { clip: StoredClip }) {
             {clip.facts.restPose ? 'rest pose' : seconds(clip.facts.seconds)}
           </span>
         </div>
-        <StripDrawing
-          strip={clip.strip}
-          leftFoot={clip.facts.leftFoot}
-          rightFoot={clip.facts.rightFoot}
-          frames={clip.facts.frames}
-          width={166}
-        />
-        <div className="text-[12.5px] text-soft">{describeFacts(clip)}</div>
+        <div className="h-11">
+          {figures && (
+            <StripDrawing
+              preview={figures}
+              leftFoot={clip.facts.leftFoot}
+              rightFoot={clip.facts.rightFoot}
+              frames={clip.facts.frames}
+              width={166}
+            />
+          )}
+        </div>
+        <div className="text-[12.5px] text-soft">{describeFacts(clip.facts)}</div>
       </div>
       {held && (
         <div

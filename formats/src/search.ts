@@ -1,0 +1,94 @@
+import type { ClipFacts } from '@warper/core';
+import MiniSearch from 'minisearch';
+
+/** What is looked through when clips are searched. */
+export interface SearchedClip {
+  readonly id: string;
+  readonly name: string;
+  readonly file: string;
+  readonly tags: readonly string[];
+  readonly facts: ClipFacts;
+}
+
+/** Travel in metres below which a clip stays in place, and turn in degrees from which on it turns. */
+const MOVES = { metres: 0.05, degrees: 15 };
+/** Seconds by which clips are told into short and long ones. */
+const LONG_SECONDS = 2;
+/** Float or sink in centimetres, and a turn of a cycle in degrees, that is worth a look (common practice). */
+const FLAW = { floatCm: 2 };
+
+const FILTERS = {
+  loopable: ({ loop, frames }: ClipFacts) =>
+    frames > 1 && loop.verdict !== 'none' && loop.verdict !== 'closes',
+  travels: ({ travelMetres }: ClipFacts) => travelMetres >= MOVES.metres,
+  'in place': ({ travelMetres, frames }: ClipFacts) => frames > 1 && travelMetres < MOVES.metres,
+  'turns left': ({ turnDegrees }: ClipFacts) => turnDegrees >= MOVES.degrees,
+  'turns right': ({ turnDegrees }: ClipFacts) => turnDegrees <= -MOVES.degrees,
+  'over 2 s': ({ seconds }: ClipFacts) => seconds > LONG_SECONDS,
+  'up to 2 s': ({ seconds, frames }: ClipFacts) => frames > 1 && seconds <= LONG_SECONDS,
+  'rest pose': ({ restPose }: ClipFacts) => restPose,
+  'to look at': ({ floatCm, jumps }: ClipFacts) => Math.abs(floatCm) >= FLAW.floatCm || jumps.length > 0,
+} satisfies Record<string, (facts: ClipFacts) => boolean>;
+
+/** Facts by which clips can be filtered; several narrow each other down. */
+export type ClipFilter = keyof typeof FILTERS;
+export const CLIP_FILTERS = Object.keys(FILTERS) as readonly ClipFilter[];
+
+/** The filters that a clip passes. */
+export const filtersOf = (facts: ClipFacts): ClipFilter[] => CLIP_FILTERS.filter((f) => FILTERS[f](facts));
+
+/**
+ * Clips by the words of their names, tags, files and facts. The beginnings of words are enough, a letter may be wrong, and
+ * all words must be found; without words every clip is, in the order in which they came.
+ */
+export class ClipIndex {
+  private readonly clips = new Map<string, SearchedClip>();
+  private readonly index = new MiniSearch<{
+    id: string;
+    name: string;
+    tags: string;
+    file: string;
+    facts: string;
+  }>({
+    fields: ['name', 'tags', 'file', 'facts'],
+    searchOptions: {
+      boost: { name: 3, tags: 2 },
+      prefix: true,
+      fuzzy: (word) => (word.length > 4 ? 0.2 : false),
+      combineWith: 'AND',
+    },
+  });
+
+  get size(): number {
+    return this.clips.size;
+  }
+
+  /** Takes in clips; those that are known already are replaced. */
+  add(clips: Iterable<SearchedClip>): void {
+    for (const clip of clips) {
+      this.remove(clip.id);
+      this.clips.set(clip.id, clip);
+      const { id, name, file } = clip;
+      this.index.add({
+        id,
+        name,
+        file,
+        tags: clip.tags.join(' '),
+        facts: filtersOf(clip.facts).join(' '),
+      });
+    }
+  }
+
+  remove(id: string): void {
+    if (!this.clips.delete(id)) return;
+    this.index.discard(id);
+  }
+
+  /** Ids of the clips that have all the words and pass all the filters, best first. */
+  search(words: string, filters: readonly ClipFilter[] = []): string[] {
+    const ids =
+      words.trim() === '' ? [...this.clips.keys()] : this.index.search(words).map((r) => String(r.id));
+    if (filters.length === 0) return ids;
+    return ids.filter((id) => filters.every((f) => FILTERS[f](this.clips.get(id)!.facts)));
+  }
+}

@@ -1,0 +1,112 @@
+import type { Span } from '@warper/core';
+import { memo, useEffect, useRef, useState } from 'react';
+import type { Preview } from '../motion/preview';
+import { previewHeight } from '../motion/preview';
+
+const HEAD_RADIUS = 0.1;
+const LINE = 0.085;
+
+/** One figure of a preview, in metres with up negative, standing on 0. */
+function Figure({ preview, index }: { preview: Preview; index: number }) {
+  const { lines, places } = preview;
+  const at = (line: number, k: number): number => places[(index * lines + line) * 4 + k]! / 1000;
+  let path = '';
+  for (let i = 0; i < lines; i++) path += `M${at(i, 0)},${-at(i, 1)}L${at(i, 2)},${-at(i, 3)}`;
+  return (
+    <>
+      <path d={path} fill="none" stroke="var(--hue-0)" strokeWidth={LINE} strokeLinecap="round" />
+      {lines > 0 && <circle cx={at(0, 2)} cy={-at(0, 3) - 0.09} r={HEAD_RADIUS} fill="var(--hue-0)" />}
+    </>
+  );
+}
+
+interface StripProps {
+  readonly preview: Preview;
+  readonly leftFoot: readonly Span[];
+  readonly rightFoot: readonly Span[];
+  readonly frames: number;
+  readonly width: number;
+}
+
+const STRIP_FIGURES = 6;
+const FIGURE_HEIGHT = 30;
+const ROWS_AT = 33;
+
+/** Small figures along a clip, over its steps: left foot above right. */
+export const StripDrawing = memo(function StripDrawing(props: StripProps) {
+  const { preview, leftFoot, rightFoot, frames, width } = props;
+  const scale = (FIGURE_HEIGHT - 3) / Math.max(1, previewHeight(preview));
+  const count = Math.min(STRIP_FIGURES, preview.figures);
+  return (
+    <svg width={width} height={ROWS_AT + 11} aria-hidden className="block overflow-visible">
+      {Array.from({ length: count }, (_, i) => (
+        <g key={i} transform={`translate(${((i + 0.5) * width) / count},${FIGURE_HEIGHT}) scale(${scale})`}>
+          <Figure preview={preview} index={Math.floor((i * preview.figures) / count)} />
+        </g>
+      ))}
+      <g transform={`translate(0,${ROWS_AT})`}>
+        <StepRows leftFoot={leftFoot} rightFoot={rightFoot} frames={frames} width={width} />
+      </g>
+    </svg>
+  );
+});
+
+/** The spans in which the feet are planted as two thin rows, left above right; 10 pixels high. */
+export function StepRows({ leftFoot, rightFoot, frames, width }: Omit<StripProps, 'preview'>) {
+  const x = (frame: number): number => (frame / frames) * width;
+  return (
+    <>
+      {[leftFoot, rightFoot].map((spans, row) =>
+        spans.map((s, i) => (
+          <rect
+            key={`${row}-${i}`}
+            x={x(s.start)}
+            y={row * 6}
+            width={Math.max(1, x(s.end) - x(s.start) - 0.5)}
+            height={4}
+            rx={1}
+            fill="var(--hue-0)"
+            opacity={0.55}
+          />
+        )),
+      )}
+    </>
+  );
+}
+
+interface MovingProps {
+  readonly preview: Preview;
+  readonly seconds: number;
+  readonly playing: boolean;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** One figure that moves while it plays, and stands still where motion is not wanted. */
+export function MovingFigure({ preview, seconds, playing, width, height }: MovingProps) {
+  const [index, setIndex] = useState(0);
+  const since = useRef(0);
+  const moves = playing && preview.figures > 1 && !matchMedia('(prefers-reduced-motion: reduce)').matches;
+  useEffect(() => {
+    if (!moves) return;
+    since.current = performance.now();
+    let request = requestAnimationFrame(function show(now) {
+      const played = ((now - since.current) / 1000 / Math.max(0.1, seconds)) % 1;
+      setIndex(Math.min(preview.figures - 1, Math.floor(Math.max(0, played) * preview.figures)));
+      request = requestAnimationFrame(show);
+    });
+    return () => {
+      cancelAnimationFrame(request);
+      setIndex(0);
+    };
+  }, [moves, seconds, preview.figures]);
+  const scale = (height - 14) / Math.max(1, previewHeight(preview) + HEAD_RADIUS);
+  return (
+    <svg width={width} height={height} aria-hidden className="block">
+      <line x1={width * 0.2} x2={width * 0.8} y1={height - 5} y2={height - 5} stroke="var(--rule)" />
+      <g transform={`translate(${width / 2},${height - 6}) scale(${scale})`}>
+        <Figure preview={preview} index={Math.min(index, preview.figures - 1)} />
+      </g>
+    </svg>
+  );
+}

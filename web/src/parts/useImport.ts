@@ -1,0 +1,115 @@
+import type { DragEvent } from 'react';
+import { useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import type { FoundFile, Kept } from '../motion/importFiles';
+import { describeError, keepFiles, readFiles } from '../motion/importFiles';
+import { importScene } from '../storage/scenes';
+import { droppedFiles } from './droppedFiles';
+
+/** Files on their way into the library. */
+export interface Importing {
+  readonly take: (files: readonly File[]) => void;
+  /** Whether files are still being read. */
+  readonly busy: boolean;
+  /** What was found so far; null while nothing is taken in. */
+  readonly found: readonly FoundFile[] | null;
+  readonly keep: (kept: Kept) => void;
+  /** Stops reading, or keeps nothing of what was read. */
+  readonly leave: () => void;
+  readonly dropZone: { onDragOver: (e: DragEvent) => void; onDrop: (e: DragEvent) => void };
+}
+
+/**
+ * Takes files by drop or choice and shows what is in them before anything is kept. A scene file opens as a new scene.
+ *
+ * @param sceneRate the rate of the scene in hand
+ */
+export function useImport(sceneRate?: number | string): Importing {
+  const [busy, setBusy] = useState(false);
+  const [found, setFound] = useState<readonly FoundFile[] | null>(null);
+  const stop = useRef<AbortController | null>(null);
+  const navigate = useNavigate();
+
+  const take = (files: readonly File[]): void => {
+    if (files.length === 0 || busy) return;
+    const own = new AbortController();
+    stop.current = own;
+    setBusy(true);
+    setFound([]);
+    const tell = (index: number, file: FoundFile): void => {
+      if (!own.signal.aborted) setFound((list) => placed(list ?? [], index, file));
+    };
+    void openScenes(files, (id) => navigate(`/scene/${id}`))
+      .then(async (bad) => {
+        bad.forEach((file, i) => tell(i, file));
+        const motion = files.filter((f) => !isScene(f));
+        await readFiles(motion, {
+          sceneRate,
+          signal: own.signal,
+          found: (i, file) => tell(bad.length + i, file),
+        });
+        if (bad.length + motion.length === 0) setFound(null);
+      })
+      .catch((error) => {
+        setFound(null);
+        toast.error(describeError(error).message);
+      })
+      .finally(() => setBusy(false));
+  };
+
+  const keep = (kept: Kept): void => {
+    const list = found ?? [];
+    keepFiles(list, kept).then(
+      () => {
+        setFound(null);
+        if (kept.names.size > 0) toast(`${kept.names.size} ${kept.names.size === 1 ? 'clip' : 'clips'} kept`);
+      },
+      // Nothing was stored; the sheet stays, so that it can be tried again.
+      (error) => toast.error(`Nothing could be kept: ${describeError(error).message}`),
+    );
+  };
+
+  return {
+    take,
+    busy,
+    found,
+    keep,
+    leave: () => {
+      stop.current?.abort();
+      setBusy(false);
+      setFound(null);
+    },
+    dropZone: {
+      onDragOver: (e) => {
+        if (e.dataTransfer.types.includes('Files')) e.preventDefault();
+      },
+      onDrop: (e) => {
+        if (!e.dataTransfer.types.includes('Files')) return;
+        e.preventDefault();
+        void droppedFiles(e.dataTransfer).then(take);
+      },
+    },
+  };
+}
+
+function placed(list: readonly FoundFile[], index: number, file: FoundFile): FoundFile[] {
+  const next = [...list];
+  next[index] = file;
+  return next;
+}
+
+const isScene = (file: File): boolean => /\.warper$/i.test(file.name);
+
+/** Opens the scene files among others; gives those that could not be. */
+async function openScenes(files: readonly File[], open: (id: string) => void): Promise<FoundFile[]> {
+  const bad: FoundFile[] = [];
+  for (const file of files.filter(isScene)) {
+    try {
+      open(await importScene(new Uint8Array(await file.arrayBuffer()), file.name));
+    } catch (error) {
+      bad.push({ file: file.name, state: 'bad', ...describeError(error) });
+    }
+  }
+  return bad;
+}

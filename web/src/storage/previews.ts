@@ -1,0 +1,46 @@
+import { useEffect, useState } from 'react';
+import type { StoredPreview } from './db';
+import { db } from './db';
+
+/** Previews that were shown; a library of thousands does not hold them all. */
+const kept = new Map<string, StoredPreview>();
+const MOST_KEPT = 600;
+let asked = new Map<string, ((preview: StoredPreview | undefined) => void)[]>();
+
+/** Reads a preview; those asked for together are read together. */
+function readPreview(id: string): Promise<StoredPreview | undefined> {
+  return new Promise((resolve) => {
+    if (asked.size === 0) queueMicrotask(readAsked);
+    asked.set(id, [...(asked.get(id) ?? []), resolve]);
+  });
+}
+
+async function readAsked(): Promise<void> {
+  const now = asked;
+  asked = new Map();
+  const ids = [...now.keys()];
+  const found = await db.previews.bulkGet(ids).catch(() => []);
+  ids.forEach((id, i) => {
+    const preview = found[i];
+    if (preview) kept.set(id, preview);
+    now.get(id)!.forEach((done) => done(preview));
+  });
+  for (const id of kept.keys()) {
+    if (kept.size <= MOST_KEPT) break;
+    kept.delete(id);
+  }
+}
+
+/** The small figures of a clip, once they are read. */
+export function usePreview(id: string): StoredPreview | null {
+  const [preview, setPreview] = useState(() => kept.get(id) ?? null);
+  useEffect(() => {
+    if (preview?.id === id) return;
+    let gone = false;
+    void readPreview(id).then((read) => !gone && read && setPreview(read));
+    return () => {
+      gone = true;
+    };
+  }, [id, preview]);
+  return preview?.id === id ? preview : null;
+}
