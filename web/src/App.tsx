@@ -3,6 +3,7 @@ import { Provider } from 'react-redux';
 import { BrowserRouter, Link, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { BakePage } from './bake/BakePage';
+import { LibraryPage } from './library/LibraryPage';
 import { ScenesPage } from './scenes/ScenesPage';
 import { keepTheme } from './storage/theme';
 import type { AppStore } from './store/store';
@@ -17,6 +18,7 @@ export function App({ store }: { store: AppStore }) {
       <BrowserRouter>
         <Routes>
           <Route path="/" element={<ScenesPage />} />
+          <Route path="/library" element={<LibraryPage />} />
           <Route path="/scene/:id" element={<Workbench />} />
           <Route path="/scene/:id/bake" element={<BakePage />} />
           <Route path="*" element={<Nowhere />} />

@@ -11,6 +11,7 @@ import { describeError } from '../motion/importFiles';
 import { openSources } from '../motion/pageLibrary';
 import { Button } from '../parts/controls';
 import { download, fileName } from '../parts/download';
+import { PageHeader } from '../parts/PageHeader';
 import { ImportSheet } from '../parts/ImportSheet';
 import { useImport } from '../parts/useImport';
 import { clock } from '../parts/time';
@@ -18,7 +19,6 @@ import type { StoredScene } from '../storage/db';
 import { db } from '../storage/db';
 import { exportScene, newScene, removeScene } from '../storage/scenes';
 import { compileScene } from '../store/plan';
-import { ThemeButton, Wordmark } from '../workbench/TopBar';
 import { ScenePicture } from './ScenePicture';
 
 /** All scenes of this browser; a first-time visitor finds the demonstration. */
@@ -36,10 +36,7 @@ export function ScenesPage() {
   const create = (): void => void newScene('Untitled').then((id) => navigate(`/scene/${id}`));
   return (
     <div className="flex h-full flex-col" {...importing.dropZone}>
-      <header className="flex h-[46px] shrink-0 items-center gap-3 border-b px-6">
-        <Wordmark />
-        <span className="flex-1" />
-        <ThemeButton />
+      <PageHeader>
         <Button onClick={() => input.current?.click()}>
           <Upload size={14} aria-hidden /> Open a scene file
         </Button>
@@ -57,7 +54,7 @@ export function ScenesPage() {
         <Button look="primary" onClick={create}>
           <Plus size={15} aria-hidden /> New scene
         </Button>
-      </header>
+      </PageHeader>
       <main className="min-h-0 flex-1 overflow-auto px-6 py-7">
         <h1 className="text-[22px] font-bold">Scenes</h1>
         <p className="mb-5 max-w-[62ch] text-soft">

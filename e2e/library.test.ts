@@ -1,0 +1,161 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { Application } from './application';
+
+let app: Application;
+beforeAll(async () => {
+  app = await Application.start();
+  await app.open('/');
+  await app.find('link', 'The Lamp Round');
+  await app.press('link', 'Library');
+  await app.page.waitForSelector('[data-clip-card="Walk"]', { timeout: 60_000 });
+});
+afterAll(() => app.stop());
+
+const cards = (): Promise<string[]> =>
+  app.page.$$eval('[data-clip-card]', (all) => all.map((e) => (e as HTMLElement).dataset.clipCard!));
+const text = (): Promise<string> => app.page.$eval('main', (e) => e.textContent ?? '');
+const choose = async (name: string): Promise<void> => app.press('checkbox', name);
+const search = async (words: string): Promise<void> => {
+  const field = await app.page.$('main input[type=search]');
+  await field!.click({ count: 3 });
+  await app.page.keyboard.press('Backspace');
+  await field!.type(words);
+};
+const type = async (label: string, words: string): Promise<void> => {
+  const field = await app.find('textbox', label);
+  await field.type(words);
+  await app.page.keyboard.press('Enter');
+};
+
+describe('the library', () => {
+  it('is searched as one types, and narrowed down by facts', async () => {
+    await search('walk sto');
+    await app.until(async () => (await cards())[0] === 'Walk stop', 'the clip is found');
+    await search('');
+    await app.press('button', 'turns left');
+    await app.press('button', 'over 2 s');
+    await app.until(
+      async () => (await cards()).every((n) => /^Turn (left|round)/.test(n)),
+      'only turns are left',
+    );
+    expect((await cards()).length).toBeGreaterThan(3);
+    await app.press('button', 'turns right');
+    await app.page.waitForSelector('::-p-text(No clip is all of that)');
+    await app.press('button', 'Show all clips');
+    await app.until(async () => (await cards()).length > 9, 'all are shown again');
+  });
+
+  it('moves the figure that has the focus, and no other', async () => {
+    const figure = (name: string): Promise<string> =>
+      app.page.$eval(`[data-clip-card="${name}"] path`, (e) => e.getAttribute('d')!);
+    const [walk, idle] = [await figure('Walk'), await figure('Walk in place')];
+    await app.page.$eval('[data-clip-card="Walk"] input', (e) => (e as HTMLElement).focus());
+    await app.until(async () => (await figure('Walk')) !== walk, 'the walk moves');
+    expect(await figure('Walk in place')).toBe(idle);
+    await app.page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  });
+
+  it('tags and renames, and takes it back', async () => {
+    await choose('Wave');
+    await type('tag', 'greeting');
+    await app.find('button', 'greeting 1');
+    await type('new name', 'Wave to the ship');
+    await app.until(async () => (await text()).includes('Wave to the ship'), 'it is renamed');
+    await app.press('button', 'Undo');
+    await search('greet');
+    await app.until(async () => (await cards()).join() === 'Wave', 'it has its old name, and the tag');
+    await search('');
+    await app.press('button', 'Take away the tag greeting');
+    await app.until(
+      async () => (await app.page.$('::-p-aria([name="greeting 1"])')) === null,
+      'the tag is gone',
+    );
+    await app.press('button', 'Choose none');
+  });
+
+  it('groups clips into a collection', async () => {
+    await choose('Walk');
+    await choose('Walk stop');
+    const name = await app.find('textbox', 'Name of a new collection');
+    await name.type('Gallery');
+    await app.page.keyboard.press('Enter');
+    await app.press('button', 'Gallery 2');
+    await app.until(async () => (await cards()).join() === 'Walk,Walk stop', 'the collection is shown');
+    await app.press('button', 'Remove the collection Gallery');
+    await app.until(async () => (await cards()).length > 9, 'its clips stay');
+    await app.press('button', 'Choose none');
+  });
+
+  it('removes what no scene uses, says where the rest is used, and gives back what was removed', async () => {
+    await choose('Walk in place');
+    await app.press('button', 'Remove');
+    await app.until(async () => !(await cards()).includes('Walk in place'), 'it is gone');
+    await app.press('button', 'Undo');
+    await app.until(async () => (await cards()).includes('Walk in place'), 'it is back');
+    await choose('Walk');
+    await app.press('button', 'Remove');
+    await app.page.waitForSelector('::-p-text(it is used in The Lamp Round)');
+    expect(await cards()).toContain('Walk');
+    await app.press('button', 'Choose none');
+  });
+
+  it('sorts as a table by every column', async () => {
+    await app.press('button', 'table');
+    const column = (i: number): Promise<string[]> =>
+      app.page.$$eval(
+        '[role=row]',
+        (rows, k) => rows.slice(1).map((r) => r.querySelectorAll('[role=cell]')[k]!.textContent ?? ''),
+        i,
+      );
+    await app.press('button', 'seconds');
+    const up = (await column(4)).map(Number);
+    expect(up).toEqual([...up].sort((a, b) => a - b));
+    expect(up.length).toBeGreaterThan(10);
+    await app.press('button', 'seconds ↑');
+    const down = (await column(4)).map(Number);
+    expect(down).toEqual([...up].reverse());
+    await app.press('button', 'figures');
+  });
+
+  it('shows five thousand clips by drawing those in sight', async () => {
+    await app.page.evaluate(
+      () =>
+        new Promise<void>((resolve) => {
+          const open = indexedDB.open('warper');
+          open.onsuccess = () => {
+            const work = open.result.transaction(['clips', 'previews'], 'readwrite');
+            const [clips, previews] = [work.objectStore('clips'), work.objectStore('previews')];
+            clips.getAll().onsuccess = (event) => {
+              const all = (event.target as IDBRequest<{ id: string; name: string }[]>).result;
+              const walk = all.find((c) => c.name === 'Walk')!;
+              previews.get(walk.id).onsuccess = (e) => {
+                const preview = (e.target as IDBRequest<{ id: string }>).result;
+                for (let i = 0; i < 5000; i++) {
+                  clips.put({ ...walk, id: `${walk.id}-${i}`, name: `Step ${i}`, order: 1e15 + i });
+                  previews.put({ ...preview, id: `${walk.id}-${i}` });
+                }
+              };
+            };
+            work.oncomplete = () => {
+              open.result.close();
+              resolve();
+            };
+          };
+        }),
+    );
+    await app.page.reload();
+    await app.page.waitForSelector('::-p-text(5021 clips)', { timeout: 60_000 });
+    expect((await cards()).length).toBeLessThan(80);
+    const bottom = (): Promise<void> =>
+      app.page.$eval('[data-clip-scroller]', (e) => e.scrollTo(0, e.scrollHeight));
+    await bottom();
+    await app.until(async () => (await cards()).includes('Step 4999'), 'the last clip is in sight');
+    expect((await cards()).length).toBeLessThan(80);
+    await search('step 4321');
+    await app.until(async () => (await cards())[0] === 'Step 4321', 'one of them is found');
+  });
+
+  it('left the page without an error, and the machine without a request', () => {
+    expect(app.faults).toEqual([]);
+  });
+});
