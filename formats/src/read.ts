@@ -52,7 +52,13 @@ export async function readMotionFile(
         throw unreadable(bytes);
     }
   } catch (error) {
-    throw error instanceof InputError ? error.at({ file }) : error;
+    if (!(error instanceof InputError)) throw error;
+    const { code, message, place, hint, cause } = error;
+    throw new InputError(code, message, {
+      place: { file, ...place },
+      hint: hint || 'The file is damaged: export it, or copy it, again.',
+      cause,
+    });
   }
 }
 

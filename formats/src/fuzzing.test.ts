@@ -1,0 +1,34 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { mutate, mutations, readDamaged } from './fuzzing';
+
+const read = (path: string): Uint8Array => new Uint8Array(readFileSync(new URL(path, import.meta.url)));
+const bvh = new TextDecoder().decode(read('../../demo/made/Set%20down.bvh'));
+/** Real files, short ones: what is damaged is the structure, not the length. */
+const FILES: readonly (readonly [name: string, bytes: Uint8Array, runs: number])[] = [
+  [
+    'short.bvh',
+    new TextEncoder().encode(bvh.replace('Frames: 151', 'Frames: 4').split('\n').slice(0, -147).join('\n')),
+    1200,
+  ],
+  ['skin.gltf', read('../fixtures/khronos-simple-skin.gltf'), 600],
+  ['walk.glb', read('../../demo/made/visitor-walk.glb'), 300],
+];
+
+describe('damaged files', () => {
+  it.each(FILES)('%s is read or refused, whatever happened to it', async (name, bytes, numRuns) => {
+    expect(await readDamaged(bytes, name)).toBe(true);
+    const seen = { read: 0, refused: 0 };
+    await fc.assert(
+      fc.asyncProperty(mutations(), async (changes) => {
+        if (await readDamaged(mutate(bytes, changes), name)) seen.read++;
+        else seen.refused++;
+      }),
+      { numRuns },
+    );
+    // Both happen, or nothing was tried.
+    expect(seen.refused).toBeGreaterThan(numRuns / 10);
+    expect(seen.read).toBeGreaterThan(0);
+  });
+});
