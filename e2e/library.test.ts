@@ -117,6 +117,47 @@ describe('the library', () => {
     await app.press('button', 'figures');
   });
 
+  it('shows a clip from every side, with its facts, its steps and its loops', async () => {
+    await app.press('link', 'Walk start');
+    await app.find('button', 'Find loops');
+    const facts = await app.page.$eval('aside[aria-label=Facts]', (e) => e.textContent ?? '');
+    expect(facts).toMatch(/84 at 30 a second/);
+    expect(facts).toMatch(/stride speed/);
+    await app.page.waitForSelector('.recharts-line-curve');
+    expect((await app.page.$$('.recharts-line-curve')).length).toBe(4);
+    for (const side of ['Front', 'Side', 'Above']) await app.press('button', side);
+    await app.press('button', 'Play');
+    const frame = (): Promise<string> =>
+      app.page.$eval('[data-testid=clip-frame]', (e) => e.textContent ?? '');
+    await app.until(async () => /^[1-9]\d* of 84/.test(await frame()), 'it plays');
+    await app.press('button', 'Pause');
+    await app.press('button', 'Find loops');
+    await (await app.page.waitForSelector('[aria-label=Loops] button'))!.click();
+    await app.until(async () => !/of 84/.test(await frame()), 'the loop plays over and over');
+  });
+
+  it('makes a clip of its own from a part, mirrored', async () => {
+    await app.press('checkbox', 'left and right swapped');
+    const name = await app.find('textbox', 'Name of the new clip');
+    await name.click({ count: 3 });
+    await name.type('Two steps, mirrored');
+    await app.press('button', 'Make this clip');
+    await app.page.waitForSelector('h1 ::-p-text(Two steps, mirrored)', { timeout: 60_000 });
+    const facts = await app.page.$eval('aside[aria-label=Facts]', (e) => e.textContent ?? '');
+    expect(facts).not.toMatch(/84 at 30/);
+    await app.press('link', 'All clips');
+    await search('two steps');
+    await app.until(async () => (await cards())[0] === 'Two steps, mirrored', 'it is in the library');
+    await search('');
+  });
+
+  it('says so where there is no such clip', async () => {
+    await app.open('/library/clip/nothing%230');
+    await app.page.waitForSelector('[role=alert] ::-p-text(There is no such clip in this browser)');
+    await app.press('link', 'All clips');
+    await app.page.waitForSelector('[data-clip-card="Walk"]');
+  });
+
   it('shows five thousand clips by drawing those in sight', async () => {
     await app.page.evaluate(
       () =>
@@ -144,7 +185,7 @@ describe('the library', () => {
         }),
     );
     await app.page.reload();
-    await app.page.waitForSelector('::-p-text(5021 clips)', { timeout: 60_000 });
+    await app.page.waitForSelector('::-p-text(5022 clips)', { timeout: 60_000 });
     expect((await cards()).length).toBeLessThan(80);
     const bottom = (): Promise<void> =>
       app.page.$eval('[data-clip-scroller]', (e) => e.scrollTo(0, e.scrollHeight));

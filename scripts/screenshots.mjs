@@ -1,5 +1,7 @@
 // Takes the pictures of docs/screenshots from the demonstration: `node scripts/screenshots.mjs` after a build.
 import { spawn } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { launch } from 'puppeteer-core';
 import { CHROMIUM, CHROMIUM_FLAGS } from './chromium.mjs';
@@ -28,6 +30,30 @@ const take = async (name) => {
   await page.screenshot({ path: join(folder, `${name}.png`) });
   console.log(name);
 };
+/** Files as they come in: one that floats and jumps, one at another rate, one that is cut short, a picture. */
+const oddFiles = async () => {
+  const place = mkdtempSync(join(tmpdir(), 'warper-'));
+  const write = (name, content) => {
+    writeFileSync(join(place, name), content);
+    return join(place, name);
+  };
+  const bvh = readFileSync(join(root, 'demo/made/Set down.bvh'), 'utf8');
+  const lines = bvh.split('\n');
+  const first = lines.findIndex((line) => line.startsWith('Frame Time')) + 1;
+  const odd = lines.map((line, i) => {
+    const values = line.trim().split(/\s+/).map(Number);
+    if (i < first || values.length < 6) return line;
+    values[1] += 0.06;
+    if (i > first + 60) values[2] += 0.4;
+    return values.join(' ');
+  });
+  return [
+    write('Set down.bvh', odd.join('\n')),
+    write('lantern slow.bvh', bvh.replace(/Frame Time: [\d.]+/, 'Frame Time: 0.0416667')),
+    write('torn.bvh', bvh.slice(0, 500)),
+    write('gallery wall.png', Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10)),
+  ];
+};
 const frame = async (number) => {
   const ruler = await (await page.$('[data-ruler]')).boundingBox();
   await page.mouse.click(ruler.x + number * 1.25, ruler.y + 8);
@@ -41,6 +67,22 @@ await page.goto(origin);
 await page.waitForSelector('::-p-aria([name="The Lamp Round"][role="link"])', { timeout: 60_000 });
 await settle(2500);
 await take('scenes');
+
+await page.goto(`${origin}/library`);
+await page.waitForSelector('[data-clip-card="Dog trot"], [data-clip-card="Turn right 180"]');
+await take('library');
+await (await page.$('input[aria-label="Files to import"]')).uploadFile(...(await oddFiles()));
+await page.waitForSelector('[role=dialog] ::-p-text(What was found)', { timeout: 60_000 });
+await take('import');
+await (await page.$('::-p-aria([name="Keep nothing"][role="button"])')).click();
+await (await page.$('::-p-aria([name="Walk drifting"][role="link"])')).click();
+await (await page.waitForSelector('::-p-aria([name="Find loops"][role="button"])')).click();
+await (await page.waitForSelector('[aria-label=Loops] button')).click();
+await settle();
+await (await page.$('::-p-aria([name="Play"][role="button"])')).click();
+await settle();
+await (await page.$('::-p-aria([name="Pause"][role="button"])')).click();
+await take('clip');
 
 await page.goto(`${origin}/scene/lamp-round`);
 await page.waitForSelector('[data-segment]', { timeout: 60_000 });

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { Suspense, lazy, useEffect } from 'react';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Link, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
@@ -10,6 +10,9 @@ import type { AppStore } from './store/store';
 import { useAppSelector } from './store/store';
 import { Workbench } from './workbench/Workbench';
 
+/** Loaded when it is first opened: its charts are as large as the rest. */
+const ClipPage = lazy(() => import('./library/clip/ClipPage'));
+
 /** The application: its pages and what they share. */
 export function App({ store }: { store: AppStore }) {
   return (
@@ -19,6 +22,14 @@ export function App({ store }: { store: AppStore }) {
         <Routes>
           <Route path="/" element={<ScenesPage />} />
           <Route path="/library" element={<LibraryPage />} />
+          <Route
+            path="/library/clip/:id"
+            element={
+              <Suspense fallback={null}>
+                <ClipPage />
+              </Suspense>
+            }
+          />
           <Route path="/scene/:id" element={<Workbench />} />
           <Route path="/scene/:id/bake" element={<BakePage />} />
           <Route path="*" element={<Nowhere />} />

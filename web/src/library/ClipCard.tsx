@@ -1,9 +1,11 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { describeFacts } from '../parts/describeFacts';
 import { MovingFigure, StepRows } from '../parts/Figures';
 import { seconds } from '../parts/time';
 import type { StoredClip } from '../storage/db';
 import { usePreview } from '../storage/previews';
+import { clipPath } from './clipPath';
 
 interface Props {
   readonly clip: StoredClip;
@@ -29,7 +31,9 @@ export function ClipCard({ clip, chosen, width, onChoose }: Props) {
       onPointerLeave={() => setLively(false)}
     >
       <span className="flex items-baseline justify-between gap-2">
-        <span className="truncate font-semibold">{clip.name}</span>
+        <Link to={clipPath(clip.id)} className="truncate font-semibold hover:underline">
+          {clip.name}
+        </Link>
         <input
           type="checkbox"
           className="size-3.5 shrink-0 accent-ink"

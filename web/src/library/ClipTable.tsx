@@ -1,7 +1,9 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
+import { Link } from 'react-router';
 import type { StoredClip } from '../storage/db';
 import type { Chosen } from './chosen';
+import { clipPath } from './clipPath';
 
 interface Props {
   readonly clips: readonly StoredClip[];
@@ -148,7 +150,13 @@ export function ClipTable({ clips, chosen }: Props) {
                 </span>
                 {COLUMNS.map(({ title, right, show }) => (
                   <span key={title} role="cell" className={`truncate ${right ? 'text-right' : ''}`}>
-                    {show(clip)}
+                    {title === 'name' ? (
+                      <Link to={clipPath(clip.id)} className="hover:underline">
+                        {clip.name}
+                      </Link>
+                    ) : (
+                      show(clip)
+                    )}
                   </span>
                 ))}
               </div>

@@ -10,11 +10,16 @@ import type { Figure } from './meshFigure';
 import { meshFigure } from './meshFigure';
 import { hueColour } from './colours';
 
-/** One character at the shown frame. */
+/** One character at the frame of the playhead. */
 export function CharacterFigure({ plan }: { plan: CharacterPlan }) {
+  const store = useStore<RootState>();
+  return <PosedFigure plan={plan} frameNow={() => shownFrame(store.getState())} />;
+}
+
+/** One character at whatever frame is asked for when it is drawn. */
+export function PosedFigure({ plan, frameNow }: { plan: CharacterPlan; frameNow: () => number }) {
   const [figure, setFigure] = useState<Figure | null>(null);
   const invalidate = useThree((s) => s.invalidate);
-  const store = useStore<RootState>();
   const pose = useRef(makePose(plan.skeleton));
   const { body, hue } = plan.character;
 
@@ -40,7 +45,7 @@ export function CharacterFigure({ plan }: { plan: CharacterPlan }) {
 
   useFrame(() => {
     if (!figure) return;
-    evaluate(plan, shownFrame(store.getState()), pose.current);
+    evaluate(plan, frameNow(), pose.current);
     figure.pose(pose.current);
   });
   return figure ? <primitive object={figure.object} /> : null;

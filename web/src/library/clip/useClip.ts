@@ -1,0 +1,61 @@
+import type { Clip } from '@warper/core';
+import { InputError, sameSkeleton } from '@warper/core';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useEffect, useState } from 'react';
+import { describeError } from '../../motion/importFiles';
+import { library, openSources } from '../../motion/pageLibrary';
+import type { StoredClip } from '../../storage/db';
+import { db } from '../../storage/db';
+
+/** A clip that is opened, and the body that it is shown on. */
+export type OpenClip =
+  | { readonly state: 'opening' }
+  | { readonly state: 'failed'; readonly message: string; readonly hint: string }
+  | { readonly state: 'open'; readonly stored: StoredClip; readonly clip: Clip; readonly body: string };
+
+interface Opened {
+  readonly id: string;
+  readonly result: OpenClip;
+}
+
+/** Opens a clip of this browser with a body to show it on: a skinned one of the same skeleton, else its own bones. */
+export function useClip(id: string): OpenClip {
+  // Null once it is known that there is none.
+  const stored = useLiveQuery(() => db.clips.get(id).then((c) => c ?? null), [id]);
+  const [opened, setOpened] = useState<Opened | null>(null);
+  const source = stored?.source;
+  useEffect(() => {
+    if (!source) return;
+    let gone = false;
+    open(id, source).then(
+      (found) => !gone && setOpened({ id, result: found as OpenClip }),
+      (error) => !gone && setOpened({ id, result: { state: 'failed', ...describeError(error) } }),
+    );
+    return () => {
+      gone = true;
+    };
+  }, [id, source]);
+  if (stored === null)
+    return {
+      state: 'failed',
+      message: 'There is no such clip in this browser.',
+      hint: 'It may have been removed.',
+    };
+  if (!stored || opened?.id !== id) return { state: 'opening' };
+  return opened.result.state === 'open' ? { ...opened.result, stored } : opened.result;
+}
+
+async function open(
+  id: string,
+  source: string,
+): Promise<Omit<Extract<OpenClip, { state: 'open' }>, 'stored'>> {
+  await openSources([source]);
+  const clip = library.clip(id);
+  if (!clip) throw new InputError('missing-clip', 'The file of this clip no longer has it.');
+  for (const body of await db.bodies.filter((b) => b.skinned).toArray()) {
+    await openSources([body.source]);
+    const skeleton = library.body(body.id);
+    if (skeleton && sameSkeleton(skeleton, clip.skeleton)) return { state: 'open', clip, body: body.id };
+  }
+  return { state: 'open', clip, body: library.bodyOfClip(clip).id };
+}
