@@ -343,7 +343,9 @@ describe('damaged files', () => {
       (await error(Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0))).message,
     ).toMatch(/picture/);
     expect((await error(new Uint8Array(0))).message).toMatch(/empty/);
-    expect((await error(new TextEncoder().encode('once upon a time'))).message).toMatch(/says nothing of a motion/);
+    expect((await error(new TextEncoder().encode('once upon a time'))).message).toMatch(
+      /says nothing of a motion/,
+    );
   });
 
   it('a GLB cut at any byte or damaged anywhere gives an error or a clip, never anything else', async () => {

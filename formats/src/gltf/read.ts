@@ -73,6 +73,7 @@ function readTake(
   const keys = collectKeys(animation, found.nodes, name, remarks);
   const used = [...keys.rotation, ...keys.translation].filter((k) => k !== null);
   if (used.length === 0) return null;
+  for (const { times } of used) requireInOrder(times, name);
   const begin = Math.min(...used.map((k) => k.times[0]!));
   const end = Math.max(...used.map((k) => k.times.at(-1)!));
   const times = [...new Set(used.flatMap((k) => [...k.times]))].map((t) => t - begin);
@@ -97,6 +98,15 @@ function readTake(
       ...sampleTake(keys, found, begin, rate, frames),
     }),
   );
+}
+
+/** glTF 2.0.1, section 3.11: the times of a sampler's keys are strictly increasing; equal ones do no harm. */
+function requireInOrder(times: Float64Array, name: string): void {
+  const bad = times.findIndex((t, i) => !Number.isFinite(t) || (i > 0 && t < times[i - 1]!));
+  if (bad < 0) return;
+  throw new InputError('gltf', `${name}: the times of its keys are not in order at key ${bad}.`, {
+    hint: 'The file is damaged: export it again.',
+  });
 }
 
 function collectKeys(
