@@ -1,11 +1,11 @@
 import type { ClipFilter } from '@warper/formats';
 import { CLIP_FILTERS } from '@warper/formats';
-import { Upload } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { ensureDemonstration } from '../motion/demonstration';
 import { describeError } from '../motion/importFiles';
 import { Button } from '../parts/controls';
+import { ImportButton } from '../parts/ImportButton';
 import { ImportSheet } from '../parts/ImportSheet';
 import { PageHeader } from '../parts/PageHeader';
 import { useImport } from '../parts/useImport';
@@ -26,7 +26,6 @@ export function LibraryPage() {
   const clips = useClips(wanted);
   const chosen = useChosen();
   const importing = useImport();
-  const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
     ensureDemonstration().catch((error) => toast.error(describeError(error).message));
   }, []);
@@ -35,20 +34,7 @@ export function LibraryPage() {
   return (
     <div className="flex h-full flex-col" {...importing.dropZone}>
       <PageHeader>
-        <Button onClick={() => input.current?.click()}>
-          <Upload size={14} aria-hidden /> Import
-        </Button>
-        <input
-          ref={input}
-          type="file"
-          multiple
-          hidden
-          aria-label="Files to import"
-          onChange={(e) => {
-            importing.take([...(e.currentTarget.files ?? [])]);
-            e.currentTarget.value = '';
-          }}
-        />
+        <ImportButton label="Import" fieldLabel="Files to import" onFiles={importing.take} />
       </PageHeader>
       <div className="flex min-h-0 flex-1">
         <SideColumn clips={clips?.all ?? []} wanted={wanted} change={change} chosen={picked} />

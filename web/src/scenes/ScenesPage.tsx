@@ -1,8 +1,8 @@
 import type { Scene } from '@warper/core';
 import { framesPerSecond } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { Plus, Upload } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { Plus } from 'lucide-react';
+import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { sourcesOfScene } from '@warper/formats';
@@ -11,6 +11,7 @@ import { describeError } from '../motion/importFiles';
 import { openSources } from '../motion/pageLibrary';
 import { Button } from '../parts/controls';
 import { download, fileName } from '../parts/download';
+import { ImportButton } from '../parts/ImportButton';
 import { PageHeader } from '../parts/PageHeader';
 import { ImportSheet } from '../parts/ImportSheet';
 import { useImport } from '../parts/useImport';
@@ -25,7 +26,6 @@ import { ScenePicture } from './ScenePicture';
 export function ScenesPage() {
   const scenes = useLiveQuery(() => db.scenes.orderBy('updatedAt').reverse().toArray(), []);
   const navigate = useNavigate();
-  const input = useRef<HTMLInputElement>(null);
   const importing = useImport();
   useEffect(() => {
     ensureDemonstration().catch((error) => {
@@ -37,19 +37,11 @@ export function ScenesPage() {
   return (
     <div className="flex h-full flex-col" {...importing.dropZone}>
       <PageHeader>
-        <Button onClick={() => input.current?.click()}>
-          <Upload size={14} aria-hidden /> Open a scene file
-        </Button>
-        <input
-          ref={input}
-          hidden
-          type="file"
+        <ImportButton
+          label="Open a scene file"
+          fieldLabel="Scene file"
           accept=".warper"
-          aria-label="Scene file"
-          onChange={(e) => {
-            importing.take([...(e.currentTarget.files ?? [])]);
-            e.currentTarget.value = '';
-          }}
+          onFiles={importing.take}
         />
         <Button look="primary" onClick={create}>
           <Plus size={15} aria-hidden /> New scene

@@ -1,11 +1,11 @@
-import type { Clip, LoopCandidate } from '@warper/core';
-import { findLoops } from '@warper/core';
+import type { Clip } from '@warper/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { describeError } from '../../motion/importFiles';
 import { Button, Check, Choice, Group } from '../../parts/controls';
 import { GradeMark } from '../../parts/grade';
+import { LoopFinder } from '../../parts/LoopFinder';
 import { NumberField } from '../../parts/NumberField';
 import { seconds } from '../../parts/time';
 import type { StoredClip } from '../../storage/db';
@@ -136,40 +136,15 @@ function Facts({ stored, clip }: { stored: StoredClip; clip: Clip }) {
   );
 }
 
-/** Gap by motion up to which a loop is good, or worth a try. */
-const QUALITY = { good: 0.15, watch: 0.3 };
-
 function Loops({ clip, variant, change }: Pick<Props, 'clip' | 'variant' | 'change'>) {
-  const [found, setFound] = useState<readonly LoopCandidate[] | null>(null);
   if (clip.frames < 4) return null;
   return (
     <Group title="Parts that repeat">
-      {!found && (
-        <div>
-          <Button onClick={() => setFound(findLoops(clip, 5))}>Find loops</Button>
-        </div>
-      )}
-      {found?.length === 0 && <p className="text-soft">No part of this clip meets itself.</p>}
-      <ul aria-label="Loops">
-        {found?.map((l) => (
-          <li key={`${l.in}-${l.out}`}>
-            <button
-              type="button"
-              aria-pressed={variant.loop && variant.in === l.in && variant.out === l.out}
-              className="flex w-full items-baseline justify-between gap-2 rounded px-1 py-0.5 text-left hover:bg-paper aria-pressed:ring-1 aria-pressed:ring-ink"
-              onClick={() => change({ in: l.in, out: l.out, loop: true })}
-            >
-              <span>
-                {l.in} to {l.out}
-                <span className="text-soft">, every {l.period}</span>
-              </span>
-              <GradeMark
-                grade={l.quality < QUALITY.good ? 'good' : l.quality < QUALITY.watch ? 'watch' : 'bad'}
-              />
-            </button>
-          </li>
-        ))}
-      </ul>
+      <LoopFinder
+        clip={clip}
+        isChosen={(l) => variant.loop && variant.in === l.in && variant.out === l.out}
+        onChoose={(l) => change({ in: l.in, out: l.out, loop: true })}
+      />
     </Group>
   );
 }

@@ -6,7 +6,7 @@ import { seconds } from '../../parts/time';
 import { commit, freshId } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch } from '../../store/store';
-import { LoopFinder } from './LoopFinder';
+import { LoopFinder } from '../../parts/LoopFinder';
 import { StepsGroup } from './StepsGroup';
 import { TimeGroup } from './TimeGroup';
 import { TravelGroup } from './TravelGroup';
@@ -88,7 +88,11 @@ export function SegmentCard({ segment, character, index, rate }: Props) {
           least={0.05}
           onChange={(repeat) => change({ repeat, loop: segment.loop || repeat !== 1 })}
         />
-        <LoopFinder key={segment.clip} clip={plan.clip} change={change} />
+        <LoopFinder
+          key={segment.clip}
+          clip={plan.clip}
+          onChoose={(l) => change({ in: l.in, out: l.out, loop: true, length: null })}
+        />
       </Group>
       <TimeGroup segment={segment} plan={plan} framesPerSecond={fps} change={change} />
       <TravelGroup segment={segment} plan={plan} character={character} change={change} />

@@ -2,11 +2,12 @@ import { useDrag } from '@use-gesture/react';
 import type { Scene } from '@warper/core';
 import { bodyLane, parseRate, segmentTiming } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { Plus, Upload } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Button } from '../../parts/controls';
 import { describeFacts } from '../../parts/describeFacts';
 import { StripDrawing } from '../../parts/Figures';
+import { ImportButton } from '../../parts/ImportButton';
 import { seconds } from '../../parts/time';
 import { library, openSources } from '../../motion/pageLibrary';
 import type { StoredClip } from '../../storage/db';
@@ -23,7 +24,6 @@ import { newSegment } from './newSegment';
 export function Drawer({ onImport }: { onImport: (files: readonly File[]) => void }) {
   const [query, setQuery] = useState('');
   const clips = useLiveQuery(() => db.clips.orderBy('order').toArray(), []);
-  const input = useRef<HTMLInputElement>(null);
   const words = query.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = clips?.filter((c) =>
     words.every((w) => `${c.name} ${describeFacts(c.facts)}`.toLowerCase().includes(w)),
@@ -45,20 +45,7 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
               <Plus size={14} aria-hidden /> Character
             </Button>
           </AddCharacter>
-          <Button className="px-2!" onClick={() => input.current?.click()}>
-            <Upload size={14} aria-hidden /> Import
-          </Button>
-          <input
-            ref={input}
-            type="file"
-            multiple
-            hidden
-            aria-label="Files to import"
-            onChange={(e) => {
-              onImport([...(e.currentTarget.files ?? [])]);
-              e.currentTarget.value = '';
-            }}
-          />
+          <ImportButton label="Import" fieldLabel="Files to import" className="px-2!" onFiles={onImport} />
         </div>
       </div>
       <ul className="min-h-0 flex-1 overflow-y-auto px-3.5" aria-label="Clips">

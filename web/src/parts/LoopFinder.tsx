@@ -1,19 +1,27 @@
-import type { Clip, LoopCandidate, SegmentValues } from '@warper/core';
+import type { Clip, LoopCandidate } from '@warper/core';
 import { findLoops } from '@warper/core';
 import { useState } from 'react';
-import { Button } from '../../parts/controls';
-import { GradeMark } from '../../parts/grade';
+import { Button } from './controls';
+import { GradeMark } from './grade';
 
 /** Gap by motion up to which a loop is good, or worth a try. */
 const QUALITY = { good: 0.15, watch: 0.3 };
+const SHOWN = 5;
 
-/** The parts of a clip that repeat best; choosing one trims the segment to it. */
-export function LoopFinder({ clip, change }: { clip: Clip; change: (values: SegmentValues) => void }) {
+interface Props {
+  readonly clip: Clip;
+  readonly onChoose: (loop: LoopCandidate) => void;
+  /** Whether a part is the one in use. */
+  readonly isChosen?: (loop: LoopCandidate) => boolean;
+}
+
+/** The parts of a clip that repeat best, best first. */
+export function LoopFinder({ clip, onChoose, isChosen }: Props) {
   const [found, setFound] = useState<readonly LoopCandidate[] | null>(null);
   if (!found) {
     return (
       <div>
-        <Button onClick={() => setFound(findLoops(clip, 4))}>Find loops</Button>
+        <Button onClick={() => setFound(findLoops(clip, SHOWN))}>Find loops</Button>
       </div>
     );
   }
@@ -24,8 +32,9 @@ export function LoopFinder({ clip, change }: { clip: Clip; change: (values: Segm
         <li key={`${l.in}-${l.out}`}>
           <button
             type="button"
-            className="flex w-full items-baseline justify-between gap-2 rounded py-0.5 text-left hover:bg-paper"
-            onClick={() => change({ in: l.in, out: l.out, loop: true, length: null })}
+            aria-pressed={isChosen?.(l)}
+            className="flex w-full items-baseline justify-between gap-2 rounded px-1 py-0.5 text-left hover:bg-paper aria-pressed:ring-1 aria-pressed:ring-ink"
+            onClick={() => onChoose(l)}
           >
             <span>
               {l.in} to {l.out}
