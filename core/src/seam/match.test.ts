@@ -32,7 +32,8 @@ const IN = 17;
 
 describe('the map of distances', () => {
   it('is the naive formula within a micrometre, at the ends too', () => {
-    const place = fc.double({ min: -3, max: 3, noNaN: true });
+    // Whole millimetres: clouds whose spread is next to nothing have no direction for the one, and any for the other.
+    const place = fc.integer({ min: -3000, max: 3000 }).map((n) => n / 1000);
     fc.assert(
       fc.property(
         fc.array(place, { minLength: 30 * 3 * 3, maxLength: 30 * 3 * 3 }),

@@ -1,6 +1,6 @@
 import { InputError } from '@warper/core';
 import type { Remote } from 'comlink';
-import { proxy, wrap } from 'comlink';
+import { proxy, transfer, wrap } from 'comlink';
 import type { SeamMatch } from './matchSeam';
 import type { Answer, BakeRequest, BakeResult, MatchRequest, MotionWorker, ReadResult } from './protocol';
 
@@ -60,10 +60,17 @@ function unwrap<T>(answer: Answer<T>): T {
   throw new InputError(code, message, { place, hint });
 }
 
+/** Bytes on their way to a worker without being copied; a part of a larger buffer is taken out of it first. */
+function handOver(bytes: Uint8Array): Uint8Array {
+  const own = bytes.byteLength === bytes.buffer.byteLength ? bytes : bytes.slice();
+  return transfer(own, [own.buffer as ArrayBuffer]);
+}
+
 /**
  * Reads and measures a file in a worker; several are read side by side. Aborting the signal ends the worker at once, since
  * a file is read in one go, and gives the code `cancelled`.
  *
+ * @param bytes handed over to the worker: the result holds them again
  * @param began called once a worker is free and has the file
  */
 export async function readInWorker(
@@ -83,7 +90,7 @@ export async function readInWorker(
   });
   cancelled.catch(() => undefined);
   try {
-    const answer = reader.remote.read(bytes, file, scale, beside) as Promise<Answer<ReadResult>>;
+    const answer = reader.remote.read(handOver(bytes), file, scale, beside) as Promise<Answer<ReadResult>>;
     const result = await Promise.race([answer, reader.crash, cancelled]);
     giveReader(reader);
     return unwrap(result);

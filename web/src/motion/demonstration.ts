@@ -25,8 +25,9 @@ async function prepare(): Promise<void> {
   const bytes = new Map<string, Uint8Array>();
   for (const name of motion) {
     const content = new Uint8Array(await (await fetchFile(name)).arrayBuffer());
-    bytes.set(name, content);
-    await keepRead(await readInWorker(content, name));
+    const read = await readInWorker(content, name);
+    bytes.set(name, read.file.bytes);
+    await keepRead(read);
   }
   const sheet = parseCueSheet(await (await fetchFile(SHEET)).json());
   const { scene } = await assembleCues(sheet, (path) => Promise.resolve(bytes.get(path)!), library);

@@ -10,7 +10,7 @@ import {
   writeGlb,
 } from '@warper/formats';
 import { expose, transfer } from 'comlink';
-import { db } from '../storage/db';
+import { bytesOf, db } from '../storage/db';
 import type { SeamMatch } from './matchSeam';
 import { matchSeam } from './matchSeam';
 import type { Answer, BakeRequest, BakeResult, MatchRequest, MotionWorker, ReadResult } from './protocol';
@@ -109,7 +109,7 @@ async function finish<T>(
 async function planOf(scene: Scene): Promise<Plan> {
   for (const source of sourcesOfScene(scene)) {
     const stored = await db.files.get(source);
-    if (stored) await library.add(stored.bytes, stored.file, stored.scale);
+    if (stored) await library.add(await bytesOf(stored), stored.file, stored.scale);
   }
   return compile(scene, library);
 }

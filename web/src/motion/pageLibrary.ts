@@ -1,6 +1,6 @@
 import { InputError } from '@warper/core';
 import { MotionLibrary } from '@warper/formats';
-import { db } from '../storage/db';
+import { bytesOf, db, storedBytes } from '../storage/db';
 import { readInWorker } from './client';
 import type { ReadResult } from './protocol';
 
@@ -31,8 +31,8 @@ async function load(id: string): Promise<void> {
       hint: 'Import the file again, or open the scene file that holds it.',
     });
   }
-  const { imported } = await readInWorker(stored.bytes, stored.file, stored.scale);
-  library.keep({ file: stored.file, bytes: stored.bytes, scale: stored.scale, imported });
+  const { imported, file } = await readInWorker(await bytesOf(stored), stored.file, stored.scale);
+  library.keep({ file: file.file, bytes: file.bytes, scale: file.scale, imported });
 }
 
 /** Keeps files that were read: their bytes, facts and figures, and the motion in this page. All of it or nothing is stored. */
@@ -40,7 +40,7 @@ export async function keepRead(...results: readonly ReadResult[]): Promise<void>
   const tables = [db.files, db.clips, db.bodies, db.previews];
   await db.transaction('rw', tables, async () => {
     for (const { file, clips, bodies, previews } of results) {
-      await db.files.put(file);
+      await db.files.put({ ...file, bytes: storedBytes(file.bytes) });
       await db.clips.bulkPut([...clips]);
       await db.bodies.bulkPut([...bodies]);
       await db.previews.bulkPut(previews.filter((p) => clips.some((c) => c.id === p.id)));

@@ -6,7 +6,7 @@ import type { StoredBody, StoredClip, StoredFile, StoredPreview } from '../stora
 /** A file that was read and measured; `stored` is what the library keeps of it. */
 export interface ReadResult {
   readonly imported: Imported;
-  readonly file: StoredFile;
+  readonly file: StoredFile & { readonly bytes: Uint8Array };
   readonly clips: readonly StoredClip[];
   readonly previews: readonly StoredPreview[];
   readonly bodies: readonly StoredBody[];

@@ -24,9 +24,21 @@ export interface StoredFile {
   readonly id: string;
   readonly file: string;
   readonly scale?: number;
-  readonly bytes: Uint8Array;
+  /** Large files are kept as a blob, which is stored without being copied piece by piece first. */
+  readonly bytes: Uint8Array | Blob;
   readonly addedAt: number;
 }
+
+/** Bytes above which a file is kept as a blob: the page would stand still while it is copied. */
+const LARGE = 4_000_000;
+
+/** How a file's bytes are kept. */
+export const storedBytes = (bytes: Uint8Array): Uint8Array | Blob =>
+  bytes.length > LARGE ? new Blob([bytes as Uint8Array<ArrayBuffer>]) : bytes;
+
+/** The bytes of a kept file. */
+export const bytesOf = async ({ bytes }: Pick<StoredFile, 'bytes'>): Promise<Uint8Array> =>
+  bytes instanceof Uint8Array ? bytes : new Uint8Array(await bytes.arrayBuffer());
 
 /** What is known of a clip without reading its file. */
 export interface StoredClip {
