@@ -1,5 +1,6 @@
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
+import { createRequire } from 'node:module';
 import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -11,6 +12,8 @@ const root = new URL('../', import.meta.url).pathname;
 
 /** Files of the demonstration. */
 export const made = (name: string): string => join(root, 'demo/made', name);
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
 /** The served application in a browser, with a folder for what it downloads. */
 export class Application {
@@ -70,6 +73,24 @@ export class Application {
     await this.page.goto(this.origin + path);
   }
 
+  /** What axe finds serious or critical on the page as it is. */
+  async barriers(): Promise<string[]> {
+    await this.page.evaluate(axe);
+    return this.page.evaluate(async () => {
+      const run = (
+        window as unknown as {
+          axe: {
+            run(): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>;
+          };
+        }
+      ).axe.run;
+      const { violations } = await run();
+      return violations
+        .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+        .map((v) => `${v.id}: ${v.nodes[0]!.html.slice(0, 160)}`);
+    });
+  }
+
   /** An element by its role and name, as a screen reader finds it. */
   async find(role: string, name: string): Promise<ElementHandle<Element>> {
     const handle = await this.page.waitForSelector(`::-p-aria([name="${name}"][role="${role}"])`, {
@@ -101,9 +122,29 @@ export class Application {
     return this.page.$$eval('[data-seam]', (all) => all.map((e) => e.getAttribute('aria-label') ?? ''));
   }
 
-  /** Names of the clips in the drawer. */
+  /** Names of the clips that the browser keeps, in their order. */
   clips(): Promise<string[]> {
-    return this.page.$$eval('[data-clip]', (all) => all.map((e) => (e as HTMLElement).dataset.clip ?? ''));
+    return this.page.evaluate(
+      () =>
+        new Promise<string[]>((resolve) => {
+          const open = indexedDB.open('warper');
+          open.onsuccess = () => {
+            const clips = open.result.transaction('clips').objectStore('clips').index('order').getAll();
+            clips.onsuccess = () => {
+              open.result.close();
+              resolve((clips.result as { name: string }[]).map((c) => c.name));
+            };
+          };
+        }),
+    );
+  }
+
+  /** Brings a clip of the drawer into sight by looking for it. */
+  async lookFor(name: string): Promise<ElementHandle<Element>> {
+    const field = (await this.page.waitForSelector('aside[aria-label=Library] input[type=search]'))!;
+    await field.click({ count: 3 });
+    await field.type(name);
+    return (await this.page.waitForSelector(`[data-clip="${name}"]`, { timeout: 60_000 }))!;
   }
 
   /** Waits until a condition on the page's text or elements holds. */
@@ -127,9 +168,9 @@ export class Application {
 
   /** Drags a clip of the drawer to a frame of the first lane. */
   async dropClip(name: string, frame: number): Promise<void> {
-    const clip = await this.page.waitForSelector(`[data-clip="${name}"]`, { timeout: 60_000 });
-    await clip!.scrollIntoView();
-    const from = (await clip!.boundingBox())!;
+    const clip = await this.lookFor(name);
+    await clip.scrollIntoView();
+    const from = (await clip.boundingBox())!;
     const lane = (await (await this.page.waitForSelector('[data-lane]'))!.boundingBox())!;
     const before = (await this.segments()).length;
     await this.drag({ x: from.x + 40, y: from.y + 12 }, { x: lane.x + frame * 1.25, y: lane.y + 40 });

@@ -1,6 +1,4 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { Application } from './application';
 
 let app: Application;
@@ -11,22 +9,7 @@ afterAll(() => app.stop());
 
 const frame = async (): Promise<number> =>
   Number(/frame (\d+)/.exec(await app.page.$eval('[data-testid=frame]', (e) => e.textContent ?? ''))![1]);
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-/** Serious findings of axe on the page as it is. */
-const findings = async (): Promise<string[]> => {
-  await app.page.evaluate(axe);
-  return app.page.evaluate(async () => {
-    const run = (
-      window as unknown as {
-        axe: { run(): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> };
-      }
-    ).axe.run;
-    const { violations } = await run();
-    return violations
-      .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-      .map((v) => `${v.id}: ${v.nodes[0]!.html.slice(0, 160)}`);
-  });
-};
+const findings = (): Promise<string[]> => app.barriers();
 
 describe('a first visit', () => {
   it('finds the demonstration ready, one click away', async () => {

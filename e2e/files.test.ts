@@ -128,6 +128,8 @@ describe('files that are not as they should be', () => {
     expect(text).toMatch(/a text that says nothing of a motion/);
     expect(text).toMatch(/1 of 1 clip to keep/);
     await app.until(async () => (await app.clips()).includes('Sit'), 'the good clip is in the library');
+    await app.lookFor('Sit');
+    await app.page.evaluate(() => (document.activeElement as HTMLElement).blur());
     await app.page.keyboard.press('Space');
     await app.until(
       async () => /frame [1-9]/.test(await app.page.$eval('[data-testid=frame]', (e) => e.textContent ?? '')),
@@ -158,6 +160,7 @@ describe('what is found is shown before anything is kept', () => {
     expect(text).toMatch(/A sound, kept for later/);
     expect(text).toMatch(/keeper-walk\.glb● The same content is in the library already/);
     expect(await proposed()).toEqual(['Sit 2']);
+    expect(await app.barriers()).toEqual([]);
     expect(await stored()).toEqual(before);
     const name = await app.page.$('[role=dialog] input[aria-label="Name of Sit"]');
     await name!.click({ count: 3 });

@@ -16,7 +16,7 @@ const cards = (): Promise<string[]> =>
 const text = (): Promise<string> => app.page.$eval('main', (e) => e.textContent ?? '');
 const choose = async (name: string): Promise<void> => app.press('checkbox', name);
 const search = async (words: string): Promise<void> => {
-  const field = await app.page.$('main input[type=search]');
+  const field = await app.page.waitForSelector('main input[type=search]');
   await field!.click({ count: 3 });
   await app.page.keyboard.press('Backspace');
   await field!.type(words);
@@ -114,7 +114,9 @@ describe('the library', () => {
     await app.press('button', 'seconds ↑');
     const down = (await column(4)).map(Number);
     expect(down).toEqual([...up].reverse());
+    expect(await app.barriers()).toEqual([]);
     await app.press('button', 'figures');
+    expect(await app.barriers()).toEqual([]);
   });
 
   it('shows a clip from every side, with its facts, its steps and its loops', async () => {
@@ -125,6 +127,7 @@ describe('the library', () => {
     expect(facts).toMatch(/stride speed/);
     await app.page.waitForSelector('.recharts-line-curve');
     expect((await app.page.$$('.recharts-line-curve')).length).toBe(4);
+    expect(await app.barriers()).toEqual([]);
     for (const side of ['Front', 'Side', 'Above']) await app.press('button', side);
     await app.press('button', 'Play');
     const frame = (): Promise<string> =>

@@ -1,7 +1,7 @@
 import { useDrag } from '@use-gesture/react';
 import type { Scene } from '@warper/core';
 import { bodyLane, parseRate, segmentTiming } from '@warper/core';
-import { useLiveQuery } from 'dexie-react-hooks';
+import { useVirtualizer } from '@tanstack/react-virtual';
 import { Plus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Button } from '../../parts/controls';
@@ -11,8 +11,8 @@ import { ImportButton } from '../../parts/ImportButton';
 import { seconds } from '../../parts/time';
 import { library, openSources } from '../../motion/pageLibrary';
 import type { StoredClip } from '../../storage/db';
-import { db } from '../../storage/db';
 import { usePreview } from '../../storage/previews';
+import { useClips } from '../../library/useClips';
 import { commit, preview } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
@@ -20,14 +20,21 @@ import { laneAt } from '../timeline/SegmentBlock';
 import { AddCharacter } from './AddCharacter';
 import { newSegment } from './newSegment';
 
+/** Height of a clip in the list, pixels. */
+const ITEM_HEIGHT = 97;
+
 /** The clips of the library, to be searched and dragged onto a lane. */
 export function Drawer({ onImport }: { onImport: (files: readonly File[]) => void }) {
   const [query, setQuery] = useState('');
-  const clips = useLiveQuery(() => db.clips.orderBy('order').toArray(), []);
-  const words = query.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = clips?.filter((c) =>
-    words.every((w) => `${c.name} ${describeFacts(c.facts)}`.toLowerCase().includes(w)),
-  );
+  const clips = useClips({ words: query, filters: [], tags: [], collection: null });
+  const shown = clips?.found ?? [];
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: shown.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ITEM_HEIGHT,
+    overscan: 4,
+  });
   return (
     <aside aria-label="Library" className="flex h-full min-h-0 flex-col border-r">
       <div className="flex flex-col gap-2 px-3.5 pt-2.5 pb-2">
@@ -48,18 +55,28 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
           <ImportButton label="Import" fieldLabel="Files to import" className="px-2!" onFiles={onImport} />
         </div>
       </div>
-      <ul className="min-h-0 flex-1 overflow-y-auto px-3.5" aria-label="Clips">
-        {shown?.map((clip) => (
-          <ClipItem key={clip.id} clip={clip} />
-        ))}
-        {shown?.length === 0 && (
-          <li className="py-4 text-soft">
-            {words.length > 0
+      <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-3.5">
+        <ul aria-label="Clips" className="relative" style={{ height: rows.getTotalSize() }}>
+          {rows.getVirtualItems().map((row) => (
+            <li
+              key={shown[row.index]!.id}
+              aria-setsize={shown.length}
+              aria-posinset={row.index + 1}
+              className="absolute inset-x-0 border-b"
+              style={{ top: row.start, height: ITEM_HEIGHT }}
+            >
+              <ClipItem clip={shown[row.index]!} />
+            </li>
+          ))}
+        </ul>
+        {clips && shown.length === 0 && (
+          <p className="py-4 text-soft">
+            {clips.all.length > 0
               ? 'No clip has all these words.'
               : 'No clips yet: drop BVH, glTF or GLB files here.'}
-          </li>
+          </p>
         )}
-      </ul>
+      </div>
     </aside>
   );
 }
@@ -108,7 +125,7 @@ function ClipItem({ clip }: { clip: StoredClip }) {
   };
 
   return (
-    <li className="border-b last:border-b-0">
+    <>
       <div
         role="button"
         tabIndex={0}
@@ -150,7 +167,7 @@ function ClipItem({ clip }: { clip: StoredClip }) {
           {clip.name}
         </div>
       )}
-    </li>
+    </>
   );
 }
 
