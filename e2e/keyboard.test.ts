@@ -45,16 +45,26 @@ describe('the job by keyboard only', () => {
     await tabTo(/^Character$/);
     await press('Enter');
     await app.page.waitForSelector('[role=menuitem] ::-p-text(Keeper)');
-    for (let i = 0; i < 10 && !/^Keeper/.test(await focusedName()); i++) await press('ArrowDown');
+    await app.until(async () => /^Dog/.test(await focusedName()), 'the menu has the focus');
+    await app.page.keyboard.type('kee');
+    await app.until(async () => /^Keeper/.test(await focusedName()), 'the Keeper has the focus');
     await press('Enter');
     await app.page.waitForSelector('[data-lane]');
-    for (const clip of [/^clip Walk start$/, /^clip Walk$/, /^clip Walk stop$/]) {
+    for (const clip of ['Walk start', 'Walk', 'Walk stop']) {
       const before = (await app.segments()).length;
       await app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
-      await tabTo(clip);
+      await tabTo(/^Search clips$/);
+      await press('Control', 'a');
+      await app.page.keyboard.type(clip);
+      await app.page.waitForSelector(`[data-index="0"] [data-clip="${clip}"]`);
+      await press('ArrowDown');
+      await app.until(async () => (await focusedName()) === `clip ${clip}`, `${clip} has the focus`);
       await press('Enter');
       await app.until(async () => (await app.segments()).length === before + 1, `${clip} is added`);
     }
+    await press('ArrowDown');
+    await press('End');
+    await app.until(async () => /^clip /.test(await focusedName()), 'the arrows stay within the clips');
     together = await app.segments();
     starts = together.map(startOf);
     // Overlaps of 8 to 24 frames, as unlike as the motions are.
