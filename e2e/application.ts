@@ -139,12 +139,23 @@ export class Application {
     );
   }
 
-  /** Brings a clip of the drawer into sight by looking for it. */
+  /** Brings a clip of the drawer to its top by looking for it, and waits until the list has come to rest. */
   async lookFor(name: string): Promise<ElementHandle<Element>> {
     const field = (await this.page.waitForSelector('aside[aria-label=Library] input[type=search]'))!;
     await field.click({ count: 3 });
     await field.type(name);
-    return (await this.page.waitForSelector(`[data-clip="${name}"]`, { timeout: 60_000 }))!;
+    const first = `[data-index="0"] [data-clip="${name}"]`;
+    const listed = (): Promise<string> =>
+      this.page.$$eval('[data-clip]', (all) => all.map((e) => (e as HTMLElement).dataset.clip).join());
+    let before = '';
+    await this.until(async () => {
+      const now = await listed();
+      const rests = now === before;
+      before = now;
+      await new Promise((resolve) => setTimeout(resolve, 150));
+      return rests && (await this.page.$(first)) !== null;
+    }, `${name} is found`);
+    return (await this.page.$(first))!;
   }
 
   /** Waits until a condition on the page's text or elements holds. */
