@@ -100,8 +100,15 @@ export class Application {
     return handle;
   }
 
+  /** Presses an element; one that was drawn anew in the meantime is found again. */
   async press(role: string, name: string): Promise<void> {
-    await (await this.find(role, name)).click();
+    for (let i = 0; ; i++) {
+      try {
+        return await (await this.find(role, name)).click();
+      } catch (error) {
+        if (i === 5 || !/detached|not clickable/i.test(String(error))) throw error;
+      }
+    }
   }
 
   /** Types a value into a field and leaves it. */

@@ -14,6 +14,9 @@ afterAll(() => app.stop());
 const cards = (): Promise<string[]> =>
   app.page.$$eval('[data-clip-card]', (all) => all.map((e) => (e as HTMLElement).dataset.clipCard!));
 const text = (): Promise<string> => app.page.$eval('main', (e) => e.textContent ?? '');
+/** Waits until no message is left, so that the next Undo is that of the next action. */
+const quiet = (): Promise<void> =>
+  app.until(async () => (await app.page.$('[data-sonner-toast]')) === null, 'no message is left');
 const choose = async (name: string): Promise<void> => app.press('checkbox', name);
 const search = async (words: string): Promise<void> => {
   const field = await app.page.waitForSelector('main input[type=search]');
@@ -59,6 +62,7 @@ describe('the library', () => {
     await choose('Wave');
     await type('tag', 'greeting');
     await app.find('button', 'greeting 1');
+    await quiet();
     await type('new name', 'Wave to the ship');
     await app.until(async () => (await text()).includes('Wave to the ship'), 'it is renamed');
     await app.press('button', 'Undo');
@@ -87,6 +91,7 @@ describe('the library', () => {
   });
 
   it('removes what no scene uses, says where the rest is used, and gives back what was removed', async () => {
+    await quiet();
     await choose('Walk in place');
     await app.press('button', 'Remove');
     await app.until(async () => !(await cards()).includes('Walk in place'), 'it is gone');
