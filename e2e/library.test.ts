@@ -138,7 +138,9 @@ describe('the library', () => {
     const frame = (): Promise<string> =>
       app.page.$eval('[data-testid=clip-frame]', (e) => e.textContent ?? '');
     await app.until(async () => /^[1-9]\d* of 84/.test(await frame()), 'it plays');
-    await app.press('button', 'Pause');
+    await app.page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    await app.page.keyboard.press('Space');
+    await app.find('button', 'Play');
     await app.press('button', 'Find loops');
     await (await app.page.waitForSelector('[aria-label=Loops] button'))!.click();
     await app.until(async () => !/of 84/.test(await frame()), 'the loop plays over and over');

@@ -2,6 +2,7 @@ import type { Clip } from '@warper/core';
 import { compile } from '@warper/core';
 import { Pause, Play } from 'lucide-react';
 import { useMemo, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useParams } from 'react-router';
 import { library } from '../../motion/pageLibrary';
 import { PageHeader } from '../../parts/PageHeader';
@@ -48,6 +49,10 @@ export default function ClipPage() {
   );
 }
 
+/** Space presses a button that has the focus, and nothing else. */
+const pressesItself = (e: KeyboardEvent): boolean =>
+  e.target instanceof HTMLElement && e.target.closest('button, a') !== null;
+
 function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; body: string }) {
   const [variant, setVariant] = useState<Variant>(() => asRecorded(clip));
   const [on, setOn] = useState(false);
@@ -55,6 +60,7 @@ function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; bo
   const plan = useMemo(() => compile(variantScene(clip, body, variant), library), [clip, body, variant]);
   const frames = plan.end;
   const { playing, frame } = usePlaying(frames, clip.rate, on);
+  useHotkeys('space', () => setOn((o) => !o), { preventDefault: true, ignoreEventWhen: pressesItself });
   const steps = useMemo(() => shownSteps(plan.characters[0]!.segments[0]!), [plan]);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px]">
