@@ -25,8 +25,12 @@ export function hannWindow(half: number): Float64Array {
 }
 
 /** Two motions to be compared: frames x joints x 3 places in metres, of the same joints. */
-export interface MatchInput extends Motions {
+export interface MatchInput {
+  readonly outgoing: Float64Array;
   readonly outgoingFrames: number;
+  readonly incoming: Float64Array;
+  readonly incomingFrames: number;
+  readonly joints: number;
   /** Half width, in frames, of the Hann window around each moment; what reaches beyond a motion's ends is left out. */
   readonly half: number;
 }
@@ -79,8 +83,8 @@ class MapRows {
     const height = (mean(outgoing, 1, n * joints) + mean(incoming, 1, m * joints)) / 2;
     this.motions = {
       ...input,
-      outgoing: aboutMiddle(outgoing, n * joints, height),
-      incoming: aboutMiddle(incoming, m * joints, height),
+      outgoing: aboutMiddle(outgoing, n, joints, height),
+      incoming: aboutMiddle(incoming, m, joints, height),
     };
     this.map = new Float32Array(n * m);
     this.window = hannWindow(half);
@@ -203,15 +207,19 @@ function mean(places: Float64Array, k: number, count: number): number {
   return sum / count;
 }
 
-/** A cloud moved so that its middle on the floor is the origin, and lowered by `height`. */
-function aboutMiddle(places: Float64Array, count: number, height: number): Float64Array {
-  const x = mean(places, 0, count);
-  const z = mean(places, 2, count);
-  const out = new Float64Array(count * 3);
-  for (let p = 0; p < count * 3; p += 3) {
-    out[p] = places[p]! - x;
-    out[p + 1] = places[p + 1]! - height;
-    out[p + 2] = places[p + 2]! - z;
+/** A motion moved so that its middle on the floor is the origin, and lowered by `height`; laid out as `Motions` are. */
+function aboutMiddle(places: Float64Array, frames: number, joints: number, height: number): Float64Array {
+  const x = mean(places, 0, frames * joints);
+  const z = mean(places, 2, frames * joints);
+  const out = new Float64Array(places.length);
+  for (let f = 0; f < frames; f++) {
+    const o = f * joints * 3;
+    for (let j = 0; j < joints; j++) {
+      const p = o + j * 3;
+      out[o + j] = places[p]! - x;
+      out[o + joints + j] = places[p + 2]! - z;
+      out[o + 2 * joints + j] = places[p + 1]! - height;
+    }
   }
   return out;
 }
@@ -219,11 +227,10 @@ function aboutMiddle(places: Float64Array, count: number, height: number): Float
 function frameSums(places: Float64Array, frames: number, joints: number): Float64Array {
   const out = new Float64Array(frames * FRAME_SUMS);
   for (let f = 0; f < frames; f++) {
-    for (let j = 0; j < joints; j++) {
-      const p = (f * joints + j) * 3;
+    for (let j = 0, p = f * joints * 3; j < joints; j++, p++) {
       const x = places[p]!;
-      const y = places[p + 1]!;
-      const z = places[p + 2]!;
+      const z = places[p + joints]!;
+      const y = places[p + 2 * joints]!;
       out[f * FRAME_SUMS]! += x;
       out[f * FRAME_SUMS + 1]! += z;
       out[f * FRAME_SUMS + 2]! += x * x + y * y + z * z;
