@@ -14,7 +14,7 @@ export interface SearchedClip {
 const MOVES = { metres: 0.05, degrees: 15 };
 /** Seconds by which clips are told into short and long ones. */
 const LONG_SECONDS = 2;
-/** Float or sink in centimetres, and a turn of a cycle in degrees, that is worth a look (common practice). */
+/** Float or sink in centimetres that is worth a look (common practice). */
 const FLAW = { floatCm: 2 };
 
 const FILTERS = {

@@ -49,13 +49,15 @@ export function useImport(sceneRate?: number | string): Importing {
           signal: own.signal,
           found: (i, file) => tell(bad.length + i, file),
         });
-        if (bad.length + motion.length === 0) setFound(null);
+        if (bad.length + motion.length === 0 && !own.signal.aborted) setFound(null);
       })
       .catch((error) => {
+        if (own.signal.aborted) return;
         setFound(null);
         toast.error(describeError(error).message);
       })
-      .finally(() => setBusy(false));
+      // What was stopped must not end what was begun after it.
+      .finally(() => stop.current === own && setBusy(false));
   };
 
   const keep = (kept: Kept): void => {
