@@ -13,6 +13,14 @@ describe('a clip on another skeleton', () => {
     expect(clipOnSkeleton(clip, figureSkeleton())).toBe(clip);
   });
 
+  it('is the clip itself where only the place of the hips at rest differs', () => {
+    const own = figureSkeleton();
+    const restTranslations = own.restTranslations.slice();
+    restTranslations[own.carrier * 3 + 1] = 0;
+    const low = makeSkeleton({ names: own.names, parents: own.parents, restTranslations });
+    expect(clipOnSkeleton(clip, low)).toBe(clip);
+  });
+
   it('moves the same limbs where rest rotations differ', () => {
     const own = clip.skeleton;
     const restRotations = own.restRotations.slice();

@@ -28,13 +28,18 @@ export function clipOnSkeleton(clip: Clip, skeleton: Skeleton): Clip {
   return result;
 }
 
-/** Whether two skeletons have the same joints, hierarchy and rest pose. */
+/**
+ * Whether two skeletons have the same joints, hierarchy and rest pose. Where the carrier rests does not count: clips say at
+ * every sample where it is, and BVH files often leave it at zero.
+ */
 export function sameSkeleton(a: Skeleton, b: Skeleton): boolean {
   return (
     a.names.length === b.names.length &&
     a.carrier === b.carrier &&
     a.names.every((name, i) => name === b.names[i] && a.parents[i] === b.parents[i]) &&
-    a.restTranslations.every((v, i) => Math.abs(v - b.restTranslations[i]!) < 1e-5) &&
+    a.restTranslations.every(
+      (v, i) => Math.floor(i / 3) === a.carrier || Math.abs(v - b.restTranslations[i]!) < 1e-5,
+    ) &&
     a.names.every((_, i) => quatAngle(a.restRotations, i * 4, b.restRotations, i * 4) < 1e-5)
   );
 }

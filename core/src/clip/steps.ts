@@ -170,6 +170,42 @@ export function inheritSteps(
 }
 
 /**
+ * Spans in which each planted joint rests at whatever height: for feet on stairs, bars and benches, where height over the
+ * floor tells nothing.
+ *
+ * @returns spans by joint name, as `withSteps` takes them; none for a clip without legs
+ */
+export function stepsBySpeed(clip: Clip): Record<string, Span[]> {
+  const length = legLength(clip.skeleton);
+  if (length === null || clip.frames < 2) return {};
+  const joints = findSteps(clip).joints.map((j) => j.joint);
+  const tracks = jointTracks(clip, joints);
+  const onFloor = new Float64Array(clip.frames);
+  return Object.fromEntries(
+    joints.map((joint, i) => {
+      const path = smoothPath(tracks, joints.length, i, clip);
+      return [clip.skeleton.names[joint]!, plantedSpans({ ...path, height: onFloor }, clip, length)];
+    }),
+  );
+}
+
+/** The user's own steps of a clip: by joint name, spans of samples [start, end). */
+export type OwnSteps = Readonly<Record<string, readonly (readonly [number, number])[]>>;
+
+/**
+ * A clip with the user's own steps.
+ *
+ * @throws InputError `steps` where a joint is not one that can be planted
+ */
+export const withOwnSteps = (clip: Clip, own: OwnSteps): Clip =>
+  withSteps(
+    clip,
+    Object.fromEntries(
+      Object.entries(own).map(([joint, list]) => [joint, list.map(([start, end]) => ({ start, end }))]),
+    ),
+  );
+
+/**
  * A clip with the user's own spans for some planted joints, by joint name; the others keep what was found.
  *
  * @throws InputError `steps` where a joint is not one that can be planted

@@ -89,6 +89,7 @@ function makeBase(item: Placed, prepared: PreparedClip, moving: Int32Array): Seg
     id: '',
     name: '',
     clip: played,
+    mapped: prepared.mapped,
     smooth: isSmooth(played),
     root: cycle?.root ?? rootTrack(clip),
     start: 0,

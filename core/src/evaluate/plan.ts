@@ -19,6 +19,8 @@ export interface SegmentPlan {
   readonly name: string;
   /** The clip on the character's skeleton, with its travel as asked, closed where it loops. */
   readonly clip: Clip;
+  /** Whether the clip was recorded on another skeleton, and is mapped onto the character's. */
+  readonly mapped: boolean;
   /** Whether all neighbouring samples are close enough to be blended in one pass. */
   readonly smooth: boolean;
   /** Root of every sample of the clip: x, z, heading. */
@@ -80,6 +82,7 @@ export function standElsewhere(
     id: plan.id,
     name: plan.name,
     clip: plan.clip,
+    mapped: plan.mapped,
     smooth: plan.smooth,
     root: plan.root,
     start,

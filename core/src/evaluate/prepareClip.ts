@@ -4,7 +4,7 @@ import type { Loop } from '../clip/loop';
 import { clipOnSkeleton } from '../clip/mapping';
 import { mirrorClip } from '../clip/mirror';
 import { rootTrack } from '../clip/root';
-import { withSteps } from '../clip/steps';
+import { withOwnSteps } from '../clip/steps';
 import { restoreTravel, scaleTravelToFeet, straightenTravel } from '../clip/travel';
 import type { Scene, Segment } from '../scene/scene';
 import type { Skeleton } from '../skeleton/skeleton';
@@ -12,6 +12,8 @@ import type { Skeleton } from '../skeleton/skeleton';
 /** A clip as a segment uses it, and how its part loops. */
 export interface PreparedClip {
   readonly clip: Clip;
+  /** Whether it was recorded on another skeleton, and is mapped onto the character's. */
+  readonly mapped: boolean;
   /** What was found of the part as it was recorded; null where it is played once. */
   readonly verdict: Loop['verdict'] | null;
 }
@@ -28,12 +30,7 @@ function editedClip(clip: Clip, steps: Scene['steps']): Clip {
   let known = edited.get(clip);
   if (!known) edited.set(clip, (known = new WeakMap()));
   let made = known.get(own);
-  if (!made) {
-    const spans = Object.entries(own).map(
-      ([joint, list]) => [joint, list.map(([start, end]) => ({ start, end }))] as const,
-    );
-    known.set(own, (made = withSteps(clip, Object.fromEntries(spans))));
-  }
+  if (!made) known.set(own, (made = withOwnSteps(clip, own)));
   return made;
 }
 
@@ -50,13 +47,15 @@ export function prepareClip(
   steps: Scene['steps'],
 ): PreparedClip {
   const verdict = segment.loop ? examineLoop(original, segment.in, segment.out).verdict : null;
-  let clip = clipOnSkeleton(editedClip(original, steps), skeleton);
+  const own = editedClip(original, steps);
+  let clip = clipOnSkeleton(own, skeleton);
+  const mapped = clip !== own;
   if (segment.mirror) clip = mirrorClip(clip);
   if (segment.travel === 'restored' || (segment.travel === 'path' && staysInPlace(clip)))
     clip = restoreTravel(clip).clip;
   else if (segment.travel === 'scaled') clip = scaleTravelToFeet(clip);
   if (segment.straighten) clip = straightenTravel(clip, segment.in, segment.out, verdict);
-  return { clip, verdict };
+  return { clip, mapped, verdict };
 }
 
 function staysInPlace(clip: Clip): boolean {

@@ -1,3 +1,4 @@
+import type { OwnSteps } from '../clip/steps';
 import type { Curve } from '../math/curve';
 import type { Handle } from '../math/spline';
 
@@ -17,7 +18,7 @@ export interface Scene {
   readonly laneOrder: readonly string[];
   readonly segments: Readonly<Record<string, Segment>>;
   /** The user's own steps: by clip and joint name, spans of samples [start, end) in which the joint is planted. */
-  readonly steps: Readonly<Record<string, Readonly<Record<string, readonly (readonly [number, number])[]>>>>;
+  readonly steps: Readonly<Record<string, OwnSteps>>;
 }
 
 /** A body that performs. */

@@ -55,6 +55,29 @@ describe('roles from names', () => {
   });
 
   // Names of the CMU Graphics Lab Motion Capture Database in BVH.
+  // ISO/IEC 19774-1, level of articulation three: the thumb is 1.
+  it('knows the fingers of H-Anim', () => {
+    expect(
+      roles([
+        'sacroiliac',
+        'l_carpometacarpal_1',
+        'l_metacarpophalangeal_1',
+        'l_carpal_interphalangeal_1',
+        'r_metacarpophalangeal_2',
+        'r_carpal_proximal_interphalangeal_3',
+        'r_carpal_distal_interphalangeal_5',
+      ]),
+    ).toEqual({
+      sacroiliac: 'hips',
+      l_carpometacarpal_1: 'leftThumbMetacarpal',
+      l_metacarpophalangeal_1: 'leftThumbProximal',
+      l_carpal_interphalangeal_1: 'leftThumbDistal',
+      r_metacarpophalangeal_2: 'rightIndexProximal',
+      r_carpal_proximal_interphalangeal_3: 'rightMiddleIntermediate',
+      r_carpal_distal_interphalangeal_5: 'rightLittleDistal',
+    });
+  });
+
   it('knows capture names in which LeftLeg is the shin', () => {
     expect(
       roles([

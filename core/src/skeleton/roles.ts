@@ -49,6 +49,10 @@ export const QUADRUPED_ROLES: readonly Role[] = [
   ...FRONT.flatMap((part) => [`left${part}` as Role, `right${part}` as Role]),
 ];
 
+/** A role in words, such as "left upper leg". */
+export const roleWords = (role: Role): string =>
+  role.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);
+
 /** Names of parts, without side, spacing and prefix, and the part of the body that they mean. */
 const PARTS: Readonly<Record<string, string>> = {
   hips: 'hips',
@@ -134,6 +138,7 @@ const PARTS: Readonly<Record<string, string>> = {
   ...fingers('Ring', 'ring'),
   ...fingers('Little', 'pinky'),
   ...fingers('Little', 'little'),
+  ...hAnimFingers(),
 };
 
 function fingers(role: string, word: string): Record<string, string> {
@@ -146,6 +151,21 @@ function fingers(role: string, word: string): Record<string, string> {
       `${word}${part.toLowerCase()}`,
     ])
       out[name] = `${role}${part}`;
+  });
+  return out;
+}
+
+/** Fingers as H-Anim counts them (ISO/IEC 19774-1): 1 the thumb, 5 the little finger. */
+function hAnimFingers(): Record<string, string> {
+  const out: Record<string, string> = {
+    carpometacarpal1: 'ThumbMetacarpal',
+    metacarpophalangeal1: 'ThumbProximal',
+    carpalinterphalangeal1: 'ThumbDistal',
+  };
+  ['Index', 'Middle', 'Ring', 'Little'].forEach((finger, i) => {
+    out[`metacarpophalangeal${i + 2}`] = `${finger}Proximal`;
+    out[`carpalproximalinterphalangeal${i + 2}`] = `${finger}Intermediate`;
+    out[`carpaldistalinterphalangeal${i + 2}`] = `${finger}Distal`;
   });
   return out;
 }
