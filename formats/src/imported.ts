@@ -41,6 +41,8 @@ export interface Body {
   /** Id of the source and the number of the body in it. */
   readonly id: string;
   readonly name: string;
+  /** Tells its skeleton from others, see `skeletonSignature`. */
+  readonly signature: string;
   readonly skeleton: Skeleton;
   readonly skinned: boolean;
   readonly layout: BvhLayout | GltfLayout;
@@ -54,6 +56,8 @@ export interface Imported {
   readonly format: 'bvh' | 'glb' | 'gltf';
   readonly bodies: readonly Body[];
   readonly clips: readonly Clip[];
+  /** Roles of joints that were taken from what is kept for these skeletons; the ids do not depend on them. */
+  readonly mapped?: RoleMap;
   readonly remarks: readonly Remark[];
 }
 
@@ -65,6 +69,8 @@ export interface ReadOptions {
   readonly beside?: (uri: string) => Uint8Array | undefined;
   /** Content hash of the file, where it is known already. */
   readonly hash?: string;
-  /** Roles that the user gives to joints by name. */
+  /** Roles that the user gives to joints by name; a file read with them is a source of its own. */
   readonly roles?: RoleMap;
+  /** Roles that are kept for a skeleton, by its signature. */
+  readonly mapped?: (signature: string) => RoleMap | undefined;
 }

@@ -1,6 +1,7 @@
-import type { Clip, Library, RoleMap, Skeleton } from '@warper/core';
-import { InputError } from '@warper/core';
-import type { Body, Imported } from './imported';
+import type { Clip, Library, OwnSteps, RoleMap, Skeleton } from '@warper/core';
+import { InputError, withOwnSteps } from '@warper/core';
+import { sourceOfId } from './hash';
+import type { Body, Imported, ReadOptions } from './imported';
 import { readMotionFile } from './read';
 
 /** A source file in memory: its bytes as they came, and what was read from them. */
@@ -16,6 +17,8 @@ export interface Source {
 export class MotionLibrary implements Library {
   private readonly bySource = new Map<string, Source>();
   private readonly clips = new Map<string, Clip>();
+  /** Of the clips that have the user's own steps, those steps as text. */
+  private readonly ownSteps = new Map<string, string>();
   private readonly bodies = new Map<string, { body: Body; source: Source }>();
 
   /** @param roles the user's own roles of joints, for every file that is read */
@@ -28,8 +31,9 @@ export class MotionLibrary implements Library {
     scale?: number,
     beside?: (uri: string) => Uint8Array | undefined,
     roles = this.roles,
+    mapped?: ReadOptions['mapped'],
   ): Promise<Source> {
-    const imported = await readMotionFile(bytes, file, { scale, beside, roles });
+    const imported = await readMotionFile(bytes, file, { scale, beside, roles, mapped });
     return this.keep({ file, bytes, scale, roles, imported });
   }
 
@@ -41,6 +45,37 @@ export class MotionLibrary implements Library {
     for (const clip of source.imported.clips) this.clips.set(clip.id, clip);
     for (const body of source.imported.bodies) this.bodies.set(body.id, { body, source });
     return source;
+  }
+
+  /** Lets go of a source, so that it can be read anew. */
+  forget(id: string): void {
+    const known = this.bySource.get(id);
+    if (!known) return;
+    this.bySource.delete(id);
+    for (const clip of known.imported.clips) {
+      this.clips.delete(clip.id);
+      this.ownSteps.delete(clip.id);
+    }
+    for (const body of known.imported.bodies) this.bodies.delete(body.id);
+  }
+
+  /**
+   * Gives a clip the user's own steps in place of those that are found; undefined goes back to these.
+   *
+   * @throws InputError `steps` where a joint is not one that can be planted
+   */
+  setSteps(id: string, own: OwnSteps | undefined): void {
+    const found = this.foundClip(id);
+    const content = own && JSON.stringify(own);
+    if (!found || this.ownSteps.get(id) === content) return;
+    this.clips.set(id, own ? withOwnSteps(found, own) : found);
+    if (content === undefined) this.ownSteps.delete(id);
+    else this.ownSteps.set(id, content);
+  }
+
+  /** A clip with the steps that are found in it, whatever the user's own are. */
+  foundClip(id: string): Clip | undefined {
+    return this.bySource.get(sourceOfId(id))?.imported.clips.find((c) => c.id === id);
   }
 
   readonly clip = (id: string): Clip | undefined => this.clips.get(id);

@@ -37,6 +37,16 @@ describe('searching clips', () => {
     expect(names('greet')).toEqual(['Wave']);
     expect(names('dog')).toEqual(expect.arrayContaining(['Dog stand', 'Dog trot']));
     expect(names('idel')[0] ?? 'Idle').toBe('Idle');
+    // Others have the word more often.
+    const [walk] = clips.filter((c) => c.name === 'Walk');
+    const many = new ClipIndex();
+    many.add([
+      { ...walk!, id: 'a', name: 'Visitor sit', file: 'sit/sit.glb', tags: ['sit'] },
+      { ...walk!, id: 'b', name: 'Sit', file: 'x.glb', tags: [] },
+    ]);
+    expect(many.search('sit')).toEqual(['b', 'a']);
+    expect(names('wa st')).toEqual(expect.arrayContaining(['Walk start', 'Walk stop']));
+    expect(names('  Turn   left ')).toEqual(expect.arrayContaining(['Turn left 90']));
     expect(names('driftign')).toEqual(['Walk drifting']);
     expect(names('turn left')).toEqual(expect.arrayContaining(['Turn left 45', 'Turn left 90']));
     expect(names('no such thing')).toEqual([]);

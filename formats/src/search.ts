@@ -30,6 +30,12 @@ const FILTERS = {
   'to look at': ({ floatCm, jumps }: ClipFacts) => Math.abs(floatCm) >= FLAW.floatCm || jumps.length > 0,
 } satisfies Record<string, (facts: ClipFacts) => boolean>;
 
+/** Letters from which on a word is looked for among the facts too, and the fields for shorter ones. */
+const LEAST_OF_FACT = 3;
+const NAMES = ['name', 'tags', 'file'];
+/** Searches whose results are kept. */
+const MOST_RECENT = 50;
+
 /** Facts by which clips can be filtered; several narrow each other down. */
 export type ClipFilter = keyof typeof FILTERS;
 export const CLIP_FILTERS = Object.keys(FILTERS) as readonly ClipFilter[];
@@ -39,10 +45,12 @@ export const filtersOf = (facts: ClipFacts): ClipFilter[] => CLIP_FILTERS.filter
 
 /**
  * Clips by the words of their names, tags, files and facts. The beginnings of words are enough, a letter may be wrong, and
- * all words must be found; without words every clip is, in the order in which they came.
+ * all words must be found; a clip of just that name comes first; without words every clip is, in the order in which they came.
  */
 export class ClipIndex {
   private readonly clips = new Map<string, SearchedClip>();
+  /** What was found for the last words: filters, sorting and paging ask for the same words again. */
+  private readonly recent = new Map<string, readonly string[]>();
   private readonly index = new MiniSearch<{
     id: string;
     name: string;
@@ -65,6 +73,7 @@ export class ClipIndex {
 
   /** Takes in clips; those that are known already are replaced. */
   add(clips: Iterable<SearchedClip>): void {
+    this.recent.clear();
     for (const clip of clips) {
       this.remove(clip.id);
       this.clips.set(clip.id, clip);
@@ -81,14 +90,33 @@ export class ClipIndex {
 
   remove(id: string): void {
     if (!this.clips.delete(id)) return;
+    this.recent.clear();
     this.index.discard(id);
   }
 
   /** Ids of the clips that have all the words and pass all the filters, best first. */
   search(words: string, filters: readonly ClipFilter[] = []): string[] {
-    const ids =
-      words.trim() === '' ? [...this.clips.keys()] : this.index.search(words).map((r) => String(r.id));
-    if (filters.length === 0) return ids;
+    const ids = words.trim() === '' ? [...this.clips.keys()] : this.find(words);
+    if (filters.length === 0) return [...ids];
     return ids.filter((id) => filters.every((f) => FILTERS[f](this.clips.get(id)!.facts)));
+  }
+
+  private find(words: string): readonly string[] {
+    const known = this.recent.get(words);
+    if (known) return known;
+    // A letter or two begin a fact of nearly every clip: they are looked for where names stand.
+    const queries = words
+      .trim()
+      .split(/\s+/)
+      .map((word) => (word.length < LEAST_OF_FACT ? { queries: [word], fields: NAMES } : word));
+    const ranked = this.index.search({ combineWith: 'AND', queries }).map((r) => String(r.id));
+    // Who writes a whole name looks for that clip, however often others have the word.
+    const name = words.trim().toLowerCase();
+    const isNamed = (id: string): boolean => this.clips.get(id)!.name.toLowerCase() === name;
+    const ids = [...ranked.filter(isNamed), ...ranked.filter((id) => !isNamed(id))];
+    const [oldest] = this.recent.keys();
+    if (this.recent.size >= MOST_RECENT && oldest !== undefined) this.recent.delete(oldest);
+    this.recent.set(words, ids);
+    return ids;
   }
 }

@@ -1,4 +1,4 @@
-import type { RoleMap, Skeleton, InputError } from '@warper/core';
+import type { Skeleton, InputError } from '@warper/core';
 import {
   MAX_FRAMES,
   MAX_JOINTS,
@@ -9,7 +9,8 @@ import {
   withGround,
 } from '@warper/core';
 import { bodyId, clipId, hashBytes, sourceId } from '../hash';
-import type { BvhJoint, BvhLayout, Imported, ReadOptions, Remark } from '../imported';
+import type { Body, BvhJoint, BvhLayout, Imported, ReadOptions, Remark } from '../imported';
+import { mappedRoles, ownRoles, skeletonSignature } from '../skeletonMap';
 import { snapRate } from '../snapRate';
 import { Cursor } from './cursor';
 import { findReferenceFrame } from './referenceFrame';
@@ -37,7 +38,7 @@ export function readBvh(bytes: Uint8Array, file: string, options: ReadOptions = 
   const remarks: Remark[] = [];
   const rows = readRows(cursor, joints, frames, remarks);
   const metresPerUnit = scale ?? guessUnit(joints, remarks);
-  const skeleton = toSkeleton(joints, metresPerUnit, roles);
+  const skeleton = toSkeleton(joints, metresPerUnit, options);
   const source = sourceId(hash, scale, roles);
   const name = file.replace(/^.*[\\/]/, '').replace(/\.bvh$/i, '');
   const clip = withGround(
@@ -53,12 +54,21 @@ export function readBvh(bytes: Uint8Array, file: string, options: ReadOptions = 
   const reference = findReferenceFrame(clip);
   if (reference) remarks.push(reference);
   const layout: BvhLayout = { kind: 'bvh', metresPerUnit, joints };
+  const body: Body = {
+    id: bodyId(source, 0),
+    name,
+    signature: skeletonSignature(skeleton.names, skeleton.parents),
+    skeleton,
+    skinned: false,
+    layout,
+  };
   return {
     source,
     file,
     format: 'bvh',
-    bodies: [{ id: bodyId(source, 0), name, skeleton, skinned: false, layout }],
+    bodies: [body],
     clips: [clip],
+    mapped: mappedRoles([body], options),
     remarks,
   };
 }
@@ -220,7 +230,7 @@ const missingRows = (cursor: Cursor, row: number, frames: number): InputError =>
   );
 
 function guessUnit(joints: readonly BvhJoint[], remarks: Remark[]): number {
-  const height = restHeight(toSkeleton(joints, 1));
+  const height = restHeight(toSkeleton(joints, 1, {}));
   for (const unit of UNITS) {
     if (height * unit < BODY_HEIGHT.from || height * unit > BODY_HEIGHT.to) continue;
     if (unit !== 1) {
@@ -238,13 +248,13 @@ function guessUnit(joints: readonly BvhJoint[], remarks: Remark[]): number {
   return 1;
 }
 
-function toSkeleton(joints: readonly BvhJoint[], metresPerUnit: number, roles?: RoleMap): Skeleton {
+function toSkeleton(joints: readonly BvhJoint[], metresPerUnit: number, options: ReadOptions): Skeleton {
   const names = joints.map((j) => j.name);
   const parents = joints.map((j) => j.parent);
   return makeSkeleton({
     names,
     parents,
-    roles: chooseRoles(names, parents, roles),
+    roles: chooseRoles(names, parents, ownRoles(names, parents, options)),
     restTranslations: joints.flatMap((j) => j.offset.map((v) => v * metresPerUnit)),
     ends: joints.map((j) => j.end && (j.end.map((v) => v * metresPerUnit) as [number, number, number])),
   });

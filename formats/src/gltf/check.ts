@@ -1,9 +1,14 @@
-import { InputError } from '@warper/core';
+import { InputError, MAX_JOINTS } from '@warper/core';
 
 type Json = Record<string, unknown>;
 
 /** Most entries of one list; far above any real file, low enough to stay cheap. */
 const MOST_ENTRIES = 200_000;
+const MOST_NODES = 50_000;
+/** Most nodes that animations move, of all skeletons of a file together. */
+const MOST_MOVED = 2 * MAX_JOINTS;
+/** Most nodes that lie within each other; the longest real chains, of tails and ropes, have some dozens. */
+const MOST_DEPTH = 512;
 
 /** Lists, and the members of their entries that are numbers of entries in another list. */
 const REFERENCES: readonly (readonly [list: string, path: string, target: string])[] = [
@@ -76,12 +81,14 @@ export function checkGltf(json: unknown): asserts json is Json {
   if (!/^2\./.test(String(json.asset.version)))
     fail(`glTF version ${String(json.asset.version)} cannot be read; 2.0 can.`, 'asset.version');
   for (const [name, list] of Object.entries(json)) {
-    if (Array.isArray(list) && list.length > MOST_ENTRIES) fail(`${list.length} ${name} are too many.`, name);
+    const most = name === 'nodes' ? MOST_NODES : MOST_ENTRIES;
+    if (Array.isArray(list) && list.length > most) fail(`${list.length} ${name} are too many.`, name);
   }
   const required = Array.isArray(json.extensionsRequired) ? json.extensionsRequired : [];
   if (required.length > 0)
     fail(`The file needs ${required.join(', ')}, which cannot be read.`, 'extensionsRequired');
   for (const [list, path, target] of REFERENCES) checkReferences(json, list, path, target);
+  checkMoved(json);
   checkTrees(json);
   checkBuffers(json);
 }
@@ -130,6 +137,16 @@ function spread(value: unknown, kind: string, where: string, see: (v: unknown, w
   }
 }
 
+function checkMoved(json: Json): void {
+  const moved = new Set<number>();
+  entries(json, 'animations').forEach((animation, i) => {
+    const { channels = [] } = animation as { channels?: { target?: { node?: number } }[] };
+    for (const channel of channels) if (channel.target?.node !== undefined) moved.add(channel.target.node);
+    if (moved.size > MOST_MOVED)
+      fail(`Its animations move more than ${MOST_MOVED} nodes.`, `animations[${i}].channels`);
+  });
+}
+
 /** Every node has one parent at most, and none is its own ancestor. */
 function checkTrees(json: Json): void {
   const nodes = entries(json, 'nodes');
@@ -140,10 +157,17 @@ function checkTrees(json: Json): void {
       parent[child] = i;
     }
   });
+  const depth = new Int32Array(nodes.length);
   nodes.forEach((_, i) => {
-    let steps = 0;
-    for (let j = i; j >= 0; j = parent[j]!)
-      if (++steps > nodes.length) fail(`Node ${i} is its own ancestor.`, `nodes[${i}]`);
+    const line: number[] = [];
+    for (let j = i; j >= 0 && depth[j] === 0; j = parent[j]!) {
+      line.push(j);
+      if (line.length > nodes.length) fail(`Node ${i} is its own ancestor.`, `nodes[${i}]`);
+    }
+    for (const j of line.reverse()) {
+      depth[j] = 1 + (parent[j]! >= 0 ? depth[parent[j]!]! : 0);
+      if (depth[j] > MOST_DEPTH) fail(`Node ${j} lies more than ${MOST_DEPTH} nodes deep.`, `nodes[${j}]`);
+    }
   });
 }
 

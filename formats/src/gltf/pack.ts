@@ -4,6 +4,9 @@ import { openDocument } from './open';
 
 /** The files beside a .gltf that it names, as it names them; empty for a GLB, and for what is no glTF at all. */
 export function filesBeside(bytes: Uint8Array): string[] {
+  // A whole file is turned into text only where it begins like one.
+  const first = bytes.subarray(0, 64).find((b) => b > 0x20 && b < 0x80);
+  if (first !== 0x7b) return [];
   let json: { buffers?: { uri?: unknown }[]; images?: { uri?: unknown }[] };
   try {
     json = JSON.parse(new TextDecoder().decode(bytes)) as typeof json;

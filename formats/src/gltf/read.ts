@@ -2,7 +2,8 @@ import type { Animation, Node } from '@gltf-transform/core';
 import type { Clip } from '@warper/core';
 import { InputError, MAX_FRAMES, carrierToScene, checkClip, withGround } from '@warper/core';
 import { bodyId, clipId, contentHash, sourceId } from '../hash';
-import type { Imported, ReadOptions, Remark } from '../imported';
+import type { Body, Imported, ReadOptions, Remark } from '../imported';
+import { mappedRoles, skeletonSignature } from '../skeletonMap';
 import { checkMeshes } from './meshes';
 import { isGlb, openDocument } from './open';
 import { findRate } from './rate';
@@ -21,12 +22,13 @@ import { findSkeletons, underNode } from './skeletons';
 export async function readGltf(
   bytes: Uint8Array,
   file: string,
-  { scale, beside, roles, hash }: ReadOptions = {},
+  options: ReadOptions = {},
 ): Promise<Imported> {
+  const { scale, beside, roles, hash } = options;
   const document = await openDocument(bytes, beside);
   checkMeshes(document);
   const remarks: Remark[] = [];
-  const skeletons = findSkeletons(document, scale ?? 1, remarks, roles);
+  const skeletons = findSkeletons(document, scale ?? 1, remarks, options);
   if (skeletons.length === 0) {
     throw new InputError('no-skeleton', 'The file has no skeleton and nothing that moves.', {
       hint: 'Export the character with its bones, or the motion with its skeleton.',
@@ -40,18 +42,21 @@ export async function readGltf(
       if (clip) clips.push(clip);
     }
   }
+  const bodies = skeletons.map((s, i): Body => ({
+    id: bodyId(source, i),
+    name: s.name,
+    signature: skeletonSignature(s.skeleton.names, s.skeleton.parents),
+    skeleton: s.skeleton,
+    skinned: s.skinned,
+    layout: s.layout,
+  }));
   return {
     source,
     file,
     format: isGlb(bytes) ? 'glb' : 'gltf',
-    bodies: skeletons.map((s, i) => ({
-      id: bodyId(source, i),
-      name: s.name,
-      skeleton: s.skeleton,
-      skinned: s.skinned,
-      layout: s.layout,
-    })),
+    bodies,
     clips,
+    mapped: mappedRoles(bodies, options),
     remarks,
   };
 }

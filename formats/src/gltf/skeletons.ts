@@ -1,5 +1,5 @@
 import type { Document, Node } from '@gltf-transform/core';
-import type { RoleMap, Skeleton } from '@warper/core';
+import type { Skeleton } from '@warper/core';
 import {
   InputError,
   MAX_JOINTS,
@@ -9,7 +9,8 @@ import {
   quatNormalize,
   quatRotate,
 } from '@warper/core';
-import type { GltfLayout, Remark } from '../imported';
+import type { GltfLayout, ReadOptions, Remark } from '../imported';
+import { ownRoles } from '../skeletonMap';
 
 /** A skeleton found among the nodes of a file. */
 export interface NodeSkeleton {
@@ -32,7 +33,7 @@ export function findSkeletons(
   document: Document,
   scale: number,
   remarks: Remark[],
-  roles?: RoleMap,
+  options: ReadOptions,
 ): NodeSkeleton[] {
   const all = document.getRoot().listNodes();
   const skinned = new Set(
@@ -57,6 +58,7 @@ export function findSkeletons(
     const top = ancestors(node).at(-1) ?? node;
     trees.set(top, [...(trees.get(top) ?? []), node]);
   }
+  for (const nodes of trees.values()) requireFew(nodes);
   const groups = [...trees.values()].map((nodes) =>
     nodes.some((n) => skinned.has(n)) ? connect(nodes) : connect(withBonesBelow(connect(nodes))),
   );
@@ -69,8 +71,16 @@ export function findSkeletons(
         scale,
         nodes.some((n) => skinned.has(n)),
         remarks,
-        roles,
+        options,
       ),
+    );
+}
+
+function requireFew(nodes: readonly Node[]): void {
+  if (nodes.length > MAX_JOINTS)
+    throw new InputError(
+      'gltf',
+      `A skeleton of ${nodes.length} joints is too large; up to ${MAX_JOINTS} can be read.`,
     );
 }
 
@@ -118,13 +128,9 @@ function toSkeleton(
   scale: number,
   skinned: boolean,
   remarks: Remark[],
-  roles?: RoleMap,
+  options: ReadOptions,
 ): NodeSkeleton {
-  if (nodes.length > MAX_JOINTS)
-    throw new InputError(
-      'gltf',
-      `A skeleton of ${nodes.length} joints is too large; up to ${MAX_JOINTS} can be read.`,
-    );
+  requireFew(nodes);
   const above = worldOf(nodes[0]!.getParentNode(), scale);
   const index = new Map(nodes.map((n, i) => [n, i]));
   const parents = nodes.map((n) => index.get(n.getParentNode()!) ?? -1);
@@ -147,7 +153,7 @@ function toSkeleton(
   const skeleton = makeSkeleton({
     names,
     parents,
-    roles: chooseRoles(names, parents, roles),
+    roles: chooseRoles(names, parents, ownRoles(names, parents, options)),
     restTranslations: translations,
     restRotations: rotations,
     ends: nodes.map((n, i) => endOf(n, scales[i]! * own[i]!)),

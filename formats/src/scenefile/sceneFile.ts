@@ -1,5 +1,5 @@
 import type { RoleMap, Scene } from '@warper/core';
-import { InputError, parseScene } from '@warper/core';
+import { InputError, QUADRUPED_ROLES, ROLES, parseScene } from '@warper/core';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import Joi from 'joi';
 import { hashBytes, sourceOfId } from '../hash';
@@ -16,6 +16,11 @@ const SOURCES = 'sources.json';
 const STAMP = new Date('2000-01-01T00:00:00');
 /** Most bytes that a scene file may unpack to. */
 const MOST_BYTES = 2 ** 31;
+/** Motion packs to a fifth or so; what unpacks to more than this many times its size, and more than so much, is no motion. */
+const MOST_TIMES = 100;
+const SMALL_BYTES = 64 * 2 ** 20;
+
+const roleMap = Joi.object().pattern(Joi.string().max(200), Joi.valid(...ROLES, ...QUADRUPED_ROLES, null));
 
 const sourcesSchema = Joi.array()
   .items(
@@ -24,7 +29,8 @@ const sourcesSchema = Joi.array()
       file: Joi.string().max(1000).required(),
       hash: Joi.string().hex().max(100).required(),
       scale: Joi.number().greater(0),
-      roles: Joi.object().pattern(Joi.string().max(200), Joi.string().max(60).allow(null)),
+      roles: roleMap,
+      mapped: roleMap,
     }),
   )
   .max(100_000);
@@ -51,6 +57,7 @@ export function writeSceneFile(scene: Scene, library: MotionLibrary): Uint8Array
           hash: hashBytes(s.bytes),
           ...(s.scale === undefined ? {} : { scale: s.scale }),
           ...(s.roles === undefined ? {} : { roles: s.roles }),
+          ...(s.imported.mapped === undefined ? {} : { mapped: s.imported.mapped }),
         })),
         null,
         1,
@@ -84,6 +91,7 @@ export async function readSceneFile(
     hash: string;
     scale?: number;
     roles?: RoleMap;
+    mapped?: RoleMap;
   }[]) {
     const content = entries[`files/${entry.hash}`];
     if (!content || hashBytes(content) !== entry.hash) {
@@ -96,7 +104,15 @@ export async function readSceneFile(
         },
       );
     }
-    await library.add(content, entry.file, entry.scale, undefined, entry.roles);
+    const { mapped } = entry;
+    await library.add(
+      content,
+      entry.file,
+      entry.scale,
+      undefined,
+      entry.roles,
+      mapped && ((): RoleMap => mapped),
+    );
   }
   return { scene, library };
 }
@@ -108,6 +124,8 @@ function unzip(bytes: Uint8Array, file: string): Record<string, Uint8Array> {
       filter: (entry) => {
         total += entry.originalSize;
         if (total > MOST_BYTES) throw new RangeError('it unpacks to more than 2 GiB');
+        if (total > SMALL_BYTES && total > MOST_TIMES * bytes.length)
+          throw new RangeError(`it unpacks to ${Math.round(total / bytes.length)} times its size`);
         return entry.name === SCENE || entry.name === SOURCES || /^files\/[0-9a-f]+$/.test(entry.name);
       },
     });
