@@ -1,13 +1,17 @@
 import type { Clip, Skeleton } from '@warper/core';
 import { writeBvh, writeGlb } from '@warper/formats';
+import { lift, lookOut, nod, pointOut, wait } from './acts';
 import type { Build } from './build';
 import { buildOf, skeletonOf } from './build';
+import { carryWalk, climb, jog, walkFloating, walkHitching } from './gaits';
 import { makeMannequin } from './mannequin';
 import type { TrueSteps } from './gait';
 import type { Take } from './takes';
 import { idle, setDown, toClip, turnRound, walk, walkInPlace, walkStart, walkStop, wave } from './takes';
 import { dogClips, dogSkeleton } from './dog';
 import { makeDog } from './dogBody';
+import { ropeHaul, ropeStart, ropeStop } from './rope';
+import { sitDown, sitting, standUp } from './sitting';
 import { turnBy, walkDrifting } from './turns';
 import { VISITOR, underOtherNames, visitorSkeleton } from './visitor';
 import { writeMannequin } from './writeBody';
@@ -51,6 +55,16 @@ const KEEPER_TAKES: readonly (readonly [file: string, take: (b: Build) => Take])
       (way) => [`keeper-turn-${way > 0 ? 'left' : 'right'}-${degrees}.glb`, turnBy(way * degrees)] as const,
     ),
   ),
+  ['keeper-walk-floating.glb', walkFloating],
+  ['keeper-walk-hitching.glb', walkHitching],
+  ['keeper-carry-walk.glb', carryWalk],
+  ['keeper-jog.glb', jog],
+  ['keeper-climb.glb', climb],
+  ['keeper-lift.glb', lift],
+  ['keeper-look-out.glb', lookOut],
+  ['keeper-rope-start.glb', ropeStart],
+  ['keeper-rope-haul.glb', ropeHaul],
+  ['keeper-rope-stop.glb', ropeStop],
   ['keeper-wave.glb', wave],
   ['Set down.bvh', setDown],
 ];
@@ -65,11 +79,19 @@ export function visitorClips(skeleton: Skeleton = visitorSkeleton()): MadeClip[]
   const plain = skeletonOf(VISITOR);
   return (
     [
-      ['visitor-idle.glb', { ...idle(VISITOR), name: 'Visitor idle' }],
-      ['visitor-walk.glb', { ...walk(VISITOR), name: 'Visitor walk' }],
+      ['visitor-idle.glb', idle],
+      ['visitor-walk.glb', walk],
+      ['visitor-wait.glb', wait],
+      ['visitor-point.glb', pointOut],
+      ['visitor-nod.glb', nod],
+      ['visitor-sit-down.glb', sitDown],
+      ['visitor-sitting.glb', sitting],
+      ['visitor-stand-up.glb', standUp],
     ] as const
-  ).map(([file, take]) => {
-    const made = madeClip(file, take, VISITOR, plain);
+  ).map(([file, make]) => {
+    const take = make(VISITOR);
+    const name = `Visitor ${take.name[0]!.toLowerCase()}${take.name.slice(1)}`;
+    const made = madeClip(file, { ...take, name }, VISITOR, plain);
     return { ...made, clip: underOtherNames(made.clip, skeleton) };
   });
 }
@@ -125,6 +147,20 @@ const LAMP_ROUND = {
   ],
 };
 
+const TAGS: readonly (readonly [RegExp, string])[] = [
+  [/floating|hitching|drifting/, 'flawed'],
+  [/walk|turn|jog|climb|trot/, 'on the move'],
+  [/idle|wave|look-out|set down|lift|wait|point|nod|stand\./i, 'on the spot'],
+  [/rope/, 'rope'],
+  [/sitting|sit-down|stand-up|dog-sit/, 'sitting'],
+];
+
+/** Tags of a file's clips; bodies have none. */
+const tagsOf = (name: string): string[] =>
+  /\.(glb|bvh)$/.test(name) && !/^(keeper|visitor|dog)\.glb$/.test(name)
+    ? TAGS.filter(([pattern]) => pattern.test(name)).map(([, tag]) => tag)
+    : [];
+
 /** Every file of the demonstration by name; the same bytes each time. */
 export async function makeDemonstration(): Promise<Map<string, Uint8Array>> {
   const files = new Map<string, Uint8Array>();
@@ -150,6 +186,8 @@ export async function makeDemonstration(): Promise<Map<string, Uint8Array>> {
     files.set(file.replace(/\.\w+$/, '.steps.json'), text(JSON.stringify(truth, null, 1) + '\n'));
   }
   files.set('lamp-round.cues.json', text(JSON.stringify(LAMP_ROUND, null, 2) + '\n'));
-  files.set('index.json', text(JSON.stringify({ files: [...files.keys()] }, null, 1) + '\n'));
+  const names = [...files.keys()];
+  const tags = Object.fromEntries(names.map((name) => [name, tagsOf(name)]).filter(([, t]) => t!.length > 0));
+  files.set('index.json', text(JSON.stringify({ files: names, tags }, null, 1) + '\n'));
   return files;
 }

@@ -22,6 +22,10 @@ export interface Footfall {
   /** How long the roll over the heel and over the ball take. */
   readonly landing: number;
   readonly peeling: number;
+  /** Height of the ground under it, metres; default the floor. */
+  readonly y?: number;
+  /** Metres by which the foot is raised in the swing after it, beyond what a walk does. */
+  readonly rise?: number;
 }
 
 /** The footfalls of both feet, in order. */
@@ -56,7 +60,7 @@ export function rolledAnkle(b: Build, fall: Footfall, pitch: number): Vec3 {
   const c = Math.cos(pitch);
   const rolled: Vec3 = [0, pivot[1] + y * c + z * s, pivot[2] - y * s + z * c];
   const [dx, dy, dz] = turnY(fall.heading, rolled);
-  return [fall.x + dx, dy, fall.z + dz];
+  return [fall.x + dx, (fall.y ?? 0) + dy, fall.z + dz];
 }
 
 /** Pitch of a planted foot: down from the strike, flat, up on the ball. */
@@ -105,7 +109,8 @@ function swinging(b: Build, from: Footfall, to: Footfall, t: number): Foot {
   const at = (k: 0 | 1 | 2): number => quintic(a[k], va[k], z[k], vz[k], span, u);
   const distance = Math.hypot(z[0] - a[0], z[2] - a[2]);
   // A small arch lifts the foot over the floor; long steps have most of it from the push of the ball already.
-  const arch = (0.035 + 0.02 * Math.min(1, distance)) * (16 * u * u * (1 - u) * (1 - u)) * (b.height / 1.78);
+  const bump = 16 * u * u * (1 - u) * (1 - u);
+  const arch = ((0.035 + 0.02 * Math.min(1, distance)) * (b.height / 1.78) + (from.rise ?? 0)) * bump;
   const pitchA = plantedPitch(from, from.lift);
   const pitchZ = plantedPitch(to, to.strike);
   const rate = (fall: Footfall, when: number): number =>

@@ -98,7 +98,9 @@ describe('splitting into root and body', () => {
 
 /** For every leg of every clip the spans in which one of its joints stands: as the generator wrote them, and as found. */
 function legs(): { frames: number; known: Span[]; found: Span[] }[] {
-  const bodies: { clip: Clip; truth: object }[] = [...keeper, ...visitorClips(), ...dogClips()];
+  // On a stair height tells nothing; see stepsBySpeed.
+  const onFloor = keeper.filter((c) => c.clip.name !== 'Climb two steps');
+  const bodies: { clip: Clip; truth: object }[] = [...onFloor, ...visitorClips(), ...dogClips()];
   return bodies.flatMap(({ clip: made, truth }) => {
     const { joints } = findSteps(made);
     const spans = truth as Record<string, [number, number][] | undefined>;

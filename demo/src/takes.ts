@@ -64,10 +64,24 @@ export function steady(
 
 export const ahead = (z: number, side: number) => ({ x: side * HALF_WIDTH, z, heading: side * TOE_OUT });
 
-export function travelling(b: Build, name: string, work: Footwork, from: number, to: number): Take {
-  const stance = walkBody(b, work, MANNER);
-  return { name, rate: 30, from, to, stance, left: trueSteps(work.left), right: trueSteps(work.right) };
-}
+/** A take that steps as some footwork says, over [from, to]. */
+export const stepping = (
+  name: string,
+  work: Footwork,
+  stance: Take['stance'],
+  [from, to]: readonly [number, number],
+): Take => ({
+  name,
+  rate: 30,
+  from,
+  to,
+  stance,
+  left: trueSteps(work.left),
+  right: trueSteps(work.right),
+});
+
+export const travelling = (b: Build, name: string, work: Footwork, from: number, to: number): Take =>
+  stepping(name, work, walkBody(b, work, MANNER), [from, to]);
 
 export const walk = (b: Build): Take => travelling(b, 'Walk', steady(-8, 10, ahead), 0, 1);
 
@@ -174,9 +188,11 @@ const stand = (side: 1 | -1): Footfall => ({
   ...full(side * STAND_HALF, 0, side * STAND_OUT, -Infinity, 0),
   lift: Infinity,
 });
-const STANDING: Footwork = { left: [stand(1)], right: [stand(-1)] };
+/** Both feet at rest side by side. */
+export const STANDING: Footwork = { left: [stand(1)], right: [stand(-1)] };
 
-const hanging: Arm = {
+/** An arm at rest. */
+export const hanging: Arm = {
   flex: 2 * DEG,
   spread: 8.5 * DEG,
   elbow: 14 * DEG,
@@ -188,7 +204,7 @@ const hanging: Arm = {
 };
 
 /** A quiet stand that breathes and shifts its weight; `period` seconds make one round. */
-function quietStance(b: Build, period: number): (t: number) => Stance {
+export function quietStance(b: Build, period: number): (t: number) => Stance {
   const wave = (t: number, times: number, phase = 0): number =>
     Math.sin(2 * Math.PI * ((times * t) / period + phase));
   const foot = (fall: Footfall) => ({
@@ -233,7 +249,13 @@ function quietStance(b: Build, period: number): (t: number) => Stance {
   };
 }
 
-const standingTake = (name: string, rate: number, seconds: number, stance: (t: number) => Stance): Take => ({
+/** A take in which both feet stand throughout. */
+export const standingTake = (
+  name: string,
+  rate: number,
+  seconds: number,
+  stance: (t: number) => Stance,
+): Take => ({
   name,
   rate,
   from: 0,
@@ -246,7 +268,7 @@ const standingTake = (name: string, rate: number, seconds: number, stance: (t: n
 export const idle = (b: Build): Take => standingTake('Idle', 30, 4, quietStance(b, 4));
 
 /** Mixes two arms. */
-const mixArm = (a: Arm, c: Arm, w: number): Arm => {
+export const mixArm = (a: Arm, c: Arm, w: number): Arm => {
   const mix = (x: number, y: number): number => x + (y - x) * w;
   return {
     flex: mix(a.flex, c.flex),
