@@ -1,6 +1,5 @@
 // Bundles the command line and the server for Node; run after installing, so that both work from a fresh clone.
 import { build } from 'esbuild';
-import { existsSync } from 'node:fs';
 
 const common = {
   bundle: true,
@@ -15,6 +14,11 @@ const common = {
   },
 };
 await build({ ...common, entryPoints: ['cli/src/index.ts'], outfile: 'cli/dist/warper.mjs' });
-if (existsSync('server/src/index.ts')) {
-  await build({ ...common, entryPoints: ['server/src/index.ts'], outfile: 'server/dist/server.mjs' });
-}
+// The pool of threads finds its own files beside it, so it stays a package.
+const server = { ...common, external: ['piscina'] };
+await build({ ...server, entryPoints: ['server/src/main.ts'], outfile: 'server/dist/server.mjs' });
+await build({
+  ...server,
+  entryPoints: ['server/src/library/worker.ts'],
+  outfile: 'server/dist/libraryWorker.mjs',
+});

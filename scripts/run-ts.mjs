@@ -16,7 +16,11 @@ export async function runTs(entry, args = [], flags = []) {
       platform: 'node',
       format: 'esm',
       target: 'node20',
-      packages: 'external',
+      // Packages are bundled, so that each workspace gets its own version; the pool of threads finds its files beside it.
+      external: ['piscina'],
+      banner: {
+        js: "import { createRequire as __createRequire } from 'node:module';\nconst require = __createRequire(import.meta.url);",
+      },
       logLevel: 'warning',
       alias: Object.fromEntries(
         ['core', 'formats', 'demo', 'server'].map((p) => [`@warper/${p}`, `./${p}/src/index.ts`]),

@@ -54,6 +54,18 @@ const oddFiles = async () => {
     write('gallery wall.png', Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10)),
   ];
 };
+/** A motion whose bones are called what nobody calls them. */
+const foundFile = () => {
+  const path = join(mkdtempSync(join(tmpdir(), 'warper-')), 'Found in the store.bvh');
+  const odd = { leftUpperArm: 'Strut7', leftLowerArm: 'Strut8', rightUpperLeg: 'Beam' };
+  let text = readFileSync(join(root, 'demo/made/Set down.bvh'), 'utf8').replace(
+    /Frame Time: [\d.]+/,
+    'Frame Time: 0.025',
+  );
+  for (const [bone, name] of Object.entries(odd)) text = text.replace(`JOINT ${bone}\n`, `JOINT ${name}\n`);
+  writeFileSync(path, text);
+  return path;
+};
 const frame = async (number) => {
   const ruler = await (await page.$('[data-ruler]')).boundingBox();
   await page.mouse.click(ruler.x + number * 1.25, ruler.y + 8);
@@ -69,20 +81,42 @@ await settle(2500);
 await take('scenes');
 
 await page.goto(`${origin}/library`);
-await page.waitForSelector('[data-clip-card="Dog trot"], [data-clip-card="Turn right 180"]');
+await page.waitForSelector('[data-clip-card="Turn right 180"]');
 await take('library');
 await (await page.$('input[aria-label="Files to import"]')).uploadFile(...(await oddFiles()));
 await page.waitForSelector('[role=dialog] ::-p-text(What was found)', { timeout: 60_000 });
 await take('import');
 await (await page.$('::-p-aria([name="Keep nothing"][role="button"])')).click();
 await (await page.$('::-p-aria([name="Walk drifting"][role="link"])')).click();
-await (await page.waitForSelector('::-p-aria([name="Find loops"][role="button"])')).click();
 await (await page.waitForSelector('[aria-label=Loops] button')).click();
 await settle();
 await (await page.$('::-p-aria([name="Play"][role="button"])')).click();
 await settle();
 await (await page.$('::-p-aria([name="Pause"][role="button"])')).click();
 await take('clip');
+
+await page.goto(`${origin}/library/server`);
+await (await page.waitForSelector('[data-server-clip="Carry walk"]')).click();
+await page.waitForSelector('aside[aria-label=Try] canvas', { timeout: 60_000 });
+await settle();
+await (await page.$('aside[aria-label=Try] button[aria-label=Pause]')).click();
+await take('server');
+
+await page.goto(`${origin}/library`);
+await page.waitForSelector('[data-clip-card]');
+await (await page.$('input[aria-label="Files to import"]')).uploadFile(foundFile());
+await page.waitForSelector('[role=dialog] ::-p-text(What was found)', { timeout: 60_000 });
+await (await page.$('::-p-aria([name="Keep 1 clip"][role="button"])')).click();
+await page.waitForSelector('[role=dialog]', { hidden: true });
+await (await page.waitForSelector('main input[type=search]')).type('found in');
+await (await page.waitForSelector('::-p-aria([name="Found in the store"][role="link"])')).click();
+await (await page.waitForSelector('a ::-p-text(how they are mapped)')).click();
+await page.waitForSelector('[data-bone-row=Strut7]');
+await (await page.$('::-p-aria([name="Play"][role="button"])')).click();
+await settle(3000);
+await (await page.$('::-p-aria([name="Pause"][role="button"])')).click();
+await (await page.$('svg[aria-label^="Bones of Found"] [data-bone=Strut7]')).click();
+await take('bones');
 
 await page.goto(`${origin}/scene/lamp-round`);
 await page.waitForSelector('[data-segment]', { timeout: 60_000 });

@@ -8,6 +8,7 @@ import { benchCompile } from './compiling';
 import { benchMatching } from './matching';
 import { compare } from './measure';
 import { benchFullPose } from './fullPose';
+import { benchSearching } from './searching';
 import { sceneOf, segmentOf } from './scenes';
 import { makeMotion, makeRig } from './rig';
 
@@ -99,3 +100,4 @@ console.log(
 benchFullPose(skeleton, a, b);
 benchMatching();
 benchCompile(skeleton);
+await benchSearching();

@@ -1,7 +1,7 @@
 import { extname } from 'node:path';
 import type { Clip } from '@warper/core';
 import { InputError, bakeSteps } from '@warper/core';
-import { writeBvh, writeGlb } from '@warper/formats';
+import { writeMotion } from '@warper/formats';
 import type { Opened } from './open';
 import { writeWhole } from './paths';
 
@@ -42,13 +42,11 @@ export async function bakeToFile(
   for (; !step.done; step = steps.next()) progress(step.value);
   const clip: Clip = step.value;
   const { body, source } = opened.library.bodyEntry(plan.character.body)!;
-  if (isBvh) {
-    const layout = body.layout.kind === 'bvh' ? body.layout : undefined;
-    await writeWhole(args.output, writeBvh(clip, { layout, unitsPerMetre: args.scale }));
-  } else {
-    const own = body.layout.kind === 'gltf' ? { bytes: source.bytes, layout: body.layout } : undefined;
-    await writeWhole(args.output, await writeGlb(clip, own));
-  }
+  const format = isBvh ? 'bvh' : 'glb';
+  await writeWhole(
+    args.output,
+    await writeMotion(clip, { format, body, bytes: source.bytes, unitsPerMetre: args.scale }),
+  );
   return {
     file: args.output,
     character: args.character,

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import express from 'express';
-import type { Express } from 'express';
+import type { Express, Router } from 'express';
 import helmet from 'helmet';
 
 /** Folders that the server hands out. */
@@ -12,10 +12,14 @@ export interface ServedFolders {
   readonly demonstration: string;
 }
 
-/** The application's server: the built pages, and the demonstration. Nothing outside the two folders can be read. */
-export function makeApp({ application, demonstration }: ServedFolders): Express {
+/**
+ * The application's server: the built pages, the demonstration, and the library's service. Nothing outside their folders
+ * can be read.
+ */
+export function makeApp({ application, demonstration }: ServedFolders, library?: Router): Express {
   const app = express();
   app.disable('x-powered-by');
+  app.set('etag', 'strong');
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -26,12 +30,16 @@ export function makeApp({ application, demonstration }: ServedFolders): Express 
           'style-src': ["'self'", "'unsafe-inline'"],
           'img-src': ["'self'", 'data:', 'blob:'],
           'connect-src': ["'self'", 'blob:', 'data:'],
+          'font-src': ["'self'"],
+          'frame-ancestors': ["'none'"],
+          'form-action': ["'self'"],
           'upgrade-insecure-requests': null,
         },
       },
       strictTransportSecurity: false,
     }),
   );
+  if (library) app.use('/api', library);
   app.use(
     '/demonstration',
     express.static(demonstration, { index: false, dotfiles: 'deny', fallthrough: false }),

@@ -1,0 +1,118 @@
+import type { ClipUse } from '@warper/core';
+import { InputError } from '@warper/core';
+import type { ClipFilter } from '@warper/formats';
+import { CLIP_FILTERS } from '@warper/formats';
+import { closest } from 'fastest-levenshtein';
+import Joi from 'joi';
+import type { Question } from './catalogue';
+
+/** Most clips of a page. */
+export const MOST_PER_PAGE = 200;
+
+const id = Joi.string().pattern(/^[\w.:#@~-]{1,200}$/, 'id');
+
+/** A list of words behind one key: `a,b` or the key several times. */
+const list = (items: Joi.Schema): Joi.Schema =>
+  Joi.array()
+    .items(items)
+    .max(20)
+    .default([])
+    .custom((value: string[]) => [...new Set(value)]);
+
+const search = Joi.object({
+  q: Joi.string().allow('').max(200).default(''),
+  filters: list(Joi.valid(...CLIP_FILTERS)),
+  tag: Joi.string().allow('').max(200).default(''),
+  sort: Joi.valid('best', 'name', 'seconds', 'travel').default('best'),
+  page: Joi.number().integer().min(1).max(1e6).default(1),
+  per: Joi.number().integer().min(1).max(MOST_PER_PAGE).default(50),
+});
+
+const motion = Joi.object({
+  character: id,
+  rate: Joi.number().greater(0).max(1000),
+  speed: Joi.number().min(0.05).max(20).default(1),
+  travel: Joi.valid('recorded', 'in place', 'in-place', 'restored').default('recorded'),
+  in: Joi.number().integer().min(0).max(1e7),
+  out: Joi.number().integer().min(1).max(1e7),
+  mirror: Joi.boolean().default(false),
+  body: Joi.valid('with', 'without').default('with'),
+  format: Joi.valid('glb', 'bvh').default('glb'),
+});
+
+/** A clip that is asked for, ready for use. */
+export interface MotionRequest {
+  readonly character: string | null;
+  readonly rate: number | null;
+  readonly use: ClipUse;
+  readonly withMesh: boolean;
+  readonly format: 'glb' | 'bvh';
+}
+
+/**
+ * Reads what is looked for from a query.
+ *
+ * @throws InputError `query` with the key that is wrong
+ */
+export function parseSearch(query: Readonly<Record<string, unknown>>): Question {
+  const filters = [query.filters ?? []].flat().flatMap((f) => String(f).split(',').filter(Boolean));
+  const v = check<{
+    q: string;
+    filters: ClipFilter[];
+    tag: string;
+    sort: Question['sort'];
+    page: number;
+    per: number;
+  }>(search, { ...query, filters });
+  return { words: v.q, filters: v.filters, tag: v.tag, sort: v.sort, page: v.page, per: v.per };
+}
+
+/**
+ * Reads how a clip is to be prepared from a query.
+ *
+ * @throws InputError `query` with the key that is wrong
+ */
+export function parseMotion(query: Readonly<Record<string, unknown>>): MotionRequest {
+  const v = check<{
+    character?: string;
+    rate?: number;
+    speed: number;
+    travel: string;
+    in?: number;
+    out?: number;
+    mirror: boolean;
+    body: string;
+    format: 'glb' | 'bvh';
+  }>(motion, query);
+  const travel = (v.travel === 'in-place' ? 'in place' : v.travel) as NonNullable<ClipUse['travel']>;
+  return {
+    character: v.character ?? null,
+    rate: v.rate ?? null,
+    use: {
+      speed: v.speed,
+      travel,
+      mirror: v.mirror,
+      ...(v.in === undefined ? {} : { in: v.in }),
+      ...(v.out === undefined ? {} : { out: v.out }),
+    },
+    withMesh: v.body === 'with',
+    format: v.format,
+  };
+}
+
+/** Checks the id of a clip in an address. */
+export const parseId = (value: unknown): string =>
+  check<{ id: string }>(Joi.object({ id }), { id: value }).id;
+
+function check<T>(schema: Joi.ObjectSchema, value: unknown): T {
+  const { error, value: checked } = schema.validate(value, { convert: true });
+  if (!error) return checked as T;
+  const [detail] = error.details;
+  const key = String(detail?.path[0] ?? '');
+  const known = Object.keys(schema.describe().keys as object);
+  const unknown = detail?.type === 'object.unknown';
+  throw new InputError('query', unknown ? `There is no "${key}" to ask for.` : `${error.message}.`, {
+    place: { path: key },
+    hint: unknown ? `Did you mean "${closest(key, known)}"?` : 'See /api/openapi.json.',
+  });
+}
