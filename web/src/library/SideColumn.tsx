@@ -5,6 +5,7 @@ import { Button } from '../parts/controls';
 import type { StoredClip, StoredCollection } from '../storage/db';
 import { db } from '../storage/db';
 import { makeCollection, removeCollection } from './clipActions';
+import { Sources } from './Sources';
 import type { Wanted } from './useClips';
 
 interface Props {
@@ -25,6 +26,7 @@ export function SideColumn({ clips, wanted, change, chosen }: Props) {
     });
   return (
     <nav aria-label="Collections and tags" className="w-52 shrink-0 overflow-y-auto border-r px-4 py-4">
+      <Sources />
       <h2 className="mb-1 text-xs tracking-wide text-soft">Collections</h2>
       <ul className="mb-2">
         <Entry

@@ -6,16 +6,17 @@ import { db } from '../storage/db';
 /** A scene that uses a clip, and how often. */
 export interface ClipUse {
   readonly scene: string;
+  readonly sceneId: string;
   readonly segments: number;
 }
 
 /** Where clips are used, by clip id; those that no scene uses are missing. */
 export async function usesOf(ids: readonly string[]): Promise<Map<string, ClipUse[]>> {
   const uses = new Map<string, ClipUse[]>();
-  for (const { document } of await db.scenes.toArray()) {
+  for (const { id: sceneId, document } of await db.scenes.toArray()) {
     for (const id of ids) {
       const segments = Object.values(document.segments).filter((s) => s.clip === id).length;
-      if (segments > 0) uses.set(id, [...(uses.get(id) ?? []), { scene: document.name, segments }]);
+      if (segments > 0) uses.set(id, [...(uses.get(id) ?? []), { scene: document.name, sceneId, segments }]);
     }
   }
   return uses;

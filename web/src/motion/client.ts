@@ -2,7 +2,15 @@ import { InputError } from '@warper/core';
 import type { Remote } from 'comlink';
 import { proxy, transfer, wrap } from 'comlink';
 import type { SeamMatch } from './matchSeam';
-import type { Answer, BakeRequest, BakeResult, MatchRequest, MotionWorker, ReadResult } from './protocol';
+import type {
+  Answer,
+  BakeRequest,
+  BakeResult,
+  MatchRequest,
+  MotionWorker,
+  ReadHow,
+  ReadResult,
+} from './protocol';
 
 interface Connection {
   readonly worker: Worker;
@@ -61,7 +69,8 @@ function unwrap<T>(answer: Answer<T>): T {
 }
 
 /** Bytes on their way to a worker without being copied; a part of a larger buffer is taken out of it first. */
-function handOver(bytes: Uint8Array): Uint8Array {
+function handOver(bytes: Uint8Array | Blob): Uint8Array | Blob {
+  if (bytes instanceof Blob) return bytes;
   const own = bytes.byteLength === bytes.buffer.byteLength ? bytes : bytes.slice();
   return transfer(own, [own.buffer as ArrayBuffer]);
 }
@@ -70,14 +79,13 @@ function handOver(bytes: Uint8Array): Uint8Array {
  * Reads and measures a file in a worker; several are read side by side. Aborting the signal ends the worker at once, since
  * a file is read in one go, and gives the code `cancelled`.
  *
- * @param bytes handed over to the worker: the result holds them again
+ * @param content bytes are handed over to the worker, and the result holds them again; a blob is read there
  * @param began called once a worker is free and has the file
  */
 export async function readInWorker(
-  bytes: Uint8Array,
+  content: Uint8Array | Blob,
   file: string,
-  scale?: number,
-  beside?: Readonly<Record<string, Uint8Array>>,
+  how: ReadHow = {},
   signal?: AbortSignal,
   began?: () => void,
 ): Promise<ReadResult> {
@@ -90,7 +98,7 @@ export async function readInWorker(
   });
   cancelled.catch(() => undefined);
   try {
-    const answer = reader.remote.read(handOver(bytes), file, scale, beside) as Promise<Answer<ReadResult>>;
+    const answer = reader.remote.read(handOver(content), file, how) as Promise<Answer<ReadResult>>;
     const result = await Promise.race([answer, reader.crash, cancelled]);
     giveReader(reader);
     return unwrap(result);

@@ -20,14 +20,18 @@ export function ensureDemonstration(): Promise<void> {
 
 async function prepare(): Promise<void> {
   if (await db.scenes.get(DEMONSTRATION)) return;
-  const index = (await (await fetchFile('index.json')).json()) as { files: string[] };
+  const index = (await (await fetchFile('index.json')).json()) as {
+    files: string[];
+    tags: Record<string, string[] | undefined>;
+  };
   const motion = index.files.filter((name) => /\.(glb|bvh)$/.test(name));
   const bytes = new Map<string, Uint8Array>();
   for (const name of motion) {
     const content = new Uint8Array(await (await fetchFile(name)).arrayBuffer());
     const read = await readInWorker(content, name);
     bytes.set(name, read.file.bytes);
-    await keepRead(read);
+    const tags = index.tags[name] ?? [];
+    await keepRead({ ...read, clips: read.clips.map((clip) => ({ ...clip, tags })) });
   }
   const sheet = parseCueSheet(await (await fetchFile(SHEET)).json());
   const { scene } = await assembleCues(sheet, (path) => Promise.resolve(bytes.get(path)!), library);

@@ -1,14 +1,16 @@
 import { describe, expect, it } from '@jest/globals';
-import { clipFacts, makeSkeleton } from '@warper/core';
-import { readMotionFile } from '@warper/formats';
+import { clipFacts, findLoops, makeSkeleton } from '@warper/core';
+import { clipPreview, readMotionFile } from '@warper/formats';
 import { readFileSync } from 'node:fs';
 import { findClips } from './findings';
-import { clipPreview } from './preview';
 import type { ReadResult } from './protocol';
 
-const bytes = new Uint8Array(readFileSync(new URL('../../../demo/made/keeper-walk.glb', import.meta.url)));
+const bytesOf = (name: string): Uint8Array =>
+  new Uint8Array(readFileSync(new URL(`../../../demo/made/${name}`, import.meta.url)));
+const bytes = bytesOf('keeper-walk.glb');
 const imported = await readMotionFile(bytes, 'keeper-walk.glb');
 const walk = imported.clips[0]!;
+const walkStart = (await readMotionFile(bytesOf('keeper-walk-start.glb'), 'start.glb')).clips[0]!;
 
 /** The result of reading a file with one clip, its facts or its skeleton changed. */
 function resultOf(
@@ -66,6 +68,17 @@ describe('what is said of a clip that comes in', () => {
     expect(codes(resultOf({ floatCm: 1.9, jumps: [{ sample: 12, metres: 0.6 }] }), new Set())).toEqual([
       'jump',
     ]);
+  });
+
+  it('is which parts repeat, where the whole does not', () => {
+    const loops = findLoops(walkStart).slice(0, 2);
+    const whole = clipFacts(walkStart).loop;
+    const result = resultOf({ loop: whole }, walkStart);
+    const [found] = findClips({ ...result, clips: [{ ...result.clips[0]!, loops }] }, new Set());
+    const said = found!.remarks.find((r) => r.code === 'repeats')!;
+    expect(said.message).toContain(`${loops[0]!.in} to ${loops[0]!.out}`);
+    // The walk runs on into its start: there is nothing to say.
+    expect(codes(resultOf(), new Set())).toEqual([]);
   });
 
   it('is that its joints are not known, unless it is a prop or a dog', () => {

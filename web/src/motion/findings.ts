@@ -1,5 +1,5 @@
 import type { Skeleton } from '@warper/core';
-import { framesPerSecond, jointOfRole, parseRate } from '@warper/core';
+import { framesPerSecond, jointOfRole, parseRate, roleWords } from '@warper/core';
 import type { Remark } from '@warper/formats';
 import type { StoredClip } from '../storage/db';
 import type { ReadResult } from './protocol';
@@ -18,7 +18,16 @@ const FLOATS_CM = 2;
 const RATES_DIFFER = 0.01;
 
 /** Joints that a body needs for fits, steps and mapping; a skeleton with few joints, a prop, needs none. */
-const NEEDED = ['hips', 'leftUpperLeg', 'rightUpperLeg', 'leftFoot', 'rightFoot'] as const;
+const NEEDED = [
+  'hips',
+  ...(['left', 'right'] as const).flatMap((side) =>
+    (['UpperLeg', 'LowerLeg', 'Foot', 'UpperArm', 'LowerArm', 'Hand'] as const).map(
+      (part) => `${side}${part}` as const,
+    ),
+  ),
+] as const;
+/** Without these a clip plays on its own body only, and has no steps. */
+const LEGS = /^hips$|Leg$|Foot$/;
 const FEW_JOINTS = 8;
 
 /** What there is to say about a file's clips, with a name for each that no other clip has. */
@@ -38,6 +47,7 @@ export function findClips(
       remarks: [
         ...nameRemark(clip.name, name),
         ...measureRemarks(clip, sceneRate),
+        ...loopRemark(clip),
         ...mappingRemark(result.imported.clips[i]!.skeleton),
       ],
     };
@@ -84,15 +94,31 @@ function measureRemarks({ facts }: StoredClip, sceneRate: number | string): Rema
   return remarks;
 }
 
+/** Quality from which on a part is said to repeat. */
+const REPEATS = 0.15;
+
+/** Parts that repeat, of a clip that does not as a whole. */
+function loopRemark({ facts, loops = [] }: StoredClip): Remark[] {
+  if (facts.loop.verdict === 'doubled' || facts.loop.verdict === 'ordinary') return [];
+  const good = loops.filter((l) => l.quality < REPEATS);
+  if (good.length === 0) return [];
+  const spans = good.map((l) => `${l.in} to ${l.out}`);
+  return [{ code: 'repeats', message: `Parts of it repeat: samples ${spans.join(', ')}.` }];
+}
+
 function mappingRemark(skeleton: Skeleton): Remark[] {
   if (skeleton.names.length < FEW_JOINTS) return [];
   if (jointOfRole(skeleton, 'leftFrontUpperLeg') >= 0) return [];
   const missing = NEEDED.filter((role) => jointOfRole(skeleton, role) < 0);
   if (missing.length === 0) return [];
+  const known = missing.map(roleWords).join(', ');
+  const loss = missing.some((role) => LEGS.test(role))
+    ? 'it has no steps, and plays on its own body only'
+    : 'they rest on other bodies';
   return [
     {
       code: 'unmapped',
-      message: `It is not known which of its joints are ${missing.join(', ')}: it plays on its own body only, without steps.`,
+      message: `It is not known which of its bones are ${known}: ${loss}. Once it is kept, they can be mapped on its page.`,
     },
   ];
 }

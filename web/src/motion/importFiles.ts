@@ -2,7 +2,7 @@ import { InputError } from '@warper/core';
 import type { Remark } from '@warper/formats';
 import { contentHash, detectKind, filesBeside, mediaType } from '@warper/formats';
 import type { StoredAsset } from '../storage/db';
-import { db } from '../storage/db';
+import { LARGE, bytesOf, db } from '../storage/db';
 import { readInWorker } from './client';
 import type { FoundClip } from './findings';
 import { findClips } from './findings';
@@ -41,13 +41,16 @@ export interface ReadOptions {
  * @returns the files that count, as they stand when all are read
  */
 export async function readFiles(files: readonly File[], options: ReadOptions): Promise<FoundFile[]> {
-  const contents = new Map<string, Uint8Array>();
-  for (const file of files) contents.set(file.name, new Uint8Array(await file.arrayBuffer()));
+  const contents = new Map<string, Uint8Array | Blob>();
+  for (const file of files) contents.set(file.name, await contentOf(file));
   const belonging = new Set<string>();
-  for (const bytes of contents.values()) {
-    for (const uri of filesBeside(bytes)) belonging.add(uri.replace(/^.*\//, ''));
+  for (const content of contents.values()) {
+    if (content instanceof Blob) continue;
+    for (const uri of filesBeside(content)) belonging.add(uri.replace(/^.*\//, ''));
   }
-  const beside = Object.fromEntries([...contents].filter(([name]) => belonging.has(name)));
+  const beside: Record<string, Uint8Array> = {};
+  for (const [name, content] of contents)
+    if (belonging.has(name)) beside[name] = await bytesOf({ bytes: content });
   const own = [...contents].filter(([name]) => !belonging.has(name));
   const state: FoundFile[] = own.map(([file]) => ({ file, state: 'waiting' }));
   const tell = (i: number, file: FoundFile): void => {
@@ -84,27 +87,45 @@ export async function readFiles(files: readonly File[], options: ReadOptions): P
       result: read.result,
       clips,
       knownClips: known.size,
-      remarks: read.result.imported.remarks,
+      remarks: [...read.result.imported.remarks, ...(await mappingRemarks(read.result))],
     });
   }
   return state;
 }
 
+/** Which kept mappings a file was read with. */
+async function mappingRemarks({ imported }: ReadResult): Promise<Remark[]> {
+  if (!imported.mapped) return [];
+  const kept = await db.mappings.bulkGet(imported.bodies.map((b) => b.signature));
+  return kept.flatMap((m) =>
+    m ? [{ code: 'mapped', message: `Its bones are mapped as “${m.name}” says.` }] : [],
+  );
+}
+
+/** A file's bytes; a large one as it is, unless it is a text that may name files beside it. */
+async function contentOf(file: File): Promise<Uint8Array | Blob> {
+  const head = new Uint8Array(await file.slice(0, 64).arrayBuffer());
+  const isText = head.find((b) => b > 0x20 && b < 0x80) === 0x7b;
+  return file.size > LARGE && !isText ? file : new Uint8Array(await file.arrayBuffer());
+}
+
 async function readOne(
   file: string,
-  bytes: Uint8Array,
+  content: Uint8Array | Blob,
   beside: Readonly<Record<string, Uint8Array>>,
   signal: AbortSignal,
   began: () => void,
 ): Promise<FoundFile | { readonly file: string; readonly result: ReadResult }> {
-  const kind = detectKind(bytes);
-  const type = mediaType(bytes);
+  const head = content instanceof Blob ? await bytesOf({ bytes: content.slice(0, 1024) }) : content;
+  const kind = detectKind(head);
+  const type = mediaType(head);
   if (type && (kind === 'sound' || (kind === 'picture' && /\.(png|jpe?g)$/i.test(file)))) {
+    const bytes = await bytesOf({ bytes: content });
     const id = await contentHash(bytes);
     if (await db.assets.get(id)) return { file, state: 'known' };
     return { file, state: 'asset', asset: { id, file, type, bytes, addedAt: Date.now() } };
   }
-  return { file, result: await readInWorker(bytes, file, undefined, beside, signal, began) };
+  return { file, result: await readInWorker(content, file, { beside }, signal, began) };
 }
 
 /** What of the found files is to be kept. */

@@ -1,25 +1,37 @@
-import type { Plan, Scene } from '@warper/core';
-import { InputError, bakeSteps, clipFacts, compile, restHeight } from '@warper/core';
+import type { Plan, RoleMap, Scene } from '@warper/core';
+import { InputError, bakeSteps, compile } from '@warper/core';
 import {
   MotionLibrary,
+  clipPreview,
+  listBody,
+  listClip,
   filesBeside,
   packGltf,
   readMotionFile,
   sourcesOfScene,
-  writeBvh,
-  writeGlb,
+  writeMotion,
 } from '@warper/formats';
 import { expose, transfer } from 'comlink';
-import { bytesOf, db } from '../storage/db';
+import { bytesOf, db, storedBytes } from '../storage/db';
 import type { SeamMatch } from './matchSeam';
+import { applySteps } from './ownSteps';
 import { matchSeam } from './matchSeam';
-import type { Answer, BakeRequest, BakeResult, MatchRequest, MotionWorker, ReadResult } from './protocol';
-import { clipPreview } from './preview';
+import type {
+  Answer,
+  BakeRequest,
+  BakeResult,
+  MatchRequest,
+  MotionWorker,
+  ReadHow,
+  ReadResult,
+} from './protocol';
 
 /** Shortest time between two reports of progress, milliseconds. */
 const REPORT_EVERY = 50;
 
-const library = new MotionLibrary();
+let library = new MotionLibrary();
+/** Which mappings the library was read with. */
+let readWith = '';
 const cancelled = new Set<string>();
 
 async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
@@ -42,38 +54,47 @@ async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
 }
 
 async function read(
-  given: Uint8Array,
+  content: Uint8Array | Blob,
   file: string,
-  scale?: number,
-  beside: Readonly<Record<string, Uint8Array>> = {},
+  { scale, roles, beside = {}, trial }: ReadHow,
 ): Promise<ReadResult> {
+  const given = await bytesOf({ bytes: content });
   const bytes =
     filesBeside(given).length > 0 ? await packGltf(given, (uri) => beside[uri.replace(/^.*\//, '')]) : given;
-  const imported = await readMotionFile(bytes, file, { scale });
+  const { mapped } = await keptMappings();
+  const imported = await readMotionFile(bytes, file, {
+    scale,
+    roles,
+    mapped: (signature) => (signature === trial?.signature ? trial.roles : mapped(signature)),
+  });
   const source = imported.source;
   return {
     imported,
-    file: { id: source, file, ...(scale === undefined ? {} : { scale }), bytes, addedAt: Date.now() },
-    clips: imported.clips.map((clip, i) => ({
-      id: clip.id,
-      source,
+    file: {
+      id: source,
       file,
-      name: clip.name,
+      ...(scale === undefined ? {} : { scale }),
+      ...(roles === undefined ? {} : { roles }),
+      bytes,
+      ...blobOf(content, bytes, given),
+      addedAt: Date.now(),
+    },
+    clips: imported.clips.map((clip, i) => ({
+      ...listClip(clip, source, file),
       order: Date.now() + i,
-      facts: clipFacts(clip),
       tags: [],
       collections: [],
     })),
     previews: imported.clips.map((clip) => ({ id: clip.id, ...clipPreview(clip) })),
-    bodies: imported.bodies.map((body) => ({
-      id: body.id,
-      source,
-      name: body.name,
-      joints: body.skeleton.names.length,
-      skinned: body.skinned,
-      heightMetres: restHeight(body.skeleton),
-    })),
+    bodies: imported.bodies.map((body) => listBody(body, source)),
   };
+}
+
+/** A large file as a blob: the one that was given, unless it was packed with the files beside it. */
+function blobOf(content: Uint8Array | Blob, bytes: Uint8Array, given: Uint8Array): { blob?: Blob } {
+  if (content instanceof Blob && bytes === given) return { blob: content };
+  const kept = storedBytes(bytes);
+  return kept instanceof Blob ? { blob: kept } : {};
 }
 
 /** The big arrays of what was read: they are handed over, not copied. */
@@ -105,11 +126,28 @@ async function finish<T>(
   }
 }
 
+/** What the user has mapped by hand, and a word that changes with it. */
+async function keptMappings(): Promise<{
+  mapped: (signature: string) => RoleMap | undefined;
+  state: string;
+}> {
+  const all = new Map((await db.mappings.toArray()).map((m) => [m.id, m]));
+  const state = [...all.values()].map((m) => `${m.id} ${m.changedAt}`).join();
+  return { mapped: (signature) => all.get(signature)?.roles, state };
+}
+
 /** The plan of a scene, from the files kept in this browser. */
 async function planOf(scene: Scene): Promise<Plan> {
+  const { mapped, state } = await keptMappings();
+  if (state !== readWith) library = new MotionLibrary();
+  readWith = state;
   for (const source of sourcesOfScene(scene)) {
     const stored = await db.files.get(source);
-    if (stored) await library.add(await bytesOf(stored), stored.file, stored.scale);
+    if (stored) {
+      const { file, scale, roles } = stored;
+      await library.add(await bytesOf(stored), file, scale, undefined, roles, mapped);
+      await applySteps(library, source);
+    }
   }
   return compile(scene, library);
 }
@@ -132,22 +170,14 @@ async function bake(
   if (!character) throw new InputError('no-character', 'The scene no longer has this character.');
   const clip = await finish(id, bakeSteps(character, plan.rate, request.options), progress, 'bake');
   const { body, source } = library.bodyEntry(character.character.body)!;
-  const bytes =
-    request.format === 'bvh'
-      ? new TextEncoder().encode(
-          writeBvh(clip, { layout: body.layout.kind === 'bvh' ? body.layout : undefined }),
-        )
-      : await writeGlb(
-          clip,
-          body.layout.kind === 'gltf' ? { bytes: source.bytes, layout: body.layout } : undefined,
-        );
+  const bytes = await writeMotion(clip, { format: request.format, body, bytes: source.bytes });
   progress(1);
   return { bytes, frames: clip.frames, rate: clip.rate, joints: clip.skeleton.names.length };
 }
 
 const worker: MotionWorker = {
-  read: async (bytes, file, scale, beside) => {
-    const result = await answer(() => read(bytes, file, scale, beside));
+  read: async (content, file, how) => {
+    const result = await answer(() => read(content, file, how));
     return result.ok ? transfer(result, buffersOf(result.value)) : result;
   },
   bake: async (id, request, progress) => {

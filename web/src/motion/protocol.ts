@@ -1,4 +1,4 @@
-import type { BakeOptions, Scene } from '@warper/core';
+import type { BakeOptions, RoleMap, Scene } from '@warper/core';
 import type { Imported } from '@warper/formats';
 import type { SeamMatch } from './matchSeam';
 import type { StoredBody, StoredClip, StoredFile, StoredPreview } from '../storage/db';
@@ -6,10 +6,26 @@ import type { StoredBody, StoredClip, StoredFile, StoredPreview } from '../stora
 /** A file that was read and measured; `stored` is what the library keeps of it. */
 export interface ReadResult {
   readonly imported: Imported;
-  readonly file: StoredFile & { readonly bytes: Uint8Array };
+  readonly file: StoredFile & {
+    readonly bytes: Uint8Array;
+    /** The same as a blob, of a large file: made in the worker, for the page would stand still while it is copied. */
+    readonly blob?: Blob;
+  };
   readonly clips: readonly StoredClip[];
   readonly previews: readonly StoredPreview[];
   readonly bodies: readonly StoredBody[];
+}
+
+/** How a file is read. */
+export interface ReadHow {
+  /** Metres for one unit. */
+  readonly scale?: number;
+  /** Roles that it is read with as a source of its own. */
+  readonly roles?: RoleMap;
+  /** Files that lie beside a .gltf, by name; it is packed with them. */
+  readonly beside?: Readonly<Record<string, Uint8Array>>;
+  /** Roles on trial for a skeleton, in place of what is kept for it. */
+  readonly trial?: { readonly signature: string; readonly roles: RoleMap };
 }
 
 /** What a bake is to give. */
@@ -52,13 +68,8 @@ export type Answer<T> =
 
 /** What the motion worker does. */
 export interface MotionWorker {
-  /** Reads and measures a file; a .gltf is packed with the files beside it, by name. */
-  read(
-    bytes: Uint8Array,
-    file: string,
-    scale?: number,
-    beside?: Readonly<Record<string, Uint8Array>>,
-  ): Promise<Answer<ReadResult>>;
+  /** Reads and measures a file; a large one is given as a blob, and read by the worker alone. */
+  read(content: Uint8Array | Blob, file: string, how: ReadHow): Promise<Answer<ReadResult>>;
   /** Bakes from the files kept in this browser; `progress` gets the finished share. */
   bake(id: string, request: BakeRequest, progress: (share: number) => void): Promise<Answer<BakeResult>>;
   /** Compares the moments around the seam before a segment; `progress` gets the finished share. */

@@ -1,7 +1,7 @@
 import type { Span } from '@warper/core';
 import { memo, useEffect, useRef, useState } from 'react';
-import type { Preview } from '../motion/preview';
-import { previewHeight } from '../motion/preview';
+import type { Preview } from '@warper/formats';
+import { previewHeight } from '@warper/formats';
 
 const HEAD_RADIUS = 0.1;
 const LINE = 0.085;
@@ -53,25 +53,33 @@ export const StripDrawing = memo(function StripDrawing(props: StripProps) {
 
 /** The spans in which the feet are planted as two thin rows, left above right; 10 pixels high. */
 export function StepRows({ leftFoot, rightFoot, frames, width }: Omit<StripProps, 'preview'>) {
-  const x = (frame: number): number => (frame / frames) * width;
   return (
     <>
-      {[leftFoot, rightFoot].map((spans, row) =>
-        spans.map((s, i) => (
-          <rect
-            key={`${row}-${i}`}
-            x={x(s.start)}
-            y={row * 6}
-            width={Math.max(1, x(s.end) - x(s.start) - 0.5)}
-            height={4}
-            rx={1}
-            fill="var(--hue-0)"
-            opacity={0.55}
-          />
-        )),
-      )}
+      {[leftFoot, rightFoot].map((spans, row) => (
+        <path key={row} d={stepPath(spans, width / frames, row * 6)} fill="var(--hue-0)" opacity={0.55} />
+      ))}
     </>
   );
+}
+
+/** Steps as one path. Those that lie less than half a pixel apart are drawn as one: a long clip has thousands. */
+function stepPath(spans: readonly Span[], scale: number, y: number): string {
+  let d = '';
+  let [from, to] = [-1, -1];
+  const flush = (): void => {
+    if (from >= 0)
+      d += `M${from.toFixed(1)},${y}h${Math.max(1, to - from - 0.5).toFixed(1)}v4H${from.toFixed(1)}z`;
+  };
+  for (const span of spans) {
+    const [a, b] = [span.start * scale, span.end * scale];
+    if (from >= 0 && a - to < 0.5) to = b;
+    else {
+      flush();
+      [from, to] = [a, b];
+    }
+  }
+  flush();
+  return d;
 }
 
 interface MovingProps {

@@ -10,14 +10,16 @@ const SHOWN = 5;
 
 interface Props {
   readonly clip: Clip;
+  /** The parts, where they were found before. */
+  readonly known?: readonly LoopCandidate[];
   readonly onChoose: (loop: LoopCandidate) => void;
   /** Whether a part is the one in use. */
   readonly isChosen?: (loop: LoopCandidate) => boolean;
 }
 
 /** The parts of a clip that repeat best, best first. */
-export function LoopFinder({ clip, onChoose, isChosen }: Props) {
-  const [found, setFound] = useState<readonly LoopCandidate[] | null>(null);
+export function LoopFinder({ clip, known, onChoose, isChosen }: Props) {
+  const [found, setFound] = useState<readonly LoopCandidate[] | null>(known ?? null);
   if (!found) {
     return (
       <div>

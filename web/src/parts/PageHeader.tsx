@@ -17,7 +17,7 @@ export function PageHeader({ children }: { children: ReactNode }) {
           <NavLink
             key={to}
             to={to}
-            end
+            end={to === '/'}
             className={({ isActive }) => (isActive ? 'border-b-2 border-signal' : 'text-soft hover:text-ink')}
           >
             {name}

@@ -1,6 +1,6 @@
-import type { ClipFacts, Edited, Scene } from '@warper/core';
+import type { ClipFacts, Edited, OwnSteps, RoleMap, Scene } from '@warper/core';
 import Dexie, { type Table, type Transaction } from 'dexie';
-import type { Preview } from '../motion/preview';
+import type { ListedBody, ListedClip, Preview } from '@warper/formats';
 
 /** One step of undo: what it is called and the differences to and fro. */
 export interface HistoryEntry {
@@ -24,13 +24,15 @@ export interface StoredFile {
   readonly id: string;
   readonly file: string;
   readonly scale?: number;
+  /** Roles of joints that it is read with, where its id says so. */
+  readonly roles?: RoleMap;
   /** Large files are kept as a blob, which is stored without being copied piece by piece first. */
   readonly bytes: Uint8Array | Blob;
   readonly addedAt: number;
 }
 
-/** Bytes above which a file is kept as a blob: the page would stand still while it is copied. */
-const LARGE = 4_000_000;
+/** Bytes above which a file is kept as a blob, and read by a worker alone: the page would stand still while it is copied. */
+export const LARGE = 4_000_000;
 
 /** How a file's bytes are kept. */
 export const storedBytes = (bytes: Uint8Array): Uint8Array | Blob =>
@@ -40,18 +42,16 @@ export const storedBytes = (bytes: Uint8Array): Uint8Array | Blob =>
 export const bytesOf = async ({ bytes }: Pick<StoredFile, 'bytes'>): Promise<Uint8Array> =>
   bytes instanceof Uint8Array ? bytes : new Uint8Array(await bytes.arrayBuffer());
 
-/** What is known of a clip without reading its file. */
-export interface StoredClip {
-  readonly id: string;
-  readonly source: string;
-  /** Name of the file that it came in. */
-  readonly file: string;
-  readonly name: string;
+/** A clip of the library: what is known of it without reading its file, and what the user makes of it. */
+export interface StoredClip extends ListedClip {
   readonly order: number;
-  readonly facts: ClipFacts;
   readonly tags: readonly string[];
   /** Ids of the collections that it is in. */
   readonly collections: readonly string[];
+  /** Id of the clip at the library server that it was taken from. */
+  readonly taken?: string;
+  /** The user's own steps, in place of those that are found. */
+  readonly steps?: OwnSteps;
 }
 
 /** The small figures of a clip; kept apart, so that thousands of clips can be listed without them. */
@@ -75,14 +75,16 @@ export interface StoredAsset {
   readonly addedAt: number;
 }
 
-/** What is known of a body without reading its file. */
-export interface StoredBody {
+/** A body of the library. */
+export type StoredBody = ListedBody;
+
+/** What the user has mapped by hand for a skeleton: all files with it are read with these roles. */
+export interface StoredMapping {
+  /** The skeleton's signature. */
   readonly id: string;
-  readonly source: string;
   readonly name: string;
-  readonly joints: number;
-  readonly skinned: boolean;
-  readonly heightMetres: number;
+  readonly roles: RoleMap;
+  readonly changedAt: number;
 }
 
 class WarperDb extends Dexie {
@@ -93,6 +95,7 @@ class WarperDb extends Dexie {
   previews!: Table<StoredPreview, string>;
   collections!: Table<StoredCollection, string>;
   assets!: Table<StoredAsset, string>;
+  mappings!: Table<StoredMapping, string>;
 
   constructor() {
     super('warper');
@@ -110,6 +113,7 @@ class WarperDb extends Dexie {
         clips: 'id, source, order, *collections',
       })
       .upgrade(upgradeClips);
+    this.version(3).stores({ mappings: 'id', bodies: 'id, source, signature' });
   }
 }
 

@@ -7,6 +7,9 @@ const kept = new Map<string, StoredPreview>();
 const MOST_KEPT = 600;
 let asked = new Map<string, ((preview: StoredPreview | undefined) => void)[]>();
 
+/** Lets go of what was shown: clips were measured anew. */
+export const forgetPreviews = (): void => kept.clear();
+
 /** Reads a preview; those asked for together are read together. */
 function readPreview(id: string): Promise<StoredPreview | undefined> {
   return new Promise((resolve) => {

@@ -1,5 +1,6 @@
 import type { Scene } from '@warper/core';
 import { SCENE_VERSION, emptyScene, parseScene } from '@warper/core';
+import type { Source } from '@warper/formats';
 import { readSceneFile, sourcesOfScene, writeSceneFile } from '@warper/formats';
 import { readInWorker } from '../motion/client';
 import { keepRead, library, openSources } from '../motion/pageLibrary';
@@ -39,16 +40,35 @@ export async function removeScene(id: string): Promise<StoredScene | undefined> 
   return stored;
 }
 
+/** The scene with the steps that its clips have in this library, so that it performs the same elsewhere. */
+async function withLibrarySteps(scene: Scene): Promise<Scene> {
+  const used = [...new Set(Object.values(scene.segments).map((s) => s.clip))];
+  const steps = { ...scene.steps };
+  for (const clip of await db.clips.bulkGet(used))
+    if (clip?.steps) steps[clip.id] = { ...clip.steps, ...scene.steps[clip.id] };
+  return { ...scene, steps };
+}
+
 /** Packs a scene with its files. */
 export async function exportScene(scene: Scene): Promise<Uint8Array> {
   await openSources(sourcesOfScene(scene));
-  return writeSceneFile(scene, library);
+  return writeSceneFile(await withLibrarySteps(scene), library);
+}
+
+/** Keeps a file of a scene file, and what was mapped for its skeletons unless this browser has its own. */
+async function takeSource({ bytes, file, scale, roles, imported }: Source): Promise<void> {
+  const { mapped } = imported;
+  for (const { signature, name, skeleton } of mapped ? imported.bodies : []) {
+    const own = Object.entries(mapped!).filter(([joint]) => skeleton.names.includes(joint));
+    if (own.length === 0 || (await db.mappings.get(signature))) continue;
+    await db.mappings.put({ id: signature, name, roles: Object.fromEntries(own), changedAt: Date.now() });
+  }
+  await keepRead(await readInWorker(bytes, file, { scale, roles }));
 }
 
 /** Takes in a scene file: its motion files and a new scene of its document. */
 export async function importScene(bytes: Uint8Array, file: string): Promise<string> {
   const { scene, library: packed } = await readSceneFile(bytes, file);
-  for (const source of packed.sources())
-    await keepRead(await readInWorker(source.bytes, source.file, source.scale));
+  for (const source of packed.sources()) await takeSource(source);
   return addScene(scene);
 }

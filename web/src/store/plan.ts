@@ -10,6 +10,11 @@ export interface Compiled {
 
 let last: { scene: Scene; compiled: Compiled } | null = null;
 
+/** Lets go of what was compiled: clips or bodies have changed under the same ids. */
+export function forgetPlans(): void {
+  last = null;
+}
+
 /** Compiles a scene, taking over what did not change; a scene that cannot be compiled keeps the plan before. */
 export function compileScene(scene: Scene): Compiled {
   if (last?.scene === scene) return last.compiled;

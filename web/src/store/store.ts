@@ -1,5 +1,6 @@
 import { configureStore, createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
+import { serverApi } from '../library/server/serverApi';
 import { saveScene } from '../storage/scenes';
 import { sceneActions, sceneReducer } from './sceneSlice';
 import { sessionReducer } from './sessionSlice';
@@ -12,9 +13,11 @@ const RETRY_AFTER = 3000;
 /** Makes a store; every edit of the document is kept at once, and a failed save is tried again until it succeeds. */
 export function makeStore() {
   return configureStore({
-    reducer: { scene: sceneReducer, session: sessionReducer },
+    reducer: { scene: sceneReducer, session: sessionReducer, [serverApi.reducerPath]: serverApi.reducer },
     middleware: (defaults) =>
-      defaults({ serializableCheck: false, immutableCheck: false }).prepend(listener.middleware),
+      defaults({ serializableCheck: false, immutableCheck: false })
+        .prepend(listener.middleware)
+        .concat(serverApi.middleware),
   });
 }
 

@@ -14,6 +14,10 @@ import type { Side } from './ClipStage';
 import { ClipStage, SIDES } from './ClipStage';
 import { Curves } from './Curves';
 import { shownSteps } from './shownSteps';
+import { StepPanel } from './steps/StepPanel';
+import type { StepRow } from './steps/stepSpans';
+import { asOwnSteps, stepRows } from './steps/stepSpans';
+import { pressesItself } from './pressesItself';
 import { useClip } from './useClip';
 import { usePlaying } from './usePlaying';
 import type { Variant } from './variant';
@@ -49,15 +53,21 @@ export default function ClipPage() {
   );
 }
 
-/** Space presses a button that has the focus, and nothing else. */
-const pressesItself = (e: KeyboardEvent): boolean =>
-  e.target instanceof HTMLElement && e.target.closest('button, a') !== null;
-
 function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; body: string }) {
   const [variant, setVariant] = useState<Variant>(() => asRecorded(clip));
   const [on, setOn] = useState(false);
   const [side, setSide] = useState<Side>('around');
-  const plan = useMemo(() => compile(variantScene(clip, body, variant), library), [clip, body, variant]);
+  /** Steps on trial; null while they are not edited. */
+  const [rows, setRows] = useState<readonly StepRow[] | null>(null);
+  const plan = useMemo(() => {
+    const scene = variantScene(clip, body, variant);
+    return compile(rows ? { ...scene, steps: { [clip.id]: asOwnSteps(rows) } } : scene, library);
+  }, [clip, body, variant, rows]);
+  const editSteps = (): void => {
+    setOn(false);
+    setVariant(asRecorded(clip));
+    setRows(stepRows(clip));
+  };
   const frames = plan.end;
   const { playing, frame } = usePlaying(frames, clip.rate, on);
   useHotkeys('space', () => setOn((o) => !o), { preventDefault: true, ignoreEventWhen: pressesItself });
@@ -116,15 +126,31 @@ function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; bo
             {Math.min(frame, frames - 1)} of {frames}
           </span>
         </div>
-        <div className="px-5 py-3">
-          <Curves clip={clip} from={variant.in} to={variant.out - 1} />
-        </div>
+        {rows ? (
+          <StepPanel
+            stored={stored}
+            clip={clip}
+            rows={rows}
+            sample={Math.min(frame, clip.frames - 1)}
+            change={setRows}
+            onShow={(sample) => playing.go(sample)}
+            close={() => setRows(null)}
+          />
+        ) : (
+          <div className="px-5 py-3">
+            <Curves clip={clip} from={variant.in} to={variant.out - 1} />
+          </div>
+        )}
       </main>
       <FactsCard
         stored={stored}
         clip={clip}
         variant={variant}
-        change={(v) => setVariant({ ...variant, ...v })}
+        change={(v) => {
+          setRows(null);
+          setVariant({ ...variant, ...v });
+        }}
+        editSteps={editSteps}
       />
     </div>
   );

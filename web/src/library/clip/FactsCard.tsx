@@ -1,6 +1,7 @@
 import type { Clip } from '@warper/core';
+import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { describeError } from '../../motion/importFiles';
 import { Button, Check, Choice, Group } from '../../parts/controls';
@@ -9,7 +10,8 @@ import { LoopFinder } from '../../parts/LoopFinder';
 import { NumberField } from '../../parts/NumberField';
 import { seconds } from '../../parts/time';
 import type { StoredClip } from '../../storage/db';
-import { clipPath } from '../clipPath';
+import { usesOf } from '../clipActions';
+import { bonesPath, clipPath } from '../clipPath';
 import { makeClip } from './makeClip';
 import type { Variant } from './variant';
 import { asRecorded, variantName } from './variant';
@@ -19,10 +21,11 @@ interface Props {
   readonly clip: Clip;
   readonly variant: Variant;
   readonly change: (values: Partial<Variant>) => void;
+  readonly editSteps: () => void;
 }
 
 /** What is known of a clip, its loops, and what can be made from it. */
-export function FactsCard({ stored, clip, variant, change }: Props) {
+export function FactsCard({ stored, clip, variant, change, editSteps }: Props) {
   return (
     <aside aria-label="Facts" className="overflow-y-auto border-l bg-raised px-4 py-3">
       <h1 className="text-[15px] leading-tight font-bold">{stored.name}</h1>
@@ -30,8 +33,9 @@ export function FactsCard({ stored, clip, variant, change }: Props) {
         {stored.file}
         {stored.tags.length > 0 && ` · ${stored.tags.join(', ')}`}
       </p>
-      <Facts stored={stored} clip={clip} />
-      <Loops clip={clip} variant={variant} change={change} />
+      <Facts stored={stored} clip={clip} editSteps={editSteps} />
+      <Uses id={stored.id} />
+      <Loops stored={stored} clip={clip} variant={variant} change={change} />
       <Group title="As it is shown">
         <NumberField
           label="from sample"
@@ -92,19 +96,17 @@ const VERDICTS = {
 /** Float and sink from which on they are worth a look, and wrong, centimetres (common practice). */
 const FLOAT = { watch: 2, bad: 5 };
 
-function Facts({ stored, clip }: { stored: StoredClip; clip: Clip }) {
+function Facts({ stored, clip, editSteps }: Pick<Props, 'stored' | 'clip' | 'editSteps'>) {
   const { facts } = stored;
   const { loop } = facts;
   const away = Math.abs(facts.floatCm);
   const rows: readonly (readonly [string, string])[] = [
     ['samples', `${facts.frames} at ${Number(facts.rate.toFixed(3))} a second`],
     ['length', facts.restPose ? 'a rest pose' : seconds(facts.seconds)],
-    ['joints', String(clip.skeleton.names.length)],
     ['travel', `${facts.travelMetres.toFixed(2)} m`],
     ['turn', `${facts.turnDegrees.toFixed(1)}°`],
     ['mean speed', `${facts.meanSpeed.toFixed(2)} m/s`],
     ['stride speed', facts.strideSpeed === null ? '–' : `${facts.strideSpeed.toFixed(2)} m/s`],
-    ['steps', `${facts.leftFoot.length} left, ${facts.rightFoot.length} right`],
   ];
   return (
     <Group title="Measured">
@@ -115,6 +117,23 @@ function Facts({ stored, clip }: { stored: StoredClip; clip: Clip }) {
             <dd className="text-right">{value}</dd>
           </div>
         ))}
+        <dt className="text-soft">steps</dt>
+        <dd className="text-right">
+          <button
+            type="button"
+            className="underline decoration-dotted underline-offset-3"
+            onClick={editSteps}
+          >
+            {facts.leftFoot.length} left, {facts.rightFoot.length} right{stored.steps ? ', by hand' : ''}
+            <span className="sr-only">: edit steps</span>
+          </button>
+        </dd>
+        <dt className="text-soft">bones</dt>
+        <dd className="text-right">
+          <Link to={bonesPath(stored.id)} className="underline decoration-dotted underline-offset-3">
+            {clip.skeleton.names.length}, and how they are mapped
+          </Link>
+        </dd>
         <dt className="text-soft">{facts.floatCm < -0.05 ? 'feet sink by' : 'feet float by'}</dt>
         <dd className="text-right">
           <GradeMark grade={away >= FLOAT.bad ? 'bad' : away >= FLOAT.watch ? 'watch' : 'good'} />{' '}
@@ -136,12 +155,38 @@ function Facts({ stored, clip }: { stored: StoredClip; clip: Clip }) {
   );
 }
 
-function Loops({ clip, variant, change }: Pick<Props, 'clip' | 'variant' | 'change'>) {
+/** The scenes that use the clip. */
+function Uses({ id }: { id: string }) {
+  const uses = useLiveQuery(() => usesOf([id]).then((all) => all.get(id) ?? []), [id]) ?? [];
+  if (uses.length === 0) return null;
+  return (
+    <Group title="Used in">
+      <ul>
+        {uses.map(({ scene, sceneId, segments }) => (
+          <li key={sceneId} className="flex justify-between gap-3">
+            <Link
+              to={`/scene/${encodeURIComponent(sceneId)}`}
+              className="truncate underline decoration-dotted underline-offset-3"
+            >
+              {scene}
+            </Link>
+            <span className="shrink-0 text-soft">
+              {segments} {segments === 1 ? 'segment' : 'segments'}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Group>
+  );
+}
+
+function Loops({ stored, clip, variant, change }: Omit<Props, 'editSteps'>) {
   if (clip.frames < 4) return null;
   return (
     <Group title="Parts that repeat">
       <LoopFinder
         clip={clip}
+        known={stored.loops}
         isChosen={(l) => variant.loop && variant.in === l.in && variant.out === l.out}
         onChoose={(l) => change({ in: l.in, out: l.out, loop: true })}
       />

@@ -1,4 +1,5 @@
 import type { Clip } from '@warper/core';
+import { CLIP_SCENE_CHARACTER } from '@warper/core';
 import { bakeInWorker, readInWorker } from '../../motion/client';
 import { keepRead, library } from '../../motion/pageLibrary';
 import { fileName } from '../../parts/download';
@@ -14,7 +15,7 @@ import { variantScene } from './variant';
 export async function makeClip(clip: Clip, variant: Variant, name: string): Promise<string> {
   const scene = variantScene(clip, library.bodyOfClip(clip).id, variant, 1);
   const baked = await bakeInWorker(
-    { scene, character: 'c', format: 'glb', options: {} },
+    { scene, character: CLIP_SCENE_CHARACTER, format: 'glb', options: {} },
     () => undefined,
     new AbortController().signal,
   );

@@ -1,20 +1,27 @@
 import type { Clip } from '@warper/core';
 import { InputError, sameSkeleton } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import { describeError } from '../../motion/importFiles';
-import { library, openSources } from '../../motion/pageLibrary';
+import { library, libraryState, openSources, watchLibrary } from '../../motion/pageLibrary';
 import type { StoredClip } from '../../storage/db';
 import { db } from '../../storage/db';
 
-/** A clip that is opened, and the body that it is shown on. */
+/** A clip that is opened, the body that it is shown on, and the one with its own bones. */
 export type OpenClip =
   | { readonly state: 'opening' }
   | { readonly state: 'failed'; readonly message: string; readonly hint: string }
-  | { readonly state: 'open'; readonly stored: StoredClip; readonly clip: Clip; readonly body: string };
+  | {
+      readonly state: 'open';
+      readonly stored: StoredClip;
+      readonly clip: Clip;
+      readonly body: string;
+      readonly own: string;
+    };
 
 interface Opened {
   readonly id: string;
+  readonly state: number;
   readonly result: OpenClip;
 }
 
@@ -24,24 +31,25 @@ export function useClip(id: string): OpenClip {
   const stored = useLiveQuery(() => db.clips.get(id).then((c) => c ?? null), [id]);
   const [opened, setOpened] = useState<Opened | null>(null);
   const source = stored?.source;
+  const state = useSyncExternalStore(watchLibrary, libraryState);
   useEffect(() => {
     if (!source) return;
     let gone = false;
     open(id, source).then(
-      (found) => !gone && setOpened({ id, result: found as OpenClip }),
-      (error) => !gone && setOpened({ id, result: { state: 'failed', ...describeError(error) } }),
+      (found) => !gone && setOpened({ id, state, result: found as OpenClip }),
+      (error) => !gone && setOpened({ id, state, result: { state: 'failed', ...describeError(error) } }),
     );
     return () => {
       gone = true;
     };
-  }, [id, source]);
+  }, [id, source, state]);
   if (stored === null)
     return {
       state: 'failed',
       message: 'There is no such clip in this browser.',
       hint: 'It may have been removed.',
     };
-  if (!stored || opened?.id !== id) return { state: 'opening' };
+  if (!stored || opened?.id !== id || opened.state !== state) return { state: 'opening' };
   return opened.result.state === 'open' ? { ...opened.result, stored } : opened.result;
 }
 
@@ -52,10 +60,11 @@ async function open(
   await openSources([source]);
   const clip = library.clip(id);
   if (!clip) throw new InputError('missing-clip', 'The file of this clip no longer has it.');
+  const own = library.bodyOfClip(clip).id;
   for (const body of await db.bodies.filter((b) => b.skinned).toArray()) {
     await openSources([body.source]);
     const skeleton = library.body(body.id);
-    if (skeleton && sameSkeleton(skeleton, clip.skeleton)) return { state: 'open', clip, body: body.id };
+    if (skeleton && sameSkeleton(skeleton, clip.skeleton)) return { state: 'open', clip, body: body.id, own };
   }
-  return { state: 'open', clip, body: library.bodyOfClip(clip).id };
+  return { state: 'open', clip, body: own, own };
 }

@@ -1,5 +1,5 @@
 import type { Clip, Scene, Travel } from '@warper/core';
-import { PLAIN_SEGMENT, emptyScene } from '@warper/core';
+import { clipScene } from '@warper/core';
 
 /** How a clip is looked at, and what a new clip is made from. */
 export interface Variant {
@@ -28,33 +28,9 @@ export const asRecorded = (clip: Clip): Variant => ({
 /** Cycles of a loop on trial. */
 export const TRIAL_CYCLES = 6;
 
-/** The clip by itself in a scene of its own rate, so that what is seen here is what a scene would show. */
-export function variantScene(clip: Clip, body: string, variant: Variant, cycles = TRIAL_CYCLES): Scene {
-  const { in: from, out, loop, mirror, reverse, straighten, travel } = variant;
-  return {
-    ...emptyScene(clip.name, clip.rate),
-    characters: { c: { id: 'c', name: clip.name, body, hue: 0, start: null, footLock: false } },
-    characterOrder: ['c'],
-    lanes: { l: { id: 'l', kind: 'body', character: 'c', segments: ['s'] } },
-    laneOrder: ['l'],
-    segments: {
-      s: {
-        ...PLAIN_SEGMENT,
-        id: 's',
-        name: clip.name,
-        clip: clip.id,
-        in: from,
-        out,
-        loop,
-        repeat: loop ? cycles : 1,
-        mirror,
-        reverse,
-        straighten,
-        travel,
-      },
-    },
-  };
-}
+/** The clip by itself, as a scene of its own rate. */
+export const variantScene = (clip: Clip, body: string, variant: Variant, cycles = TRIAL_CYCLES): Scene =>
+  clipScene(clip, body, { ...variant, repeat: variant.loop ? cycles : 1 });
 
 /** What a variant is called: the clip's name and what was done with it. */
 export function variantName(name: string, clip: Clip, v: Variant): string {

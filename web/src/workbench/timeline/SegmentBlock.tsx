@@ -89,7 +89,7 @@ export function SegmentBlock({ plan, lane, hue, nextOverlap, targets }: Props) {
       role="button"
       tabIndex={0}
       data-segment={plan.id}
-      aria-label={`${label}, frames ${plan.start} to ${plan.end}`}
+      aria-label={`${label}${plan.mapped ? ' mapped' : ''}, frames ${plan.start} to ${plan.end}`}
       aria-pressed={selected}
       className="absolute touch-none rounded-[4px] outline-offset-2"
       style={{

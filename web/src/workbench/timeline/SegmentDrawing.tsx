@@ -18,6 +18,8 @@ const ROW = { left: SEGMENT_HEIGHT - 15, right: SEGMENT_HEIGHT - 9, height: 4 };
 /** Metres a second that fill the height of the speed line. */
 const FULL_SPEED = 2;
 const SPEED_HEIGHT = 14;
+/** Pixels from which on there is room for the word beside a name. */
+const MAPPED_ROOM = 90;
 
 /** What a segment shows: name, speed line, steps of both feet, notches between loop cycles. */
 export const SegmentDrawing = memo(function SegmentDrawing({
@@ -44,7 +46,17 @@ export const SegmentDrawing = memo(function SegmentDrawing({
       ))}
       {room > 18 && (
         <foreignObject x={covered + 8} y={4} width={room} height={18}>
-          <div className="truncate text-[13px] leading-[17px] text-ink">{label}</div>
+          <div className="flex items-baseline gap-1.5 text-[13px] leading-[17px] text-ink">
+            <span
+              data-mapped={plan.mapped || undefined}
+              className={`truncate ${plan.mapped ? 'border-b border-dotted border-current leading-[15px]' : ''}`}
+            >
+              {label}
+            </span>
+            {plan.mapped && room > MAPPED_ROOM && (
+              <span className="text-[11.5px] leading-none text-soft italic">mapped</span>
+            )}
+          </div>
         </foreignObject>
       )}
     </svg>
