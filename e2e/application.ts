@@ -27,10 +27,11 @@ export class Application {
     readonly faults: string[],
   ) {}
 
-  static async start(): Promise<Application> {
+  /** @param settings environment of the server, such as the folder of its library */
+  static async start(settings: Readonly<Record<string, string>> = {}): Promise<Application> {
     const server = spawn(process.execPath, ['server/dist/server.mjs'], {
       cwd: root,
-      env: { ...process.env, PORT: '0' },
+      env: { ...process.env, PORT: '0', ...settings },
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     const origin = await new Promise<string>((resolve, reject) => {
@@ -69,8 +70,23 @@ export class Application {
     rmSync(this.downloads, { recursive: true, force: true });
   }
 
+  /** Ends the server, and leaves the page open. */
+  async stopServer(): Promise<void> {
+    const ended = new Promise((done) => this.server.once('exit', done));
+    this.server.kill('SIGTERM');
+    await ended;
+  }
+
   async open(path: string): Promise<void> {
     await this.page.goto(this.origin + path);
+  }
+
+  /** Opens the library with the demonstration in it, as from a first visit. */
+  async openLibrary(): Promise<void> {
+    await this.open('/');
+    await this.find('link', 'The Lamp Round');
+    await this.press('link', 'Library');
+    await this.page.waitForSelector('[data-clip-card="Walk"]', { timeout: 60_000 });
   }
 
   /** What axe finds serious or critical on the page as it is. */
