@@ -1,5 +1,5 @@
 import type { Clip, Library, Scene, Segment, Skeleton, Span } from '@warper/core';
-import { PLAIN_SEAM, PLAIN_SEGMENT, emptyScene } from '@warper/core';
+import { PLAIN_SEAM, PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, emptyScene } from '@warper/core';
 
 /** A segment that plays a whole clip, fitted by the planted foot. */
 export const segmentOf = (clip: Clip, id: string, values: Partial<Segment> = {}): Segment => ({
@@ -15,9 +15,9 @@ export const segmentOf = (clip: Clip, id: string, values: Partial<Segment> = {})
 /** A scene of one character at 30 frames a second. */
 export const sceneOf = (segments: readonly Segment[], footLock = false): Scene => ({
   ...emptyScene('test'),
-  characters: { c: { id: 'c', name: 'Keeper', body: 'body', hue: 0, start: null, footLock } },
+  characters: { c: { ...PLAIN_CHARACTER, id: 'c', name: 'Keeper', body: 'body', footLock } },
   characterOrder: ['c'],
-  lanes: { l: { id: 'l', kind: 'body', character: 'c', segments: segments.map((s) => s.id) } },
+  lanes: { l: { ...PLAIN_LANE, id: 'l', kind: 'body', character: 'c', segments: segments.map((s) => s.id) } },
   laneOrder: ['l'],
   segments: Object.fromEntries(segments.map((s) => [s.id, s])),
 });

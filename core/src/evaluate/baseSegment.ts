@@ -48,7 +48,7 @@ const contentKey = (
   verdict: string | null,
   moving: Int32Array,
 ): string =>
-  `${s.in}|${s.out}|${s.repeat}|${s.loop}|${timing.speed}|${timing.frames}|${overlap}|${s.reverse}|${s.hold.start}|${s.hold.end}|${s.travel}|${s.holdFacing}|${s.fade.in}|${s.fade.out}|${s.speedCurve ? s.speedCurve.join(';') : ''}|${verdict}|${moving.length > 1 ? moving.join() : ''}|${seamNumber(s.seam)}`;
+  `${s.in}|${s.out}|${s.repeat}|${s.loop}|${s.phase}|${timing.speed}|${timing.frames}|${overlap}|${s.reverse}|${s.hold.start}|${s.hold.end}|${s.travel}|${s.holdFacing}|${s.fade.in}|${s.fade.out}|${s.speedCurve ? s.speedCurve.join(';') : ''}|${verdict}|${moving.length > 1 ? moving.join() : ''}|${seamNumber(s.seam)}`;
 
 /**
  * A segment's plan as if its clip stayed where it was recorded, nameless and starting at frame 0. Segments of the same
@@ -111,6 +111,7 @@ function makeBase(item: Placed, prepared: PreparedClip, moving: Int32Array): Seg
     held: new Float64Array(3),
     route: null,
     overlap: item.overlap,
+    gap: segment.seam.gap,
     curve: prepareCurve(segment.seam.curve),
     settle: null,
     fit: segment.seam.fit,

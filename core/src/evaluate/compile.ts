@@ -2,9 +2,10 @@ import { makePose } from '../clip/pose';
 import { InputError } from '../math/errors';
 import type { Rate } from '../math/rate';
 import { parseRate } from '../math/rate';
-import type { BodyLane, Character, LayerLane, Scene, Segment } from '../scene/scene';
-import { bodyLane, layerLanes } from '../scene/scene';
+import type { BodyLane, Character, Lane, LayerLane, Scene, Segment } from '../scene/scene';
+import { bodyLane, layerLanes, mutedSegments, silentLanes } from '../scene/scene';
 import type { Skeleton } from '../skeleton/skeleton';
+import { sizedSkeleton } from '../skeleton/skeleton';
 import type { ClipLookup } from '../timeline/lane';
 import { laneSpan, layOut, requireClip } from '../timeline/lane';
 import { compileLayer } from './compileLayer';
@@ -14,6 +15,7 @@ import { placeSegments } from './placeSegments';
 import type { PreparedClip } from './prepareClip';
 import { prepareClip } from './prepareClip';
 import { baseSegment } from './baseSegment';
+import { restStanding } from './gapPose';
 import { unionOfTranslated } from './translated';
 
 /** Where clips and bodies are found by id. */
@@ -29,7 +31,7 @@ interface Origin {
   readonly layers: readonly LayerLane[];
   /** Of the body lane, and of all layers. */
   readonly segments: readonly Segment[];
-  readonly layered: readonly Segment[];
+  readonly layered: readonly (readonly Segment[])[];
   readonly rate: Scene['rate'];
   readonly steps: Scene['steps'];
 }
@@ -69,10 +71,15 @@ export function compile(scene: Scene, library: Library, previous?: Plan): Plan {
 }
 
 function originOf(scene: Scene, id: string): Origin {
-  const lane = bodyLane(scene, id);
-  const layers = layerLanes(scene, id);
-  const segments = lane ? lane.segments.map((s) => scene.segments[s]!) : [];
-  const layered = layers.flatMap((l) => l.segments.map((s) => scene.segments[s]!));
+  const silent = silentLanes(scene);
+  const muted = mutedSegments(scene);
+  const body = bodyLane(scene, id);
+  const lane = body && !silent.has(body.id) ? body : undefined;
+  const layers = layerLanes(scene, id).filter((l) => !silent.has(l.id));
+  const performed = (l: Lane): Segment[] =>
+    l.segments.map((s) => scene.segments[s]!).filter((s) => !s.off && !muted.has(s.id));
+  const segments = lane ? performed(lane) : [];
+  const layered = layers.map(performed);
   const { rate, steps } = scene;
   return { character: scene.characters[id]!, lane, layers, segments, layered, rate, steps };
 }
@@ -84,7 +91,7 @@ function sameOrigin(a: Origin, b: Origin): boolean {
     a.rate === b.rate &&
     a.steps === b.steps &&
     sameList(a.layers, b.layers) &&
-    sameList(a.layered, b.layered) &&
+    sameList(a.layered.flat(), b.layered.flat()) &&
     sameList(a.segments, b.segments)
   );
 }
@@ -100,21 +107,28 @@ function compileCharacter(
   old: CharacterPlan | undefined,
 ): CharacterPlan {
   const { character, lane, layers } = origin;
-  const skeleton = library.body(character.body);
-  if (!skeleton) {
+  const body = library.body(character.body);
+  if (!body) {
     throw new InputError('missing-body', `The body of ${character.name} is not in the library.`, {
       place: { path: `characters.${character.id}.body` },
       hint: 'Import the file that it came from again.',
     });
   }
+  const skeleton = sizedSkeleton(body, character.size);
   const made = old?.skeleton === skeleton ? mades.get(old) : undefined;
   const known = counterparts(made?.rows ?? [], origin.segments);
   const prepare = (segment: Segment): PreparedClip =>
-    prepareClip(requireClip(segment, library.clip), segment, skeleton, scene.steps);
+    prepareClip(requireClip(segment, library.clip), segment, body, character.size, scene.steps);
   const prepared = origin.segments.map((segment, i) => known(i)?.prepared ?? prepare(segment));
-  const layered = new Map(origin.layered.map((s) => [s, prepare(s)]));
+  const layered = new Map(origin.layered.flat().map((s) => [s, prepare(s)]));
   const moving = unionOfTranslated([...prepared, ...layered.values()], skeleton, made?.moving);
-  const placed = lane ? layOut(scene, lane, library.clip, (i) => known(i)?.placed) : [];
+  const onLane = (l: Lane, performed: readonly Segment[]): Lane => ({
+    ...l,
+    segments: performed.map((s) => s.id),
+  });
+  const placed = lane
+    ? layOut(scene, onLane(lane, origin.segments), library.clip, (i) => known(i)?.placed)
+    : [];
   const items = placed.map((item, i): Unplaced => {
     const was = moving === made?.moving ? known(i) : undefined;
     if (was?.placed === item) return was;
@@ -126,8 +140,8 @@ function compileCharacter(
   const span = laneSpan(placed) ?? { start: 0, end: 0 };
   const rows = placeSegments(items, character, rate, moving === made?.moving ? known : () => undefined);
   const segments = rows.map((r) => r.plan);
-  const layerPlans = layers.map((layer): LayerPlan => {
-    const items = layOut(scene, layer, library.clip);
+  const layerPlans = layers.map((layer, l): LayerPlan => {
+    const items = layOut(scene, onLane(layer, origin.layered[l]!), library.clip);
     const bases = items.map((item) => baseSegment(item, layered.get(item.segment)!, moving));
     return compileLayer(layer, items, bases, skeleton, moving, old?.layers ?? []);
   });
@@ -139,8 +153,11 @@ function compileCharacter(
     segments,
     ground: groundOf(prepared),
     holdsFeet: character.footLock || segments.some((s) => s.route !== null),
+    leadIn: segments.length > 0 ? character.leadIn : 0,
+    rest: restStanding(skeleton),
     layers: same,
-    ...span,
+    start: segments.length > 0 ? span.start - character.leadIn : span.start,
+    end: span.end,
     scratch: makePose(skeleton),
     layerScratch: makePose(skeleton),
   };

@@ -5,6 +5,7 @@ import { carrierToLocal } from '../skeleton/carrier';
 import { blendPoses } from './blendPoses';
 import { layerPose } from './layerPose';
 import type { CharacterPlan, SegmentPlan } from './plan';
+import { gapPose, leadPose, restAtStart } from './gapPose';
 import { segmentAt } from './segmentAt';
 import { segmentPose, segmentsBlended } from './segmentPose';
 import { settlePose } from './settlePose';
@@ -12,9 +13,11 @@ import { settlePose } from './settlePose';
 /** The pose before its feet are held. */
 export function evaluateUnlocked(plan: CharacterPlan, frame: number, out: Pose): Pose {
   const { segments } = plan;
-  if (segments.length === 0) return out;
   const i = segmentAt(segments, frame);
-  if (i < 0) segmentPose(segments[0]!, segments[0]!.start, false, out);
+  if (segments.length === 0) restAtStart(plan, out);
+  else if (i < 0) leadPose(plan, frame, out);
+  else if (inGap(segments[i]!, segments[i + 1], frame))
+    gapPose(plan, segments[i]!, segments[i + 1]!, frame, out);
   else {
     const segment = segments[i]!;
     const next = segments[i + 1];
@@ -40,6 +43,10 @@ export function evaluateUnlocked(plan: CharacterPlan, frame: number, out: Pose):
   carrierToLocal(plan.skeleton, out.rotations, out.translations);
   return out;
 }
+
+/** Whether a frame lies between the last frame of a segment and the next one. */
+const inGap = (segment: SegmentPlan, next: SegmentPlan | undefined, frame: number): boolean =>
+  next !== undefined && next.start > segment.end && frame > segment.end - 1;
 
 /** A segment's pose with what is left of the difference that it settles. */
 function placedPose(segment: SegmentPlan, frame: number, out: Pose): void {

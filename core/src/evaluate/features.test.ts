@@ -352,7 +352,11 @@ describe('compiling again', () => {
               ...scene,
               segments: {
                 ...scene.segments,
-                [id]: { ...scene.segments[id]!, ...change, ...(start === undefined ? {} : { start }) },
+                [id]: {
+                  ...scene.segments[id]!,
+                  ...(change as Partial<Segment>),
+                  ...(start === undefined ? {} : { start }),
+                },
               },
             };
             kept = compile(scene, library, kept);

@@ -39,7 +39,9 @@ export class FitReader {
 
   private read(segment: SegmentPlan, frame: number): void {
     const holds = segment === this.outgoing && this.incoming.start > segment.end;
-    segmentPose(segment, holds ? segment.end - 1 : frame, !holds, this.pose);
+    const { holdEnd } = segment.time;
+    const still = holds || (holdEnd > 0 && frame >= segment.end - 1 - holdEnd);
+    segmentPose(segment, holds ? segment.end - 1 : frame, !still, this.pose);
   }
 
   private readWorld(segment: SegmentPlan, frame: number): WorldPose {

@@ -86,7 +86,7 @@ function moveAlong(was: Row, item: Unplaced, bent: SegmentPlan, before: Row): Ro
     before.plan.route !== null
   )
     return null;
-  const lift = item.segment.seam.height ? relative.lift + before.plan.lift : 0;
+  const lift = (item.segment.seam.height ? relative.lift + before.plan.lift : 0) + item.segment.lift;
   const plan = standElsewhere(was.plan, start, start + bent.end, movedBy(before.plan, relative), lift);
   return makeRow(item, bent, before, relative, plan, was.characterStart);
 }
@@ -183,7 +183,7 @@ function placeOne(
     start,
     end: start + bent.end,
     move: Float64Array.of(move.x, move.z, move.turn),
-    lift,
+    lift: lift + segment.lift,
     fitRemark: remark,
   });
   const routed =

@@ -6,7 +6,7 @@ import type { Rate } from '../math/rate';
 import type { Spline } from '../math/spline';
 import type { KeyTrack } from '../layers/keys';
 import type { Mask } from '../layers/mask';
-import type { Character, FitMode, Travel } from '../scene/scene';
+import type { Character, FitMode, Seam, Travel } from '../scene/scene';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { TimeMap } from '../timeline/timeMap';
 import type { Settle } from './settlePose';
@@ -51,6 +51,8 @@ export interface SegmentPlan {
   readonly route: Float64Array | null;
   /** Frames of crossfade with the segment before. */
   readonly overlap: number;
+  /** What fills a gap before it. */
+  readonly gap: Seam['gap'];
   readonly curve: WeightCurve;
   /** The decaying difference to the outgoing motion after a cut; null without one. */
   readonly settle: Settle | null;
@@ -104,6 +106,7 @@ export function standElsewhere(
     held: plan.held,
     route: plan.route,
     overlap: plan.overlap,
+    gap: plan.gap,
     curve: plan.curve,
     settle: plan.settle,
     fit: plan.fit,
@@ -141,9 +144,13 @@ export interface CharacterPlan {
   readonly ground: Pick<Ground, 'joint' | 'turned'> | null;
   /** Whether any planted feet are held. */
   readonly holdsFeet: boolean;
+  /** Frames before the first segment in which it eases out of the rest pose. */
+  readonly leadIn: number;
+  /** The rest pose, its carrier relative to its root. */
+  readonly rest: Pose;
   /** Bottom first. */
   readonly layers: readonly LayerPlan[];
-  /** First frame and the one after the last; equal without segments. */
+  /** First frame, that of the lead-in, and the one after the last; equal without segments. */
   readonly start: number;
   readonly end: number;
   /** Poses for crossfades and layers; overwritten by every evaluation. */

@@ -4,6 +4,7 @@ import type { Loop } from '../clip/loop';
 import { clipOnSkeleton } from '../clip/mapping';
 import { mirrorClip } from '../clip/mirror';
 import { rootTrack } from '../clip/root';
+import { sizedClip } from '../clip/sized';
 import { withOwnSteps } from '../clip/steps';
 import { restoreTravel, scaleTravelToFeet, straightenTravel } from '../clip/travel';
 import type { Scene, Segment } from '../scene/scene';
@@ -36,7 +37,7 @@ function editedClip(clip: Clip, steps: Scene['steps']): Clip {
 
 /**
  * The clip as a segment uses it: with the user's steps, on the character's skeleton, mirrored, its travel restored,
- * scaled or straightened. Every stage is made once for a clip, so that segments share it.
+ * scaled or straightened. It is made as large as the character. Every stage is made once for a clip, so that segments share it.
  *
  * @throws InputError where the clip does not fit the skeleton, or its steps name joints that it does not have
  */
@@ -44,12 +45,14 @@ export function prepareClip(
   original: Clip,
   segment: Segment,
   skeleton: Skeleton,
+  size: number,
   steps: Scene['steps'],
 ): PreparedClip {
   const verdict = segment.loop ? examineLoop(original, segment.in, segment.out).verdict : null;
   const own = editedClip(original, steps);
-  let clip = clipOnSkeleton(own, skeleton);
-  const mapped = clip !== own;
+  const carried = clipOnSkeleton(own, skeleton);
+  const mapped = carried !== own;
+  let clip = sizedClip(carried, size);
   if (segment.mirror) clip = mirrorClip(clip);
   if (segment.travel === 'restored' || (segment.travel === 'path' && staysInPlace(clip)))
     clip = restoreTravel(clip).clip;

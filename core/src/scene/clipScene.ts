@@ -1,6 +1,6 @@
 import type { Clip } from '../clip/clip';
 import type { Scene, Segment } from './scene';
-import { PLAIN_SEGMENT, emptyScene } from './scene';
+import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, emptyScene } from './scene';
 
 /** How a clip is used by itself: any of what a segment says of its clip; the rest is as it was recorded. */
 export type ClipUse = Partial<
@@ -30,10 +30,10 @@ export function clipScene(
   return {
     ...emptyScene(clip.name, rate),
     characters: {
-      [character]: { id: character, name: clip.name, body, hue: 0, start: null, footLock: false },
+      [character]: { ...PLAIN_CHARACTER, id: character, name: clip.name, body },
     },
     characterOrder: [character],
-    lanes: { l: { id: 'l', kind: 'body', character, segments: ['s'] } },
+    lanes: { l: { ...PLAIN_LANE, id: 'l', kind: 'body', character, segments: ['s'] } },
     laneOrder: ['l'],
     segments: { s: segment },
   };

@@ -8,7 +8,7 @@ import type { Handle } from '../math/spline';
  */
 export interface Scene {
   readonly format: 'warper-scene';
-  readonly version: 3;
+  readonly version: 4;
   readonly name: string;
   /** Frames a second: a number or a fraction such as "30000/1001". */
   readonly rate: number | string;
@@ -19,6 +19,38 @@ export interface Scene {
   readonly segments: Readonly<Record<string, Segment>>;
   /** The user's own steps: by clip and joint name, spans of samples [start, end) in which the joint is planted. */
   readonly steps: Readonly<Record<string, OwnSteps>>;
+  readonly groups: Readonly<Record<string, SegmentGroup>>;
+  /** By frame. */
+  readonly markers: readonly Marker[];
+  /** The frames [from, to) that are played over and over; null for the whole piece. */
+  readonly range: FrameSpan | null;
+}
+
+/** Whole frames [from, to) of the scene. */
+export interface FrameSpan {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** A named frame of the scene, or a region from it up to `end`. */
+export interface Marker {
+  readonly id: string;
+  readonly name: string;
+  readonly frame: number;
+  /** The frame after a region's last one; null for a single frame. */
+  readonly end: number | null;
+}
+
+/** Segments, of one or several characters, that are handled as one. */
+export interface SegmentGroup {
+  readonly id: string;
+  readonly name: string;
+  /** Ids of segments and of groups in it; each belongs to one group at most. */
+  readonly members: readonly string[];
+  /** Whether it is drawn as one block. */
+  readonly folded: boolean;
+  /** Whether its segments are left out of the performance, though they keep their place. */
+  readonly muted: boolean;
 }
 
 /** A body that performs. */
@@ -33,7 +65,26 @@ export interface Character {
   readonly start: FloorPlace | null;
   /** Whether planted feet are held where they stand. */
   readonly footLock: boolean;
+  /** How much larger than its body the character is, travel included. */
+  readonly size: number;
+  /** Frames before its first segment in which it eases out of the rest pose. */
+  readonly leadIn: number;
+  /** What is drawn of it. */
+  readonly shown: 'mesh' | 'bones' | 'both' | 'nothing';
+  /** Whether its lanes are drawn as one narrow row. */
+  readonly folded: boolean;
 }
+
+/** What a character is unless asked otherwise. */
+export const PLAIN_CHARACTER = {
+  hue: 0,
+  start: null,
+  footLock: false,
+  size: 1,
+  leadIn: 0,
+  shown: 'mesh',
+  folded: false,
+} as const satisfies Omit<Character, 'id' | 'name' | 'body'>;
 
 /** A place on the floor in metres with a heading in degrees, positive towards +X. */
 export interface FloorPlace {
@@ -52,8 +103,28 @@ export interface Nudge {
 /** One row of the timeline: the performance of a character, or a layer above it. */
 export type Lane = BodyLane | LayerLane;
 
+/** How a lane is treated while working. */
+export interface LaneState {
+  /** Whether it is left out, as if it were empty. */
+  readonly muted: boolean;
+  /** Whether it is shown alone: lanes without it are left out while any has it, but for the body lane below a layer. */
+  readonly solo: boolean;
+  /** Whether its segments refuse to be changed. */
+  readonly locked: boolean;
+  /** Whether the timeline leaves its row out. */
+  readonly hidden: boolean;
+}
+
+/** What a lane is unless asked otherwise. */
+export const PLAIN_LANE = {
+  muted: false,
+  solo: false,
+  locked: false,
+  hidden: false,
+} as const satisfies LaneState;
+
 /** The row that carries the performance of one character. */
-export interface BodyLane {
+export interface BodyLane extends LaneState {
   readonly id: string;
   readonly kind: 'body';
   readonly character: string;
@@ -62,7 +133,7 @@ export interface BodyLane {
 }
 
 /** A row above the body lane that replaces, or adds to, what is below it on some bones. */
-export interface LayerLane {
+export interface LayerLane extends LaneState {
   readonly id: string;
   readonly kind: 'layer';
   readonly character: string;
@@ -140,6 +211,8 @@ export interface Seam {
   readonly settle: number | null;
   /** Whether both sides are bent in time within a crossfade so that their steps fall together. */
   readonly inStep: boolean;
+  /** What fills a gap before the segment: the last pose, the rest pose, or a move from the one pose to the other. */
+  readonly gap: 'hold' | 'rest' | 'ease';
 }
 
 /** One use of a clip on a lane. */
@@ -156,6 +229,8 @@ export interface Segment {
   readonly repeat: number;
   /** Whether it goes on from its end to its start, carrying its travel on. */
   readonly loop: boolean;
+  /** Samples of its first cycle that a loop has already played when it starts. */
+  readonly phase: number;
   /** How fast it plays; ignored where a length is set. */
   readonly speed: number;
   /** Frames that it is to fill, null to follow from the speed. */
@@ -173,6 +248,10 @@ export interface Segment {
   readonly holdFacing: boolean;
   /** Whether the turn from its start to its end is taken out evenly, so that a loop goes straight on. */
   readonly straighten: boolean;
+  /** Metres by which it is raised over the floor. */
+  readonly lift: number;
+  /** Whether it is passed over: it takes no time and is not performed, but keeps its place in the order. */
+  readonly off: boolean;
   /** Floor places (x, z in metres) that the root passes after its start, for travel along a path. */
   readonly path: readonly (readonly [number, number])[];
   /** Spots that the root hits, by frame. */
@@ -191,6 +270,7 @@ export const PLAIN_SEAM: Seam = {
   nudge: { x: 0, z: 0, turn: 0 },
   settle: null,
   inStep: false,
+  gap: 'hold',
 };
 
 /** What a segment is unless asked otherwise, but for its clip and place. */
@@ -199,6 +279,7 @@ export const PLAIN_SEGMENT = {
   in: 0,
   repeat: 1,
   loop: false,
+  phase: 0,
   speed: 1,
   length: null,
   reverse: false,
@@ -208,6 +289,8 @@ export const PLAIN_SEGMENT = {
   travel: 'recorded',
   holdFacing: false,
   straighten: false,
+  lift: 0,
+  off: false,
   path: [],
   marks: [],
   fade: { in: 0, out: 0 },
@@ -216,6 +299,7 @@ export const PLAIN_SEGMENT = {
 
 /** What a layer is unless asked otherwise. */
 export const PLAIN_LAYER = {
+  ...PLAIN_LANE,
   kind: 'layer',
   blend: 'override',
   mask: [],
@@ -230,7 +314,7 @@ export const PLAIN_LAYER = {
 export function emptyScene(name: string, rate: number | string = 30): Scene {
   return {
     format: 'warper-scene',
-    version: 3,
+    version: 4,
     name,
     rate,
     characters: {},
@@ -239,6 +323,9 @@ export function emptyScene(name: string, rate: number | string = 30): Scene {
     laneOrder: [],
     segments: {},
     steps: {},
+    groups: {},
+    markers: [],
+    range: null,
   };
 }
 
@@ -254,4 +341,41 @@ export function layerLanes(scene: Scene, character: string): LayerLane[] {
   return scene.laneOrder
     .map((id) => scene.lanes[id])
     .filter((lane): lane is LayerLane => lane?.kind === 'layer' && lane.character === character);
+}
+
+/** The lanes that are left out of the performance: muted ones, and those without solo while any lane has it. */
+export function silentLanes(scene: Scene): ReadonlySet<string> {
+  const lanes = Object.values(scene.lanes);
+  const soloed = lanes.filter((l) => l.solo);
+  const silent = new Set(lanes.filter((l) => l.muted).map((l) => l.id));
+  if (soloed.length === 0) return silent;
+  const needed = new Set(soloed.map((l) => l.character));
+  for (const lane of lanes) {
+    const carries = lane.kind === 'body' && needed.has(lane.character);
+    if (!lane.solo && !carries) silent.add(lane.id);
+  }
+  return silent;
+}
+
+/** The segments of a group and of the groups in it. */
+export function segmentsOfGroup(scene: Scene, group: string): string[] {
+  const members = scene.groups[group]?.members ?? [];
+  return members.flatMap((m) => (scene.groups[m] ? segmentsOfGroup(scene, m) : [m]));
+}
+
+/** The group that a segment or group is directly in. */
+export const groupOf = (scene: Scene, member: string): SegmentGroup | undefined =>
+  Object.values(scene.groups).find((g) => g.members.includes(member));
+
+/** The outermost group that a segment is in. */
+export function outermostGroup(scene: Scene, segment: string): SegmentGroup | undefined {
+  let found = groupOf(scene, segment);
+  for (let next = found; next; next = groupOf(scene, next.id)) found = next;
+  return found;
+}
+
+/** The segments that are left out because a group of theirs is muted. */
+export function mutedSegments(scene: Scene): ReadonlySet<string> {
+  const muted = Object.values(scene.groups).filter((g) => g.muted);
+  return new Set(muted.flatMap((g) => segmentsOfGroup(scene, g.id)));
 }

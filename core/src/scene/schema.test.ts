@@ -14,17 +14,25 @@ const broken = (change: (s: Record<string, never>) => void): unknown => {
 };
 
 describe('documents of older versions', () => {
-  it('of version 1 are brought up to date', () => {
+  it.each([1, 2, 3])('of version %d are brought up to date', (version) => {
     const old = JSON.parse(
-      readFileSync(new URL('../testing/fixtures/scene-v1.json', import.meta.url), 'utf8'),
+      readFileSync(new URL(`../testing/fixtures/scene-v${version}.json`, import.meta.url), 'utf8'),
     );
-    expect(old.version).toBe(1);
+    expect(old.version).toBe(version);
     const migrated = parseScene(old);
-    expect(migrated.version).toBe(3);
+    expect(migrated.version).toBe(4);
     expect(Object.keys(migrated.segments)).toEqual(Object.keys(old.segments));
-    for (const segment of Object.values(migrated.segments))
-      expect(segment.seam).toMatchObject({ settle: null, height: false });
+    for (const [id, segment] of Object.entries(migrated.segments)) {
+      expect(segment).toMatchObject({ phase: 0, lift: 0, off: false, start: old.segments[id].start });
+      expect(segment.seam).toMatchObject({ height: false, gap: 'hold' });
+    }
+    for (const lane of Object.values(migrated.lanes))
+      expect(lane).toMatchObject({ muted: false, locked: false });
     expect(parseScene(JSON.parse(JSON.stringify(migrated)))).toEqual(migrated);
+  });
+
+  it('of a newer program are refused', () => {
+    expect(() => parseScene({ ...scene, version: 5 })).toThrow(/version 5.*up to 4/);
   });
 });
 

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { InputError } from '../math/errors';
-import type { Scene } from './scene';
+import type { Scene, Segment } from './scene';
 
 const id = Joi.string().pattern(/^[\w.:#@~-]{1,200}$/);
 /** A list of ids, each once; Joi's own check compares every pair. */
@@ -53,6 +53,7 @@ const seam = Joi.object({
   nudge: nudge.required(),
   settle: Joi.number().integer().min(1).max(10_000).allow(null).required(),
   inStep: Joi.boolean().required(),
+  gap: Joi.valid('hold', 'rest', 'ease').required(),
 });
 
 const held = Joi.number().integer().min(0).max(1e6).required();
@@ -66,6 +67,7 @@ const segment = Joi.object({
   out: finite.greater(Joi.ref('in')).required(),
   repeat: Joi.number().greater(0).max(100_000).required(),
   loop: Joi.boolean().required(),
+  phase: Joi.number().min(0).max(1e7).required(),
   speed: Joi.number().greater(0).max(1000).required(),
   length: Joi.number().integer().min(1).max(1e7).allow(null).required(),
   reverse: Joi.boolean().required(),
@@ -75,6 +77,8 @@ const segment = Joi.object({
   travel: Joi.valid('recorded', 'in place', 'restored', 'scaled', 'path').required(),
   holdFacing: Joi.boolean().required(),
   straighten: Joi.boolean().required(),
+  lift: Joi.number().min(-100).max(100).required(),
+  off: Joi.boolean().required(),
   path: Joi.array().items(Joi.array().ordered(finite.required(), finite.required())).max(10_000).required(),
   marks: Joi.array()
     .items(
@@ -103,7 +107,35 @@ const character = Joi.object({
   hue: Joi.number().integer().min(0).max(7).required(),
   start: place.allow(null).required(),
   footLock: Joi.boolean().required(),
+  size: Joi.number().min(0.01).max(100).required(),
+  leadIn: Joi.number().integer().min(0).max(100_000).required(),
+  shown: Joi.valid('mesh', 'bones', 'both', 'nothing').required(),
+  folded: Joi.boolean().required(),
 });
+
+const span = Joi.object({ from: frame.required(), to: frame.greater(Joi.ref('from')).required() });
+
+const marker = Joi.object({
+  id: id.required(),
+  name: text.required(),
+  frame: frame.required(),
+  end: frame.greater(Joi.ref('frame')).allow(null).required(),
+});
+
+const group = Joi.object({
+  id: id.required(),
+  name: text.required(),
+  members: ids,
+  folded: Joi.boolean().required(),
+  muted: Joi.boolean().required(),
+});
+
+const laneState = {
+  muted: Joi.boolean().required(),
+  solo: Joi.boolean().required(),
+  locked: Joi.boolean().required(),
+  hidden: Joi.boolean().required(),
+};
 
 const poseKey = Joi.object({
   frame: frame.required(),
@@ -116,6 +148,7 @@ const weight = Joi.number().min(0).max(1).required();
 
 const lane = Joi.alternatives().conditional(Joi.object({ kind: Joi.valid('layer').required() }).unknown(), {
   then: Joi.object({
+    ...laneState,
     id: id.required(),
     kind: Joi.valid('layer').required(),
     character: id.required(),
@@ -132,6 +165,7 @@ const lane = Joi.alternatives().conditional(Joi.object({ kind: Joi.valid('layer'
     keys: Joi.object().pattern(Joi.string().max(200), Joi.array().items(poseKey).max(100_000)).required(),
   }),
   otherwise: Joi.object({
+    ...laneState,
     id: id.required(),
     kind: Joi.valid('body').required(),
     character: id.required(),
@@ -143,7 +177,7 @@ const record = (schema: Joi.Schema): Joi.Schema => Joi.object().pattern(id, sche
 
 const schema = Joi.object({
   format: Joi.valid('warper-scene').required(),
-  version: Joi.valid(3).required(),
+  version: Joi.valid(4).required(),
   name: text.required(),
   rate: Joi.alternatives(Joi.number().greater(0).max(10_000), Joi.string().max(40)).required(),
   characters: record(character),
@@ -159,10 +193,13 @@ const schema = Joi.object({
         .max(100_000),
     ),
   ),
+  groups: record(group),
+  markers: Joi.array().items(marker).max(10_000).required(),
+  range: span.allow(null).required(),
 });
 
 /** The version of scene documents that is written. */
-export const SCENE_VERSION = 3;
+export const SCENE_VERSION = 4;
 
 type Json = Record<string, unknown>;
 
@@ -195,6 +232,35 @@ const MIGRATIONS: Readonly<Record<number, (scene: Json) => Json>> = {
       fade: { in: 0, out: 0 },
       ...segment,
       seam: { ...(segment.seam as Json), inStep: false },
+    })),
+  }),
+  // 3 had neither groups nor markers, and treated all lanes and characters alike.
+  3: (scene) => ({
+    ...scene,
+    version: 4,
+    groups: {},
+    markers: [],
+    range: null,
+    characters: mapRecord(scene.characters, (character) => ({
+      ...character,
+      size: 1,
+      leadIn: 0,
+      shown: 'mesh',
+      folded: false,
+    })),
+    lanes: mapRecord(scene.lanes, (lane) => ({
+      ...lane,
+      muted: false,
+      solo: false,
+      locked: false,
+      hidden: false,
+    })),
+    segments: mapRecord(scene.segments, (segment) => ({
+      ...segment,
+      phase: 0,
+      lift: 0,
+      off: false,
+      seam: { ...(segment.seam as Json), gap: 'hold' },
     })),
   }),
 };
@@ -258,6 +324,16 @@ const named = Joi.object({
 const sound = new Set<string>();
 const MOST_SOUND = 10_000;
 
+/**
+ * Checks one segment by itself.
+ *
+ * @throws InputError `scene` with the path of what is wrong
+ */
+export function checkSegment(value: unknown, path: readonly string[]): asserts value is Segment {
+  const { error } = segment.validate(value, { convert: false, abortEarly: true });
+  if (error) throw invalid(error, path);
+}
+
 /** Checks the segments one by one; a long scene has thousands, most of them alike. */
 function checkSegments(segments: Scene['segments']): void {
   if (sound.size > MOST_SOUND) sound.clear();
@@ -290,6 +366,20 @@ function checkReferences(scene: Scene): void {
   }
   for (const c of scene.characterOrder) if (!scene.characters[c]) missing(`character ${c}`, 'characterOrder');
   for (const l of scene.laneOrder) if (!scene.lanes[l]) missing(`lane ${l}`, 'laneOrder');
+  const grouped = new Set<string>();
+  for (const group of Object.values(scene.groups))
+    for (const member of group.members) {
+      if ((!scene.segments[member] && !scene.groups[member]) || grouped.has(member))
+        missing(`${member} once`, `groups.${group.id}.members`);
+      grouped.add(member);
+      let above: string | undefined = group.id;
+      for (let depth = 0; above !== undefined; depth++) {
+        if (above === member || depth > 1000)
+          missing(`group ${member} within itself`, `groups.${group.id}.members`);
+        const inner: string = above;
+        above = Object.values(scene.groups).find((g) => g.members.includes(inner))?.id;
+      }
+    }
   for (const s of Object.keys(scene.segments))
     if (!used.has(s)) missing(`a lane for segment ${s}`, `segments.${s}`);
 }

@@ -22,6 +22,8 @@ export interface Skeleton {
   readonly carrier: number;
   /** Where the chains end: offset of the end site of a joint in metres, null where there is none. */
   readonly ends: readonly (readonly [number, number, number] | null)[];
+  /** How much larger it is than the body that it was read from. */
+  readonly size: number;
 }
 
 /** Most joints that a skeleton may have; a human body with face and fingers has about 200. */
@@ -69,7 +71,28 @@ export function makeSkeleton(parts: {
     roles,
     carrier: Math.max(0, roles.indexOf('hips')),
     ends: parts.ends ?? parts.names.map(() => null),
+    size: 1,
   };
+}
+
+const sized = new WeakMap<Skeleton, Map<number, Skeleton>>();
+
+/** The skeleton so many times as large; one object for each size. */
+export function sizedSkeleton(skeleton: Skeleton, size: number): Skeleton {
+  if (size === 1) return skeleton;
+  let bySize = sized.get(skeleton);
+  if (!bySize) sized.set(skeleton, (bySize = new Map()));
+  let made = bySize.get(size);
+  if (!made) {
+    made = {
+      ...skeleton,
+      restTranslations: skeleton.restTranslations.map((v) => v * size),
+      ends: skeleton.ends.map((end) => end && [end[0] * size, end[1] * size, end[2] * size]),
+      size: skeleton.size * size,
+    };
+    bySize.set(size, made);
+  }
+  return made;
 }
 
 /** Index of the joint with a role, -1 where the skeleton has none. */

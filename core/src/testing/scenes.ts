@@ -1,7 +1,7 @@
 import type { Clip } from '../clip/clip';
 import type { Library } from '../evaluate/compile';
 import type { Scene, Segment } from '../scene/scene';
-import { PLAIN_SEGMENT, emptyScene } from '../scene/scene';
+import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, emptyScene } from '../scene/scene';
 
 /** A segment of a clip with everything else as it is by default. */
 export function segmentOf(clip: Clip, values: Partial<Segment> = {}): Segment {
@@ -23,9 +23,11 @@ export function sceneOf(
 ): Scene {
   return {
     ...emptyScene('test', rate),
-    characters: { c: { id: 'c', name: 'Keeper', body: 'body', hue: 0, start, footLock: false } },
+    characters: { c: { ...PLAIN_CHARACTER, id: 'c', name: 'Keeper', body: 'body', start } },
     characterOrder: ['c'],
-    lanes: { l: { id: 'l', kind: 'body', character: 'c', segments: segments.map((s) => s.id) } },
+    lanes: {
+      l: { ...PLAIN_LANE, id: 'l', kind: 'body', character: 'c', segments: segments.map((s) => s.id) },
+    },
     laneOrder: ['l'],
     segments: Object.fromEntries(segments.map((s) => [s.id, s])),
   };

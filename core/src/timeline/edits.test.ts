@@ -6,7 +6,8 @@ import type { Scene } from '../scene/scene';
 import { figureClip, strideJoints } from '../testing/figure';
 import { sceneOf, segmentOf } from '../testing/scenes';
 import type { Edit } from './edits';
-import { applyDifferences, applyEdit, describeEdit, edit } from './edits';
+import { describeEdit } from './describeEdit';
+import { applyDifferences, applyEdit, edit } from './edits';
 import { layOut } from './lane';
 
 const walk = figureClip(

@@ -1,11 +1,41 @@
 import type { Draft, Patch } from 'immer';
 import { applyPatches, castDraft, enablePatches, produceWithPatches } from 'immer';
-import type { Character, FloorPlace, LayerLane, PoseKey, Scene, Seam, Segment } from '../scene/scene';
+import { InputError } from '../math/errors';
+import type {
+  Character,
+  FloorPlace,
+  FrameSpan,
+  LaneState,
+  LayerLane,
+  Marker,
+  PoseKey,
+  Scene,
+  Seam,
+  Segment,
+} from '../scene/scene';
+import { PLAIN_LANE } from '../scene/scene';
+import { pasteSegments } from './clipboard';
+import type { Replacement } from './cutEdits';
+import { cutAt, freezeAt, joinGroup, repeatTo, replaceClip, slipBy, stretchTo } from './cutEdits';
+import type { GroupValues } from './groupEdits';
+import { changeGroup, makeGroup, pruneGroups, ungroup } from './groupEdits';
 import type { ClipLookup } from './lane';
 import type { LayerValues } from './layerEdits';
 import { addLayer, raiseLayer, removeLayer, requireLayer, setKey, setSteps } from './layerEdits';
 import type { SegmentValues } from './laneEditor';
 import { LaneEditor } from './laneEditor';
+import { moveSeveral } from './moveSeveral';
+import type { CharacterValues } from './sceneEdits';
+import {
+  changeCharacter,
+  changeLane,
+  orderCharacter,
+  setLeadIn,
+  setMarker,
+  setRange,
+  setRate,
+} from './sceneEdits';
+import { shiftSeam, swapWithNext, widenSeam } from './seamEdits';
 import { requireEntry } from './entry';
 
 /** What can be done to a scene. Every edit is a plain value, so that it can be named, stored and tested. */
@@ -46,7 +76,59 @@ export type Edit =
   | { readonly type: 'overlap'; readonly segment: string; readonly frames: number | 'auto' }
   | { readonly type: 'match'; readonly segment: string; readonly out: number; readonly in: number }
   | { readonly type: 'remove'; readonly segment: string; readonly close: boolean }
-  | { readonly type: 'duplicate'; readonly segment: string; readonly id: string };
+  | { readonly type: 'duplicate'; readonly segment: string; readonly id: string }
+  | { readonly type: 'cut'; readonly segment: string; readonly frame: number; readonly id: string }
+  | {
+      readonly type: 'freeze';
+      readonly segment: string;
+      readonly frame: number;
+      readonly frames: number;
+      /** What the part behind the frame is called. */
+      readonly id: string;
+    }
+  | { readonly type: 'slip'; readonly segment: string; readonly samples: number }
+  | {
+      readonly type: 'stretch' | 'repeat';
+      readonly segment: string;
+      readonly edge: 'start' | 'end';
+      readonly frame: number;
+    }
+  | { readonly type: 'replace'; readonly segment: string; readonly by: Replacement }
+  | { readonly type: 'shift seam'; readonly segment: string; readonly frames: number }
+  | { readonly type: 'widen seam'; readonly segment: string; readonly overlap: number }
+  | { readonly type: 'swap'; readonly segment: string }
+  | { readonly type: 'switch'; readonly segment: string; readonly off: boolean }
+  | {
+      readonly type: 'move several';
+      readonly segments: readonly string[];
+      readonly frames: number;
+      /** Where all of them are of one lane, the lane that they go to. */
+      readonly lane?: string;
+    }
+  | {
+      readonly type: 'paste';
+      readonly lane: string;
+      readonly segments: readonly Segment[];
+      readonly at: number;
+      readonly rate: Scene['rate'];
+    }
+  | {
+      readonly type: 'group';
+      readonly id: string;
+      readonly name: string;
+      readonly segments: readonly string[];
+    }
+  | { readonly type: 'ungroup'; readonly group: string }
+  | { readonly type: 'change group'; readonly group: string; readonly values: GroupValues }
+  | { readonly type: 'change lane'; readonly lane: string; readonly values: Partial<LaneState> }
+  | { readonly type: 'change character'; readonly character: string; readonly values: CharacterValues }
+  | { readonly type: 'order character'; readonly character: string; readonly to: number }
+  | { readonly type: 'lead-in'; readonly character: string; readonly frames: number }
+  | { readonly type: 'marker'; readonly marker: Marker }
+  | { readonly type: 'remove marker'; readonly marker: string }
+  | { readonly type: 'range'; readonly range: FrameSpan | null }
+  | { readonly type: 'rate'; readonly rate: Scene['rate']; readonly keep: 'seconds' | 'frames' }
+  | { readonly type: 'several'; readonly label: string; readonly edits: readonly Edit[] };
 
 enablePatches();
 
@@ -72,117 +154,141 @@ export const applyDifferences = (scene: Scene, patches: readonly Patch[]): Scene
  */
 export function edit(scene: Scene, change: Edit, clips: ClipLookup): Edited {
   const [next, patches, inverse] = produceWithPatches(scene, (draft) => {
-    const editor = new LaneEditor(draft, clips);
-    switch (change.type) {
-      case 'rename scene':
-        draft.name = change.name.trim().slice(0, 200) || draft.name;
-        return;
-      case 'add character':
-        draft.characters[change.character.id] = { ...change.character };
-        draft.characterOrder.push(change.character.id);
-        draft.lanes[change.lane] = {
-          id: change.lane,
-          kind: 'body',
-          character: change.character.id,
-          segments: [],
-        };
-        draft.laneOrder.push(change.lane);
-        return;
-      case 'remove character':
-        return removeCharacter(draft, change.character);
-      case 'start character':
-        requireEntry(draft.characters, change.character, 'character').start = change.start;
-        return;
-      case 'foot-lock':
-        requireEntry(draft.characters, change.character, 'character').footLock = change.on;
-        return;
-      case 'add layer':
-        return addLayer(draft, change.layer);
-      case 'change layer':
-        Object.assign(requireLayer(draft, change.layer), castDraft(change.values));
-        return;
-      case 'remove layer':
-        return removeLayer(draft, change.layer);
-      case 'raise layer':
-        return raiseLayer(draft, change.layer, change.by);
-      case 'key':
-        return setKey(draft, change.layer, change.joint, change.key);
-      case 'steps':
-        return setSteps(draft, change.clip, change.joint, change.spans);
-      case 'place':
-        return editor.place(change.lane, castDraft({ ...change.segment }), change.at);
-      case 'move':
-        return editor.move(change.segment, change.start, change.lane);
-      case 'trim':
-        return editor.trim(change.segment, change.edge, change.frame);
-      case 'change':
-        return editor.change(change.segment, change.values);
-      case 'seam': {
-        const segment = requireEntry(draft.segments, change.segment, 'segment');
-        segment.seam = castDraft({ ...(segment.seam as Seam), ...change.values });
-        return;
-      }
-      case 'overlap':
-        return editor.overlap(change.segment, change.frames);
-      case 'match':
-        return editor.match(change.segment, change.out, change.in);
-      case 'remove':
-        return editor.remove(change.segment, change.close);
-      case 'duplicate':
-        return editor.duplicate(change.segment, change.id);
-    }
+    carryOut(new LaneEditor(draft, clips), change);
+    if (Object.keys(scene.groups).length > 0) pruneGroups(draft);
   });
+  checkLocks(scene, next, change);
   return { scene: next, patches, inverse };
 }
 
-/** What an edit is called in "Undo ...". */
-export function describeEdit(edit: Edit, scene: Scene): string {
-  const name =
-    'segment' in edit && typeof edit.segment === 'string' ? scene.segments[edit.segment]?.name : '';
-  switch (edit.type) {
+function carryOut(editor: LaneEditor, change: Edit): void {
+  const draft = editor.scene;
+  switch (change.type) {
     case 'rename scene':
-      return 'renaming the scene';
+      draft.name = change.name.trim().slice(0, 200) || draft.name;
+      return;
     case 'add character':
-      return `adding ${edit.character.name}`;
+      draft.characters[change.character.id] = { ...change.character };
+      draft.characterOrder.push(change.character.id);
+      draft.lanes[change.lane] = {
+        id: change.lane,
+        ...PLAIN_LANE,
+        kind: 'body',
+        character: change.character.id,
+        segments: [],
+      };
+      draft.laneOrder.push(change.lane);
+      return;
     case 'remove character':
-      return `removing ${scene.characters[edit.character]?.name ?? 'a character'}`;
+      return removeCharacter(draft, change.character);
     case 'start character':
-      return `placing ${scene.characters[edit.character]?.name ?? 'a character'}`;
+      requireEntry(draft.characters, change.character, 'character').start = change.start;
+      return;
     case 'foot-lock':
-      return `${edit.on ? 'holding' : 'freeing'} the feet of ${scene.characters[edit.character]?.name ?? 'a character'}`;
+      requireEntry(draft.characters, change.character, 'character').footLock = change.on;
+      return;
     case 'add layer':
-      return `adding the layer ${edit.layer.name}`;
+      return addLayer(draft, change.layer);
     case 'change layer':
+      Object.assign(requireLayer(draft, change.layer), castDraft(change.values));
+      return;
     case 'remove layer':
-    case 'raise layer': {
-      const lane = scene.lanes[edit.layer];
-      const verb = { 'change layer': 'changing', 'remove layer': 'removing', 'raise layer': 'moving' }[
-        edit.type
-      ];
-      return `${verb} the layer ${lane?.kind === 'layer' ? lane.name : ''}`.trim();
-    }
+      return removeLayer(draft, change.layer);
+    case 'raise layer':
+      return raiseLayer(draft, change.layer, change.by);
     case 'key':
-      return edit.key.rotation ? `keying ${edit.joint}` : `removing a key of ${edit.joint}`;
+      return setKey(draft, change.layer, change.joint, change.key);
     case 'steps':
-      return `the steps of ${edit.joint}`;
+      return setSteps(draft, change.clip, change.joint, change.spans);
     case 'place':
-      return `adding ${edit.segment.name}`;
+      return editor.place(change.lane, castDraft({ ...change.segment }), change.at);
     case 'move':
-      return `moving ${name}`;
+      return editor.move(change.segment, change.start, change.lane);
     case 'trim':
-      return `trimming ${name}`;
+      return editor.trim(change.segment, change.edge, change.frame);
     case 'change':
-      return `changing ${name}`;
-    case 'seam':
-      return `the seam before ${name}`;
+      return editor.change(change.segment, change.values);
+    case 'seam': {
+      const segment = requireEntry(draft.segments, change.segment, 'segment');
+      segment.seam = castDraft({ ...(segment.seam as Seam), ...change.values });
+      return;
+    }
     case 'overlap':
-      return `the overlap before ${name}`;
+      return editor.overlap(change.segment, change.frames);
     case 'match':
-      return `matching frames before ${name}`;
+      return editor.match(change.segment, change.out, change.in);
     case 'remove':
-      return `removing ${name}`;
+      return editor.remove(change.segment, change.close);
     case 'duplicate':
-      return `duplicating ${name}`;
+      editor.duplicate(change.segment, change.id);
+      return joinGroup(editor, change.segment, change.id);
+    case 'cut':
+      return cutAt(editor, change.segment, change.frame, change.id);
+    case 'freeze':
+      return freezeAt(editor, change.segment, change.frame, change.frames, change.id);
+    case 'slip':
+      return slipBy(editor, change.segment, change.samples);
+    case 'stretch':
+      return stretchTo(editor, change.segment, change.edge, change.frame);
+    case 'repeat':
+      return repeatTo(editor, change.segment, change.edge, change.frame);
+    case 'replace':
+      return replaceClip(editor, change.segment, change.by);
+    case 'shift seam':
+      return shiftSeam(editor, change.segment, change.frames);
+    case 'widen seam':
+      return widenSeam(editor, change.segment, change.overlap);
+    case 'swap':
+      return swapWithNext(editor, change.segment);
+    case 'switch':
+      return editor.switchOff(change.segment, change.off);
+    case 'move several':
+      return moveSeveral(editor, change.segments, change.frames, change.lane);
+    case 'paste':
+      return pasteSegments(editor, change.lane, change.segments, change.at, change.rate);
+    case 'group':
+      return makeGroup(draft, change.id, change.name, change.segments);
+    case 'ungroup':
+      return ungroup(draft, change.group);
+    case 'change group':
+      return changeGroup(draft, change.group, change.values);
+    case 'change lane':
+      return changeLane(draft, change.lane, change.values);
+    case 'change character':
+      return changeCharacter(draft, change.character, change.values);
+    case 'order character':
+      return orderCharacter(draft, change.character, change.to);
+    case 'lead-in':
+      return setLeadIn(editor, change.character, change.frames);
+    case 'marker':
+      return setMarker(draft, change.marker);
+    case 'remove marker':
+      draft.markers = draft.markers.filter((m) => m.id !== change.marker);
+      return;
+    case 'range':
+      return setRange(draft, change.range);
+    case 'rate':
+      return setRate(editor, change.rate, change.keep);
+    case 'several':
+      for (const part of change.edits) carryOut(editor, part);
+      return;
+  }
+}
+
+/** Locked lanes keep their segments as they are. */
+function checkLocks(before: Scene, after: Scene, change: Edit): void {
+  if (change.type === 'change lane' || change.type === 'rate' || change.type === 'lead-in') return;
+  for (const lane of Object.values(before.lanes)) {
+    if (!lane.locked) continue;
+    const own = after.lanes[lane.id];
+    const same =
+      own?.segments === lane.segments && lane.segments.every((s) => before.segments[s] === after.segments[s]);
+    if (same) continue;
+    const name = before.characters[lane.character]?.name ?? '';
+    throw new InputError('locked', `The lane ${lane.kind === 'layer' ? lane.name : name} is locked.`, {
+      place: { path: `lanes.${lane.id}` },
+      hint: 'Unlock it at the head of the lane.',
+    });
   }
 }
 

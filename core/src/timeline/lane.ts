@@ -38,9 +38,9 @@ export function requireClip(segment: Segment, clips: ClipLookup): Clip {
 }
 
 /**
- * Lays out a lane: the span of every segment, in order of time.
+ * Lays out a lane: the span of every segment that is not switched off, in order of time.
  *
- * @param known what segment i was laid out as before, where neither the rate nor anything of it but its start has changed;
+ * @param known what segment i of the lane was laid out as before, where neither the rate nor anything of it but its start has changed;
  *   taken over where it fits
  */
 export function layOut(
@@ -53,7 +53,8 @@ export function layOut(
   const placed: Placed[] = [];
   for (let i = 0; i < lane.segments.length; i++) {
     const segment = scene.segments[lane.segments[i]!]!;
-    const before = placed[i - 1];
+    if (segment.off) continue;
+    const before = placed.at(-1);
     const room = before ? before.end - segment.start : 0;
     const was = known(i);
     if (was && was.segment === segment && was.overlap - was.gap === room) {

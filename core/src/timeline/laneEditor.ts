@@ -20,40 +20,73 @@ export const SETTLE_SECONDS = 0.3;
 export const repeatsLoop = (a: Segment, b: Segment): boolean =>
   a.loop && b.loop && a.clip === b.clip && a.in === b.in && a.out === b.out;
 
+/** A number of samples within one cycle of a loop. */
+export const inCycle = (samples: number, period: number): number => {
+  const rest = samples - Math.floor(samples / period) * period;
+  return period - rest < 1e-9 || rest < 1e-9 ? 0 : rest;
+};
+
 /** Frames of motion among the frames that a segment fills. */
-const motionOf = (segment: Segment, frames: number): number =>
+export const motionOf = (segment: Segment, frames: number): number =>
   Math.max(1, frames - segment.hold.start - segment.hold.end);
 
 /** Edits of segments on the lanes of a draft. */
 export class LaneEditor {
   constructor(
-    private readonly scene: Draft<Scene>,
-    private readonly clips: ClipLookup,
+    readonly scene: Draft<Scene>,
+    readonly clips: ClipLookup,
   ) {}
 
-  private laneOf(segment: string): Draft<Lane> {
+  /** The lane of a segment.
+   *
+   * @throws InputError `edit` where there is no such segment
+   */
+  laneOf(segment: string): Draft<Lane> {
     requireEntry(this.scene.segments, segment, 'segment');
     const lane = Object.values(this.scene.lanes).find((l) => l.segments.includes(segment));
     if (!lane) throw new InputError('edit', `Segment ${segment} is on no lane.`);
     return lane;
   }
 
-  private layOut(lane: Lane): Placed[] {
+  /** The segments of a lane that are not switched off, laid out. */
+  layOut(lane: Lane): Placed[] {
     // Read from a plain copy: a draft would make one more draft of every segment that is looked at.
     const scene = current(this.scene) as Scene;
     return layOut(scene, scene.lanes[lane.id]!, this.clips);
   }
 
-  private framesOf(segment: Segment): number {
+  /** A segment with its lane, laid out.
+   *
+   * @throws InputError `edit` where it does not exist or is switched off
+   */
+  find(id: string): { lane: Draft<Lane>; placed: Placed[]; i: number; own: Placed } {
+    const lane = this.laneOf(id);
+    const placed = this.layOut(lane);
+    const i = placed.findIndex((p) => p.segment.id === id);
+    const own = placed[i];
+    if (!own) {
+      throw new InputError('edit', `${this.scene.segments[id]!.name} is switched off.`, {
+        place: { path: `segments.${id}` },
+        hint: 'Switch it on in the cue sheet first.',
+      });
+    }
+    return { lane, placed, i, own };
+  }
+
+  /** Frames that a segment fills. */
+  framesOf(segment: Segment): number {
     return segmentTiming(segment, requireClip(segment, this.clips), parseRate(this.scene.rate)).frames;
   }
 
-  /** Moves segments from index `from` on by `frames`. */
-  private shift(lane: Lane, from: number, frames: number): void {
-    for (const id of lane.segments.slice(from)) this.scene.segments[id]!.start += frames;
+  /** Moves a segment, if there is one, and all behind it by `frames`. */
+  shift(lane: Lane, from: Placed | undefined, frames: number): void {
+    if (!from || frames === 0) return;
+    const index = lane.segments.indexOf(from.segment.id);
+    for (const id of lane.segments.slice(index)) this.scene.segments[id]!.start += frames;
   }
 
-  private insert(lane: Draft<Lane>, segment: Draft<Segment>): void {
+  /** Puts a segment into the order of its lane. */
+  insert(lane: Draft<Lane>, segment: Draft<Segment>): void {
     this.scene.segments[segment.id] = segment;
     const index = lane.segments.findIndex((id) => this.scene.segments[id]!.start > segment.start);
     lane.segments.splice(index < 0 ? lane.segments.length : index, 0, segment.id);
@@ -77,7 +110,7 @@ export class LaneEditor {
   }
 
   /** Puts a segment after `placed[i]` and pushes the rest on. */
-  private insertAfter(
+  insertAfter(
     lane: Draft<Lane>,
     placed: readonly Placed[],
     i: number,
@@ -90,13 +123,13 @@ export class LaneEditor {
     if (after) {
       const overlap = Math.min(after.overlap, Math.floor(frames / 2));
       const gap = after.gap;
-      this.shift(lane, i + 1, segment.start + frames - overlap + gap - after.start);
+      this.shift(lane, after, segment.start + frames - overlap + gap - after.start);
     }
     this.insert(lane, segment);
   }
 
   /** How a segment joins the one before it: the overlap that suits them, or a cut that settles where there is no room. */
-  private join(lane: Lane, before: Placed, segment: Draft<Segment>, frames: number): number {
+  join(lane: Lane, before: Placed, segment: Draft<Segment>, frames: number): number {
     if (lane.kind === 'layer') return 0;
     const overlap = this.plainOverlap(before, segment, frames);
     if (overlap === 0 && !repeatsLoop(before.segment, segment)) {
@@ -130,17 +163,14 @@ export class LaneEditor {
   }
 
   trim(id: string, edge: 'start' | 'end', frame: number): void {
-    const lane = this.laneOf(id);
-    const placed = this.layOut(lane);
-    const i = placed.findIndex((p) => p.segment.id === id);
-    const own = placed[i]!;
+    const { placed, i, own } = this.find(id);
     const room = edge === 'end' ? endRoom(placed, i) : startRoom(placed, i);
     const at = Math.min(Math.max(Math.round(frame), room.from), room.to);
     const frames = edge === 'end' ? at - own.start : own.end - at;
     if (frames === own.timing.frames) return;
     const segment = this.scene.segments[id]!;
     const before = { ...own.segment };
-    if (segment.loop) this.repeatTo(segment, own, frames);
+    if (segment.loop) this.repeatTo(segment, own, edge, frames);
     else this.cutTo(segment, own, edge, frames);
     const least = edge === 'end' ? room.from - own.start : own.end - room.to;
     const most = edge === 'end' ? room.to - own.start : own.end - room.from;
@@ -153,15 +183,20 @@ export class LaneEditor {
     if (edge === 'start') segment.start = own.end - this.framesOf(segment);
   }
 
-  /** Sets the repeats of a loop so that it fills the frames. */
-  private repeatTo(segment: Draft<Segment>, own: Placed, frames: number): void {
+  /** Sets the repeats of a loop so that it fills the frames; what it showed at frames that it keeps stays. */
+  repeatTo(segment: Draft<Segment>, own: Placed, edge: 'start' | 'end', frames: number): void {
+    const { period, samplesPerFrame, speed } = own.timing;
+    const samples = motionOf(segment, frames) * samplesPerFrame;
+    const more = samples - own.segment.repeat * period;
     segment.length = null;
-    segment.speed = own.timing.speed;
-    segment.repeat = (motionOf(segment, frames) * own.timing.samplesPerFrame) / own.timing.period;
+    segment.speed = speed;
+    segment.repeat = samples / period;
+    // What plays backwards counts its samples from its end.
+    if ((edge === 'start') !== segment.reverse) segment.phase = inCycle(own.segment.phase - more, period);
   }
 
   /** Cuts samples away from, or gives them back to, one end (and `more` of them); never beyond what the clip has. */
-  private cutTo(segment: Draft<Segment>, own: Placed, edge: 'start' | 'end', frames: number, more = 0): void {
+  cutTo(segment: Draft<Segment>, own: Placed, edge: 'start' | 'end', frames: number, more = 0): void {
     if (segment.loop) return;
     const samples = Math.max(1, Math.round(motionOf(segment, frames) * own.timing.samplesPerFrame) + more);
     segment.in = own.segment.in;
@@ -201,24 +236,23 @@ export class LaneEditor {
       .sort((a, b) => a.frame - b.frame)
       .filter((m, i, all) => m.frame !== all[i + 1]?.frame);
     if (segment.speedCurve?.length === 0) segment.speedCurve = null;
-    this.shift(lane, lane.segments.indexOf(id) + 1, this.framesOf(segment) - before);
+    const grown = segment.off ? 0 : this.framesOf(segment) - before;
+    for (const other of lane.segments.slice(lane.segments.indexOf(id) + 1))
+      this.scene.segments[other]!.start += grown;
     this.heal(lane);
   }
 
   overlap(id: string, asked: number | 'auto'): void {
-    const lane = this.laneOf(id);
-    const placed = this.layOut(lane);
-    const i = placed.findIndex((p) => p.segment.id === id);
+    const { lane, placed, i, own } = this.find(id);
     const before = placed[i - 1];
     if (!before) return;
-    const own = placed[i]!;
     const frames = asked === 'auto' ? this.plainOverlap(before, own.segment, own.timing.frames) : asked;
     const most = Math.min(
       before.timing.frames - Math.max(before.overlap, 1),
       own.timing.frames - Math.max(placed[i + 1]?.overlap ?? 0, 1),
     );
     const wanted = Math.min(Math.max(0, Math.round(frames)), most);
-    this.shift(lane, i, before.end - wanted - own.start);
+    this.shift(lane, own, before.end - wanted - own.start);
   }
 
   /**
@@ -226,18 +260,15 @@ export class LaneEditor {
    * match instant, the middle of the overlap. A loop that goes out is repeated to that phase; one that comes in stays.
    */
   match(id: string, out: number, into: number): void {
-    const lane = this.laneOf(id);
-    const placed = this.layOut(lane);
-    const i = placed.findIndex((p) => p.segment.id === id);
+    const { placed, i, own } = this.find(id);
     const before = placed[i - 1];
     if (!before) return;
-    const own = placed[i]!;
     const half = own.overlap / 2;
     const last = out + half * before.timing.samplesPerFrame;
     const first = into - half * own.timing.samplesPerFrame;
     const { segment, timing } = before;
     if (segment.loop) {
-      const part = (last - segment.in) / timing.period;
+      const part = (last - segment.in - segment.phase) / timing.period;
       const phase = part - Math.floor(part);
       const repeat = Math.round(segment.repeat - phase) + phase;
       this.change(segment.id, {
@@ -255,28 +286,71 @@ export class LaneEditor {
     const lane = this.laneOf(id);
     const placed = this.layOut(lane);
     const i = placed.findIndex((p) => p.segment.id === id);
-    const own = placed[i]!;
+    const own = placed[i];
     const after = placed[i + 1];
-    lane.segments.splice(i, 1);
+    lane.segments.splice(lane.segments.indexOf(id), 1);
     delete this.scene.segments[id];
+    if (!own) return;
     if (close && after) {
       const before = placed[i - 1];
       const to = before ? before.end - own.overlap + own.gap : own.start;
-      this.shift(lane, i, to - after.start);
+      this.shift(lane, after, to - after.start);
       this.heal(lane);
     }
   }
 
-  duplicate(id: string, copy: string): void {
+  /** Passes a segment over, and closes up behind it; or takes it in again, and pushes the rest on. */
+  switchOff(id: string, off: boolean): void {
+    const segment = requireEntry(this.scene.segments, id, 'segment');
+    if (segment.off === off) return;
     const lane = this.laneOf(id);
+    if (off) {
+      const { placed, i, own } = this.find(id);
+      const before = placed[i - 1];
+      const after = placed[i + 1];
+      segment.off = true;
+      if (after)
+        this.shift(lane, after, (before ? before.end - own.overlap + own.gap : own.start) - after.start);
+      // It waits where the next one begins now, so that it keeps its place in the order.
+      if (after) segment.start = Math.min(segment.start, this.scene.segments[after.segment.id]!.start);
+      this.heal(lane);
+      return;
+    }
     const placed = this.layOut(lane);
-    const i = placed.findIndex((p) => p.segment.id === id);
+    const order = lane.segments.indexOf(id);
+    const i = placed.findLastIndex((p) => lane.segments.indexOf(p.segment.id) < order);
+    segment.off = false;
+    lane.segments.splice(order, 1);
+    const frames = this.framesOf(segment);
+    if (i >= 0) return this.insertAfter(lane, placed, i, segment, frames);
+    const first = placed[0];
+    segment.start = first ? first.start : segment.start;
+    if (first)
+      this.shift(
+        lane,
+        first,
+        frames - Math.min(this.plainOverlapAfter(segment, first), first.timing.frames - 1),
+      );
+    this.insert(lane, segment);
+    this.heal(lane);
+  }
+
+  /** The overlap that a laid-out segment gets behind one that comes before it. */
+  private plainOverlapAfter(segment: Segment, after: Placed): number {
+    const clip = requireClip(segment, this.clips);
+    const timing = segmentTiming(segment, clip, parseRate(this.scene.rate));
+    const before = { segment, timing, start: 0, end: timing.frames, overlap: 0, gap: 0 };
+    return this.plainOverlap(before, after.segment, after.timing.frames);
+  }
+
+  duplicate(id: string, copy: string): void {
+    const { lane, placed, i } = this.find(id);
     const segment = { ...this.scene.segments[id]!, id: copy };
     this.insertAfter(lane, placed, i, segment, placed[i]!.timing.frames);
   }
 
   /** Pushes segments on that no longer have room beside their neighbours after a length changed. */
-  private heal(lane: Draft<Lane>): void {
+  heal(lane: Draft<Lane>): void {
     const placed = this.layOut(lane);
     let pushed = 0;
     let before = placed[0];

@@ -13,6 +13,8 @@ export interface TimeMap {
   readonly samplesPerFrame: number;
   /** Samples that the motion plays, over all repeats. */
   readonly total: number;
+  /** Samples that have been played before the first frame. */
+  readonly phase: number;
   readonly reverse: boolean;
   /** Share of the frames -> share of the motion; null runs evenly. */
   readonly curve: Spline | null;
@@ -20,16 +22,17 @@ export interface TimeMap {
 
 /** The time map of a segment. */
 export function timeMap(
-  segment: Pick<Segment, 'hold' | 'reverse' | 'speedCurve' | 'repeat'>,
+  segment: Pick<Segment, 'hold' | 'reverse' | 'speedCurve' | 'repeat' | 'loop' | 'phase'>,
   timing: SegmentTiming,
 ): TimeMap {
-  const { hold, reverse, speedCurve, repeat } = segment;
+  const { hold, reverse, speedCurve, repeat, loop, phase } = segment;
   return {
     holdStart: hold.start,
     holdEnd: hold.end,
     motion: timing.frames - hold.start - hold.end,
     samplesPerFrame: timing.samplesPerFrame,
     total: timing.period * repeat,
+    phase: loop ? phase : 0,
     reverse,
     curve: speedCurve ? monotoneSpline([[0, 0], ...speedCurve, [1, 1]]) : null,
   };
@@ -45,5 +48,5 @@ export function samplesAt(map: TimeMap, frames: number): number {
   if (map.holdEnd > 0 && x > map.motion - 1) x = map.motion - 1;
   const whole = map.motion * map.samplesPerFrame;
   const played = map.curve ? whole * splineAt(map.curve, x / map.motion) : x * map.samplesPerFrame;
-  return map.reverse ? map.total - 1 - played : played;
+  return map.phase + (map.reverse ? map.total - 1 - played : played);
 }

@@ -1,6 +1,8 @@
 import type { Character, Clip, Lane, Placed, Rate, Scene, Segment, SegmentTiming } from '@warper/core';
 import {
   InputError,
+  PLAIN_CHARACTER,
+  PLAIN_LANE,
   PLAIN_SEAM,
   SETTLE_SECONDS,
   autoOverlap,
@@ -105,6 +107,7 @@ async function assembleCharacter(
   const segments = lane.map((p) => p.segment);
   return {
     character: {
+      ...PLAIN_CHARACTER,
       id,
       name: entry.name,
       body: body.id,
@@ -113,7 +116,7 @@ async function assembleCharacter(
       footLock: entry.footLock ?? false,
     },
     lanes: [
-      { id: `${id}body`, kind: 'body', character: id, segments: segments.map((s) => s.id) },
+      { ...PLAIN_LANE, id: `${id}body`, kind: 'body', character: id, segments: segments.map((s) => s.id) },
       ...layers.lanes,
     ],
     segments: [...segments, ...layers.segments],
@@ -178,6 +181,7 @@ function placeCue(
       facing: seam.facing ?? true,
       height: seam.height ?? false,
       curve: seam.curve ?? 'smooth',
+      gap: 'hold',
       inStep: seam.inStep ?? false,
       nudge: { ...PLAIN_SEAM.nudge, ...seam.nudge },
       settle: seam.kind === 'settle' ? settleFrames : null,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { PLAIN_SEGMENT, bake, compile, emptyScene, rootTrack } from '@warper/core';
+import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, bake, compile, emptyScene, rootTrack } from '@warper/core';
 import { makeTestGlb } from '../testing';
 import { readGltf } from './read';
 import { writeGlb } from './write';
@@ -43,9 +43,9 @@ describe('a file whose root bone travels', () => {
     const segment = { ...PLAIN_SEGMENT, id: 's', name: 'go', clip: clip.id, out: FRAMES };
     const scene = {
       ...emptyScene('x', 30),
-      characters: { c: { id: 'c', name: 'c', body: 'b', hue: 0, start: null, footLock: false } },
+      characters: { c: { ...PLAIN_CHARACTER, id: 'c', name: 'c', body: 'b' } },
       characterOrder: ['c'],
-      lanes: { l: { id: 'l', kind: 'body' as const, character: 'c', segments: ['s'] } },
+      lanes: { l: { ...PLAIN_LANE, id: 'l', kind: 'body' as const, character: 'c', segments: ['s'] } },
       laneOrder: ['l'],
       segments: { s: segment },
     };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Scene } from '@warper/core';
-import { PLAIN_SEGMENT, compile, emptyScene } from '@warper/core';
+import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, compile, emptyScene } from '@warper/core';
 import { readMotionFile } from '@warper/formats';
 import { readFileSync } from 'node:fs';
 import { matchSeam } from './matchSeam';
@@ -21,9 +21,9 @@ async function startAndStop() {
   }));
   const scene: Scene = {
     ...emptyScene('x', 30),
-    characters: { c: { id: 'c', name: 'c', body: 'b', hue: 0, start: null, footLock: false } },
+    characters: { c: { ...PLAIN_CHARACTER, id: 'c', name: 'c', body: 'b' } },
     characterOrder: ['c'],
-    lanes: { l: { id: 'l', kind: 'body', character: 'c', segments: ['s0', 's1'] } },
+    lanes: { l: { ...PLAIN_LANE, id: 'l', kind: 'body', character: 'c', segments: ['s0', 's1'] } },
     laneOrder: ['l'],
     segments: Object.fromEntries(segments.map((s) => [s.id, s])),
   };

@@ -1,3 +1,4 @@
+import { PLAIN_CHARACTER } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
@@ -31,12 +32,12 @@ export function AddCharacter({ children }: { children: ReactNode }) {
         commit({
           type: 'add character',
           character: {
+            ...PLAIN_CHARACTER,
             id,
             name,
             body: body.id,
             hue: count % 8,
             start: { x: count * 0.9, z: 0, heading: 0 },
-            footLock: false,
           },
           lane: `${id}body`,
         }),

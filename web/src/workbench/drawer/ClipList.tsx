@@ -9,15 +9,24 @@ const ITEM_HEIGHT = 97;
 /** Clips that Page Up and Page Down go past. */
 const PAGE = 5;
 
+interface Props {
+  readonly clips: readonly StoredClip[];
+  /** How often the focus was sent here from outside. */
+  readonly entries: number;
+}
+
 /**
  * Clips one below the other; only those in sight are drawn. One of them is in hand and can be reached with Tab; the arrow
  * keys go from one to the next, so that thousands do not stand between the search and the view.
  */
-export function ClipList({ clips }: { clips: readonly StoredClip[] }) {
+export function ClipList({ clips, entries }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const [hand, setHand] = useState(0);
   const at = Math.min(hand, clips.length - 1);
+  // The focus may be asked for before what was searched for is drawn, and what has it may be drawn no more.
   const focusWanted = useRef(false);
+  const hasFocus = useRef(false);
+  const seen = useRef(entries);
   const rows = useVirtualizer({
     count: clips.length,
     getScrollElement: () => scroller.current,
@@ -30,10 +39,16 @@ export function ClipList({ clips }: { clips: readonly StoredClip[] }) {
         : [...new Set([...defaultRangeExtractor(range), at])].sort((a, b) => a - b),
   });
   useEffect(() => {
-    if (!focusWanted.current) return;
-    focusWanted.current = false;
-    scroller.current?.querySelector<HTMLElement>(`[data-index="${at}"] [data-clip]`)?.focus();
-  }, [at]);
+    if (entries !== seen.current) focusWanted.current = true;
+    seen.current = entries;
+  }, [entries]);
+  useEffect(() => {
+    const lost = hasFocus.current && document.activeElement === document.body;
+    if (!focusWanted.current && !lost) return;
+    const wanted = scroller.current?.querySelector<HTMLElement>(`[data-index="${at}"] [data-clip]`);
+    wanted?.focus();
+    if (wanted) focusWanted.current = false;
+  });
   const press = (e: KeyboardEvent): void => {
     const ways: Readonly<Record<string, number>> = {
       ArrowDown: at + 1,
@@ -55,7 +70,14 @@ export function ClipList({ clips }: { clips: readonly StoredClip[] }) {
   };
   return (
     <div ref={scroller} className="h-full overflow-y-auto px-3.5" hidden={clips.length === 0}>
-      <ul aria-label="Clips" className="relative" style={{ height: rows.getTotalSize() }} onKeyDown={press}>
+      <ul
+        aria-label="Clips"
+        className="relative"
+        style={{ height: rows.getTotalSize() }}
+        onKeyDown={press}
+        onFocus={() => (hasFocus.current = true)}
+        onBlur={() => (hasFocus.current = false)}
+      >
         {rows.getVirtualItems().map((row) => {
           const clip = clips[row.index];
           return (

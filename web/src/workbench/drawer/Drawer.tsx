@@ -1,5 +1,5 @@
 import { Plus } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { useClips } from '../../library/useClips';
 import { Button } from '../../parts/controls';
 import { ImportButton } from '../../parts/ImportButton';
@@ -11,7 +11,7 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
   const [query, setQuery] = useState('');
   const clips = useClips({ words: query, filters: [], tags: [], collection: null });
   const shown = clips?.found ?? [];
-  const list = useRef<HTMLDivElement>(null);
+  const [entries, setEntries] = useState(0);
   return (
     <aside aria-label="Library" className="flex h-full min-h-0 flex-col border-r">
       <div className="flex flex-col gap-2 px-3.5 pt-2.5 pb-2">
@@ -26,7 +26,7 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
           onKeyDown={(e) => {
             if (e.key !== 'ArrowDown') return;
             e.preventDefault();
-            list.current?.querySelector<HTMLElement>('[data-clip][tabindex="0"]')?.focus();
+            setEntries(entries + 1);
           }}
         />
         <div className="flex gap-1.5 text-[12.5px]">
@@ -38,8 +38,8 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
           <ImportButton label="Import" fieldLabel="Files to import" className="px-2!" onFiles={onImport} />
         </div>
       </div>
-      <div ref={list} className="min-h-0 flex-1 overflow-hidden">
-        <ClipList key={query} clips={shown} />
+      <div className="min-h-0 flex-1 overflow-hidden">
+        <ClipList key={query} clips={shown} entries={entries} />
         {clips && shown.length === 0 && (
           <p className="px-3.5 py-4 text-soft">
             {clips.all.length > 0
