@@ -147,7 +147,7 @@ function stillAt(segment: Segment, timing: Placed['timing'], frame: number): Par
   const still = { reverse: false, length: 1, speedCurve: null };
   // A loop is closed as a whole: its sample is the one of the closed cycle.
   if (segment.loop) return { ...still, phase: Math.max(0, m), repeat: 1 / timing.period };
-  const sample = segment.in + Math.max(0, m);
+  const sample = Math.max(0, segment.in + m);
   return { ...still, in: sample, out: sample + 1, repeat: 1 };
 }
 
