@@ -146,7 +146,7 @@ function stillAt(segment: Segment, timing: Placed['timing'], frame: number): Par
   const m = (segment.reverse ? whole - 1 - played : played) + (segment.loop ? segment.phase : 0);
   const still = { reverse: false, length: 1, speedCurve: null };
   // A loop is closed as a whole: its sample is the one of the closed cycle.
-  if (segment.loop) return { ...still, phase: Math.max(0, m), repeat: 1 / timing.period };
+  if (segment.loop) return { ...still, phase: m < 0 ? m + timing.period : m, repeat: 1 / timing.period };
   const sample = Math.max(0, segment.in + m);
   return { ...still, in: sample, out: sample + 1, repeat: 1 };
 }
