@@ -36,7 +36,7 @@ export function writeBvh(clip: Clip, options: BvhWriteOptions = {}): string {
     throw new InputError('scale', `${units} is not a number of units a metre.`);
   }
   const joints = options.layout
-    ? rescale(options.layout.joints, units / layoutUnits)
+    ? rescale(options.layout.joints, (units / layoutUnits) * clip.skeleton.size)
     : plainJoints(clip, clip.skeleton, units);
   const lines = ['HIERARCHY', ...hierarchy(joints), 'MOTION', `Frames: ${clip.frames}`];
   lines.push(`Frame Time: ${(1 / clip.rate).toFixed(9)}`);

@@ -1,5 +1,13 @@
 import { describe, expect, it } from '@jest/globals';
-import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, bake, compile, emptyScene, rootTrack } from '@warper/core';
+import {
+  PLAIN_CHARACTER,
+  PLAIN_LANE,
+  PLAIN_SEGMENT,
+  bake,
+  compile,
+  emptyScene,
+  rootTrack,
+} from '@warper/core';
 import { makeTestGlb } from '../testing';
 import { readGltf } from './read';
 import { writeGlb } from './write';

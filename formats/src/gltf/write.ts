@@ -23,7 +23,13 @@ export async function writeGlb(clip: Clip, source?: GltfSource): Promise<Uint8Ar
   dropAnimations(document);
   const all = document.getRoot().listNodes();
   const nodes = clip.skeleton.names.map((_, i) => all[source ? source.layout.nodes[i]! : i]!);
-  animate(document, clip, nodes, source?.layout ?? plainLayout(clip));
+  if (source) {
+    // A larger character is its own body under a larger topmost joint, so that its skin grows along.
+    const [x, y, z] = nodes[0]!.getScale();
+    const { size } = clip.skeleton;
+    nodes[0]!.setScale([x * size, y * size, z * size]);
+  }
+  animate(document, clip, nodes, source ? sizedLayout(source.layout, clip) : plainLayout(clip));
   clearUnusedJoints(document);
   mergeBuffers(document);
   return new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT)).writeBinary(document);
@@ -58,6 +64,12 @@ const plainLayout = (clip: Clip): GltfLayout => ({
   scales: clip.skeleton.names.map(() => 1),
   aboveRotation: [0, 0, 0, 1],
   abovePosition: [0, 0, 0],
+});
+
+/** The layout with the scale that the topmost joint gives to those below it. */
+const sizedLayout = (layout: GltfLayout, { skeleton }: Clip): GltfLayout => ({
+  ...layout,
+  scales: layout.scales.map((s, j) => (j === 0 ? s : s * skeleton.size)),
 });
 
 /** Removes every animation, and the accessors that only they used. */

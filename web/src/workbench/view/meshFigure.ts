@@ -16,8 +16,8 @@ const _q = new Float64Array(4);
 const _p = new Float64Array(3);
 const _inverse = new Float64Array(4);
 
-/** The body as its own file shows it, skin, materials and all. */
-export async function meshFigure(body: Body, bytes: Uint8Array): Promise<Figure> {
+/** The body as its own file shows it, skin, materials and all, so many times as large. */
+export async function meshFigure(body: Body, bytes: Uint8Array, size = 1): Promise<Figure> {
   const layout = body.layout as GltfLayout;
   const gltf = await new GLTFLoader().parseAsync(bytes.slice().buffer, '');
   const byNode = new Map<number, Object3D>();
@@ -27,6 +27,7 @@ export async function meshFigure(body: Body, bytes: Uint8Array): Promise<Figure>
     // Skinned meshes move out of the box that they were made in.
     object.frustumCulled = false;
   });
+  gltf.scene.scale.setScalar(size);
   const joints = layout.nodes.map((n) => byNode.get(n));
   quatConjugate(Float64Array.from(layout.aboveRotation), 0, _inverse, 0);
   const inverse = _inverse.slice();
@@ -36,7 +37,7 @@ export async function meshFigure(body: Body, bytes: Uint8Array): Promise<Figure>
       joints.forEach((joint, i) => {
         if (!joint) return;
         for (let k = 0; k < 4; k++) _q[k] = rotations[i * 4 + k]!;
-        for (let k = 0; k < 3; k++) _p[k] = translations[i * 3 + k]!;
+        for (let k = 0; k < 3; k++) _p[k] = translations[i * 3 + k]! / size;
         if (i === 0) {
           for (let k = 0; k < 3; k++) _p[k]! -= layout.abovePosition[k]!;
           quatRotate(inverse, 0, _p, 0, _p, 0);

@@ -1,0 +1,39 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from '@jest/globals';
+import { jointTracks, sizedClip } from '@warper/core';
+import { writeBvh } from './bvh/write';
+import { writeGlb } from './gltf/write';
+import type { BvhLayout, GltfLayout } from './imported';
+import { readMotionFile } from './read';
+
+const file = (path: string): Uint8Array => new Uint8Array(readFileSync(new URL(path, import.meta.url)));
+
+describe('a larger character', () => {
+  it.each(['keeper-walk.glb', 'dog-walk.glb'])(
+    'is written as a larger body, skin and all: %s',
+    async (name) => {
+      const body = name.startsWith('dog') ? 'dog.glb' : 'keeper.glb';
+      const bytes = file(`../../demo/made/${body}`);
+      const { bodies } = await readMotionFile(bytes, body);
+      const { clips } = await readMotionFile(file(`../../demo/made/${name}`), name);
+      const large = sizedClip({ ...clips[0]!, skeleton: bodies[0]!.skeleton }, 1.5);
+      const written = await writeGlb(large, { bytes, layout: bodies[0]!.layout as GltfLayout });
+      const again = (await readMotionFile(written, 'out.glb')).clips[0]!;
+      const joints = clips[0]!.skeleton.names.map((_, j) => j);
+      const [a, b] = [jointTracks(clips[0]!, joints), jointTracks(again, joints)];
+      a.forEach((v, i) => expect(Math.abs(v * 1.5 - b[i]!)).toBeLessThan(1e-4));
+    },
+  );
+
+  it('is written as a larger body in BVH too', async () => {
+    const name = 'cmu-01-01-excerpt.bvh';
+    const { clips, bodies } = await readMotionFile(file(`../fixtures/${name}`), name);
+    const text = writeBvh(sizedClip(clips[0]!, 2), { layout: bodies[0]!.layout as BvhLayout });
+    const bytes = typeof text === 'string' ? new TextEncoder().encode(text) : text;
+    const scale = (bodies[0]!.layout as BvhLayout).metresPerUnit;
+    const again = (await readMotionFile(bytes, name, { scale })).clips[0]!;
+    const joints = clips[0]!.skeleton.names.map((_, j) => j);
+    const [a, b] = [jointTracks(clips[0]!, joints), jointTracks(again, joints)];
+    a.forEach((v, i) => expect(Math.abs(v * 2 - b[i]!)).toBeLessThan(1e-4));
+  });
+});
