@@ -144,6 +144,25 @@ const LAMP_ROUND = {
         { clip: 'keeper-idle.glb', seam: STANDING_FOOT },
       ],
     },
+    {
+      name: 'Visitor',
+      body: 'visitor.glb',
+      start: { x: 1.5, z: 1.1, heading: -118 },
+      cues: [
+        { clip: 'visitor-idle.glb', repeat: 1.5 },
+        { clip: 'visitor-point.glb', seam: STANDING_FOOT },
+        { clip: 'visitor-nod.glb', seam: STANDING_FOOT },
+        { clip: 'visitor-idle.glb', repeat: 2, seam: STANDING_FOOT },
+        { clip: 'visitor-sit-down.glb', seam: STANDING_FOOT },
+        { clip: 'visitor-sitting.glb', repeat: 1.4, seam: STANDING_FOOT },
+      ],
+    },
+    {
+      name: 'Dog',
+      body: 'dog.glb',
+      start: { x: -2.3, z: -1.6, heading: 24 },
+      cues: [{ clip: 'dog-stand.glb', repeat: 5 }, { clip: 'dog-sit.glb' }],
+    },
   ],
 };
 

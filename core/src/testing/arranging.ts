@@ -81,6 +81,7 @@ export const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
   fc.record({ type: is('widen seam'), segment, overlap: fc.integer({ min: 0, max: 40 }) }),
   fc.record({ type: is('overlap'), segment, frames: fc.integer({ min: 0, max: 40 }) }),
   fc.record({ type: is('swap'), segment }),
+  fc.record({ type: is('reorder'), segment, lane, before: fc.oneof(segment, fc.constant(null)) }),
   fc.record({ type: is('switch'), segment, off: fc.boolean() }),
   fc.record({ type: is('remove'), segment, close: fc.boolean() }),
   fc.record({ type: is('duplicate'), segment, id: fresh }),

@@ -81,6 +81,16 @@ describe('edits of one segment', () => {
       { type: 'widen seam', segment: 'b', overlap: 0 },
       'a[0,86) b[86,122) c[114,174)',
     ],
+    [
+      'comes before another one, and the lane closes up',
+      { type: 'reorder', segment: 'c', lane: 'l', before: 'b' },
+      'a[0,90) c[90,150) b[142,182)',
+    ],
+    [
+      'comes first of all',
+      { type: 'reorder', segment: 'b', lane: 'l', before: 'a' },
+      'b[0,40) a[16,106) c[98,158)',
+    ],
     ['switches off and closes up', { type: 'switch', segment: 'b', off: true }, 'a[0,90) c[82,142)'],
   ])('%s', (_, change, expected) => {
     expect(spans(after(change))).toBe(expected);

@@ -67,6 +67,8 @@ export function describeEdit(edit: Edit, scene: Scene): string {
       return `the length of the seam before ${name}`;
     case 'swap':
       return `swapping ${name} with the next`;
+    case 'reorder':
+      return `moving ${name} in the cue sheet`;
     case 'switch':
       return `switching ${name} ${edit.off ? 'off' : 'on'}`;
     case 'move several':

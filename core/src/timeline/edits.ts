@@ -25,6 +25,7 @@ import { addLayer, raiseLayer, removeLayer, requireLayer, setKey, setSteps } fro
 import type { SegmentValues } from './laneEditor';
 import { LaneEditor } from './laneEditor';
 import { moveSeveral } from './moveSeveral';
+import { reorder, switchOff } from './orderEdits';
 import type { CharacterValues } from './sceneEdits';
 import {
   changeCharacter,
@@ -97,6 +98,13 @@ export type Edit =
   | { readonly type: 'shift seam'; readonly segment: string; readonly frames: number }
   | { readonly type: 'widen seam'; readonly segment: string; readonly overlap: number }
   | { readonly type: 'swap'; readonly segment: string }
+  | {
+      readonly type: 'reorder';
+      readonly segment: string;
+      readonly lane: string;
+      /** The segment that it comes before; null puts it at the end. */
+      readonly before: string | null;
+    }
   | { readonly type: 'switch'; readonly segment: string; readonly off: boolean }
   | {
       readonly type: 'move several';
@@ -240,8 +248,10 @@ function carryOut(editor: LaneEditor, change: Edit): void {
       return widenSeam(editor, change.segment, change.overlap);
     case 'swap':
       return swapWithNext(editor, change.segment);
+    case 'reorder':
+      return reorder(editor, change.segment, change.lane, change.before);
     case 'switch':
-      return editor.switchOff(change.segment, change.off);
+      return switchOff(editor, change.segment, change.off);
     case 'move several':
       return moveSeveral(editor, change.segments, change.frames, change.lane);
     case 'paste':

@@ -88,7 +88,11 @@ export class LaneEditor {
   /** Puts a segment into the order of its lane. */
   insert(lane: Draft<Lane>, segment: Draft<Segment>): void {
     this.scene.segments[segment.id] = segment;
-    const index = lane.segments.findIndex((id) => this.scene.segments[id]!.start > segment.start);
+    // Those that are switched off only wait between others: their own starts say nothing.
+    const index = lane.segments.findIndex((id) => {
+      const other = this.scene.segments[id]!;
+      return !other.off && other.start > segment.start;
+    });
     lane.segments.splice(index < 0 ? lane.segments.length : index, 0, segment.id);
   }
 
@@ -140,7 +144,7 @@ export class LaneEditor {
   }
 
   /** The overlap that a segment gets behind another: none between repeats of one loop. */
-  private plainOverlap(before: Placed, segment: Segment, frames: number): number {
+  plainOverlap(before: Placed, segment: Segment, frames: number): number {
     const b = before.segment;
     if (repeatsLoop(b, segment)) return 0;
     const clip = requireClip(segment, this.clips);
@@ -297,50 +301,6 @@ export class LaneEditor {
       this.shift(lane, after, to - after.start);
       this.heal(lane);
     }
-  }
-
-  /** Passes a segment over, and closes up behind it; or takes it in again, and pushes the rest on. */
-  switchOff(id: string, off: boolean): void {
-    const segment = requireEntry(this.scene.segments, id, 'segment');
-    if (segment.off === off) return;
-    const lane = this.laneOf(id);
-    if (off) {
-      const { placed, i, own } = this.find(id);
-      const before = placed[i - 1];
-      const after = placed[i + 1];
-      segment.off = true;
-      if (after)
-        this.shift(lane, after, (before ? before.end - own.overlap + own.gap : own.start) - after.start);
-      // It waits where the next one begins now, so that it keeps its place in the order.
-      if (after) segment.start = Math.min(segment.start, this.scene.segments[after.segment.id]!.start);
-      this.heal(lane);
-      return;
-    }
-    const placed = this.layOut(lane);
-    const order = lane.segments.indexOf(id);
-    const i = placed.findLastIndex((p) => lane.segments.indexOf(p.segment.id) < order);
-    segment.off = false;
-    lane.segments.splice(order, 1);
-    const frames = this.framesOf(segment);
-    if (i >= 0) return this.insertAfter(lane, placed, i, segment, frames);
-    const first = placed[0];
-    segment.start = first ? first.start : segment.start;
-    if (first)
-      this.shift(
-        lane,
-        first,
-        frames - Math.min(this.plainOverlapAfter(segment, first), first.timing.frames - 1),
-      );
-    this.insert(lane, segment);
-    this.heal(lane);
-  }
-
-  /** The overlap that a laid-out segment gets behind one that comes before it. */
-  private plainOverlapAfter(segment: Segment, after: Placed): number {
-    const clip = requireClip(segment, this.clips);
-    const timing = segmentTiming(segment, clip, parseRate(this.scene.rate));
-    const before = { segment, timing, start: 0, end: timing.frames, overlap: 0, gap: 0 };
-    return this.plainOverlap(before, after.segment, after.timing.frames);
   }
 
   duplicate(id: string, copy: string): void {

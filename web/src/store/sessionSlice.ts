@@ -1,13 +1,20 @@
 import type { PayloadAction } from '@reduxjs/toolkit';
 import { createSlice } from '@reduxjs/toolkit';
 
-/** What is in hand: a segment, the seam before a segment, a character, a layer, or the scene itself. */
+/**
+ * What is in hand: a segment and others with it, the seam before a segment, a character, a layer, a group, a marker, or the
+ * scene itself.
+ */
 export type Selection =
-  | { readonly kind: 'segment' | 'seam' | 'character' | 'layer'; readonly id: string }
+  | { readonly kind: 'segment'; readonly id: string; readonly with?: readonly string[] }
+  | { readonly kind: 'seam' | 'character' | 'layer' | 'group' | 'marker'; readonly id: string }
   | { readonly kind: 'scene' };
 
+/** What dragging an edge of a segment does: show more or less of its clip, play it more often, or slower and faster. */
+export type EdgeUse = 'trim' | 'repeat' | 'stretch';
+
 /** Where the view looks from. */
-export type ViewAngle = 'free' | 'front' | 'side' | 'top';
+export type ViewAngle = 'free' | 'front' | 'side' | 'top' | 'both';
 
 /** What this page shows; no part of the document. */
 export interface SessionState {
@@ -18,6 +25,9 @@ export interface SessionState {
   readonly looping: boolean;
   /** Width of one frame on the timeline, pixels. */
   readonly pixelsPerFrame: number;
+  readonly edge: EdgeUse;
+  /** What is below the view: the lanes or the cue sheet. */
+  readonly below: 'lanes' | 'cues';
   readonly angle: ViewAngle;
   /** The character that the camera follows, null for none. */
   readonly follow: string | null;
@@ -34,6 +44,8 @@ const initialState = {
   playing: false,
   looping: true,
   pixelsPerFrame: 1.25,
+  edge: 'trim',
+  below: 'lanes',
   angle: 'free',
   follow: null,
   theme: 'day',
@@ -53,6 +65,8 @@ const slice = createSlice({
       ...state,
       pixelsPerFrame: Math.min(ZOOM.most, Math.max(ZOOM.least, payload)),
     }),
+    edged: (state, { payload }: PayloadAction<EdgeUse>) => ({ ...state, edge: payload }),
+    showedBelow: (state, { payload }: PayloadAction<SessionState['below']>) => ({ ...state, below: payload }),
     turned: (state, { payload }: PayloadAction<ViewAngle>) => ({ ...state, angle: payload }),
     followed: (state, { payload }: PayloadAction<string | null>) => ({ ...state, follow: payload }),
     themed: (state, { payload }: PayloadAction<'day' | 'night'>) => ({ ...state, theme: payload }),

@@ -14,8 +14,9 @@ import { sessionActions } from '../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../store/store';
 import { Card } from './card/Card';
 import { Drawer } from './drawer/Drawer';
-import { KeysDialog } from './KeysDialog';
-import { useWorkbenchKeys } from './keys';
+import { KeysDialog } from './commands/KeysDialog';
+import { useWorkbenchKeys } from './commands/keys';
+import { Palette } from './commands/Palette';
 import { usePlayback } from './playback';
 import { Timeline } from './timeline/Timeline';
 import { TopBar } from './TopBar';
@@ -82,11 +83,12 @@ export function Workbench() {
 
 function OpenWorkbench({ id }: { id: string }) {
   const [keysShown, setKeysShown] = useState(false);
+  const [paletteShown, setPaletteShown] = useState(false);
   const importing = useImport(useAppSelector((s) => s.scene.document?.rate));
   const error = useAppSelector((s) => shownPlan(s).error);
   const announcement = useAppSelector((s) => s.session.announcement);
   usePlayback();
-  useWorkbenchKeys(() => setKeysShown(true));
+  useWorkbenchKeys({ keys: () => setKeysShown(true), palette: () => setPaletteShown(true) });
   return (
     <div className="flex h-full flex-col" {...importing.dropZone}>
       <TopBar id={id} />
@@ -115,6 +117,7 @@ function OpenWorkbench({ id }: { id: string }) {
         {announcement}
       </div>
       <ImportSheet importing={importing} />
+      <Palette open={paletteShown} onClose={() => setPaletteShown(false)} />
       <KeysDialog open={keysShown} onClose={() => setKeysShown(false)} />
     </div>
   );

@@ -1,3 +1,4 @@
+import type { FrameSpan } from '@warper/core';
 import { framesPerSecond } from '@warper/core';
 import { useEffect } from 'react';
 import { useStore } from 'react-redux';
@@ -14,16 +15,22 @@ export function usePlayback(): void {
   useEffect(() => {
     if (!playing) return;
     const { plan } = shownPlan(store.getState());
-    const begin = store.getState().session.frame;
+    const range = rangeOf(store.getState());
+    const at = store.getState().session.frame;
+    const begin = range && (at < range.from || at >= range.to) ? range.from : at;
     const since = performance.now();
     const fps = framesPerSecond(plan.rate);
     let request = 0;
     const tick = (now: number): void => {
-      const { end } = shownPlan(store.getState()).plan;
+      const { from, to: end } = rangeOf(store.getState()) ?? {
+        from: 0,
+        to: shownPlan(store.getState()).plan.end,
+      };
       const frame = begin + (Math.max(0, now - since) / 1000) * fps;
-      if (end <= 0) return void dispatch(sessionActions.played(false));
+      if (end <= from) return void dispatch(sessionActions.played(false));
       if (frame < end) dispatch(sessionActions.went(frame));
-      else if (store.getState().session.looping) dispatch(sessionActions.went(frame % end));
+      else if (store.getState().session.looping)
+        dispatch(sessionActions.went(from + ((frame - from) % (end - from))));
       else {
         dispatch(sessionActions.went(end - 1));
         return void dispatch(sessionActions.played(false));
@@ -35,11 +42,14 @@ export function usePlayback(): void {
   }, [playing, store, dispatch]);
 }
 
+const rangeOf = (state: RootState): FrameSpan | null => state.scene.document?.range ?? null;
+
 /** Starts or stops; from the end it starts over, and a stop rests on a whole frame. */
 export const togglePlay = () => (dispatch: AppDispatch, getState: () => RootState) => {
   const { playing, frame } = getState().session;
   const { plan } = shownPlan(getState());
-  if (!playing && frame >= plan.end - 1) dispatch(sessionActions.went(0));
+  const end = rangeOf(getState())?.to ?? plan.end;
+  if (!playing && frame >= end - 1) dispatch(sessionActions.went(rangeOf(getState())?.from ?? 0));
   if (playing) dispatch(sessionActions.went(Math.floor(frame + 1e-6)));
   dispatch(sessionActions.played(!playing));
 };

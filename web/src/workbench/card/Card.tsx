@@ -1,6 +1,8 @@
 import { useAppSelector } from '../../store/store';
 import { shownPlan, shownScene } from '../../store/selectors';
 import { CharacterCard } from './CharacterCard';
+import { GroupCard, SeveralCard } from './GroupCard';
+import { MarkerCard } from './MarkerCard';
 import { LayerCard } from './LayerCard';
 import { SceneCard } from './SceneCard';
 import { SeamCard } from './SeamCard';
@@ -17,6 +19,24 @@ export function Card() {
       const character = plan.characters.find((c) => c.character.id === selection.id);
       return character ? <CharacterCard plan={character} /> : <SceneCard scene={scene} plan={plan} />;
     }
+    if (selection.kind === 'group') {
+      const group = scene.groups[selection.id];
+      return group ? (
+        <GroupCard key={group.id} group={group} scene={scene} plan={plan} />
+      ) : (
+        <SceneCard scene={scene} plan={plan} />
+      );
+    }
+    if (selection.kind === 'marker') {
+      const marker = scene.markers.find((m) => m.id === selection.id);
+      return marker ? (
+        <MarkerCard key={marker.id} marker={marker} plan={plan} />
+      ) : (
+        <SceneCard scene={scene} plan={plan} />
+      );
+    }
+    if (selection.kind === 'segment' && selection.with && selection.with.length > 0)
+      return <SeveralCard scene={scene} plan={plan} />;
     if (selection.kind === 'layer') {
       const layer = scene.lanes[selection.id];
       const character = plan.characters.find((c) => c.character.id === layer?.character);

@@ -1,11 +1,12 @@
-import type { CharacterPlan, FloorPlace } from '@warper/core';
-import { LARGE_CORRECTION_CM, measureHolds, restHeight } from '@warper/core';
+import type { Character, CharacterPlan, CharacterValues, FloorPlace } from '@warper/core';
+import { LARGE_CORRECTION_CM, framesPerSecond, measureHolds, restHeight } from '@warper/core';
 import { useMemo } from 'react';
-import { Button, Check, Group } from '../../parts/controls';
+import { Button, Check, Choice, Group } from '../../parts/controls';
+import { TextField } from '../../parts/TextField';
 import { NumberField } from '../../parts/NumberField';
 import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
-import { useAppDispatch } from '../../store/store';
+import { useAppDispatch, useAppSelector } from '../../store/store';
 import { LayerList } from './LayerList';
 
 /** What holding the feet costs: how far the furthest one is moved, and what no leg reaches. */
@@ -27,6 +28,64 @@ function HoldSummary({ plan }: { plan: CharacterPlan }) {
 /** Centimetres that a foot may stay from its place without a word about it. */
 const WORTH_SAYING_CM = 0.1;
 
+const SHOWN: readonly (readonly [Character['shown'], string])[] = [
+  ['mesh', 'mesh'],
+  ['bones', 'bones'],
+  ['both', 'mesh and bones'],
+  ['nothing', 'nothing'],
+];
+
+/** The eight hues of characters. */
+function Hues({ hue, onChange }: { hue: number; onChange: (hue: number) => void }) {
+  return (
+    <div role="radiogroup" aria-label="hue" className="flex items-center justify-between gap-2">
+      <span className="text-soft">hue</span>
+      <span className="flex gap-1">
+        {Array.from({ length: 8 }, (_, h) => (
+          <button
+            key={h}
+            type="button"
+            role="radio"
+            aria-checked={h === hue}
+            aria-label={`hue ${h + 1}`}
+            className={`size-4 rounded-full ${h === hue ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
+            style={{ background: `var(--hue-${h})` }}
+            onClick={() => onChange(h)}
+          />
+        ))}
+      </span>
+    </div>
+  );
+}
+
+/** Starts a character where another one does. */
+function CopyPlace({ plan }: { plan: CharacterPlan }) {
+  const dispatch = useAppDispatch();
+  const characters = useAppSelector((s) => s.scene.document?.characters);
+  const others = Object.values(characters ?? {}).filter((c) => c.id !== plan.character.id && c.start);
+  if (others.length === 0) return null;
+  return (
+    <div className="-mt-1 pb-2.5">
+      <select
+        aria-label="Start where another one does"
+        className="w-full border-b border-dotted border-soft bg-transparent py-0.5 text-soft [&>option]:bg-raised"
+        value=""
+        onChange={(e) => {
+          const from = characters?.[e.currentTarget.value]?.start;
+          if (from) dispatch(commit({ type: 'start character', character: plan.character.id, start: from }));
+        }}
+      >
+        <option value="">as another one does</option>
+        {others.map((c) => (
+          <option key={c.id} value={c.id}>
+            {c.name}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
 /** A character: where it starts, and what it is. */
 export function CharacterCard({ plan }: { plan: CharacterPlan }) {
   const dispatch = useAppDispatch();
@@ -34,10 +93,32 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
   const place = start ?? { x: 0, z: 0, heading: 0 };
   const set = (values: Partial<FloorPlace>): void =>
     void dispatch(commit({ type: 'start character', character: id, start: { ...place, ...values } }));
+  const change = (values: CharacterValues): void =>
+    void dispatch(commit({ type: 'change character', character: id, values }));
   return (
     <>
       <p className="text-soft">Character</p>
       <h2 className="mb-2 text-[15px] font-bold">{name}</h2>
+      <Group title="Who">
+        <TextField label="name" value={name} onChange={(to) => change({ name: to })} />
+        <Choice
+          label="shown"
+          value={plan.character.shown}
+          options={SHOWN}
+          onChange={(shown) => change({ shown })}
+        />
+        <Hues hue={plan.character.hue} onChange={(hue) => change({ hue })} />
+        <NumberField
+          label="size"
+          unit="×"
+          digits={3}
+          step={0.05}
+          least={0.01}
+          most={100}
+          value={plan.character.size}
+          onChange={(size) => change({ size })}
+        />
+      </Group>
       <Group title="Starts at">
         <Check
           label="where the first clip stands"
@@ -72,6 +153,17 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
           value={place.heading}
           disabled={!start}
           onChange={(heading) => set({ heading })}
+        />
+      </Group>
+      <CopyPlace plan={plan} />
+      <Group title="Before the first segment">
+        <NumberField
+          label="out of the rest pose in"
+          unit="f"
+          least={0}
+          value={plan.character.leadIn}
+          framesPerSecond={framesPerSecond(plan.rate)}
+          onChange={(frames) => dispatch(commit({ type: 'lead-in', character: id, frames }))}
         />
       </Group>
       <Group title="Feet">

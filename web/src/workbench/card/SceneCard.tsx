@@ -4,6 +4,8 @@ import { Group } from '../../parts/controls';
 import { GradeMark, worstMeasure } from '../../parts/grade';
 import { clock } from '../../parts/time';
 import { seamOf } from '../../store/plan';
+import { MarkerList } from './MarkerList';
+import { RateGroup } from './RateGroup';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch } from '../../store/store';
 
@@ -25,6 +27,8 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
       <p className="pb-2 text-soft">
         {clock(plan.end, fps)} · {plan.end} frames at {Number(fps.toFixed(3))} a second
       </p>
+      <RateGroup scene={scene} plan={plan} />
+      <MarkerList scene={scene} />
       <Group title={seams.length > 0 ? 'Seams, worst first' : 'Seams'}>
         {seams.length === 0 && (
           <p className="text-soft">
@@ -32,7 +36,7 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
           </p>
         )}
         <ul>
-          {seams.map(({ c, segment, from, m }) => (
+          {seams.slice(0, MOST_LISTED).map(({ c, segment, from, m }) => (
             <li key={segment.id}>
               <button
                 type="button"
@@ -53,9 +57,15 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
             </li>
           ))}
         </ul>
+        {seams.length > MOST_LISTED && (
+          <p className="text-soft">and {seams.length - MOST_LISTED} better ones</p>
+        )}
       </Group>
     </>
   );
 }
+
+/** Seams that are listed. */
+const MOST_LISTED = 40;
 
 const RANK = { good: 0, watch: 1, bad: 2 } as const;

@@ -1,7 +1,7 @@
 import type { CharacterPlan, Rate, Seam, Segment } from '@warper/core';
 import { DEFAULT_THRESHOLDS, framesPerSecond, gradeOf } from '@warper/core';
 import { useMemo } from 'react';
-import { Button, Check, Group } from '../../parts/controls';
+import { Button, Check, Choice, Group } from '../../parts/controls';
 import { GradeMark, SEAM_MEASURES, degrees } from '../../parts/grade';
 import { NumberField } from '../../parts/NumberField';
 import { commit } from '../../store/edits';
@@ -24,6 +24,7 @@ interface Props {
 export function SeamCard({ segment, character, index, rate }: Props) {
   const dispatch = useAppDispatch();
   const before = character.segments[index - 1]!;
+  const gap = Math.max(0, segment.start - before.end);
   const after = character.segments[index]!;
   const now = seamOf(character, index - 1, rate);
   const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
@@ -122,6 +123,34 @@ export function SeamCard({ segment, character, index, rate }: Props) {
             {after.stepRemark && <p className="text-watch">{after.stepRemark}</p>}
           </>
         )}
+        {gap > 0 && (
+          <Choice
+            label={`${gap} frames between`}
+            value={segment.seam.gap}
+            options={GAPS}
+            onChange={(between) => seam({ gap: between })}
+          />
+        )}
+        {now.kind !== 'settle' && gap === 0 && (
+          <NumberField
+            label="overlap, nothing else moved"
+            unit="f"
+            value={after.overlap}
+            least={0}
+            framesPerSecond={framesPerSecond(rate)}
+            onChange={(overlap) => dispatch(commit({ type: 'widen seam', segment: segment.id, overlap }))}
+          />
+        )}
+        <NumberField
+          label="at frame"
+          value={after.start}
+          framesPerSecond={framesPerSecond(rate)}
+          onChange={(frame) =>
+            dispatch(
+              commit({ type: 'shift seam', segment: segment.id, frames: Math.round(frame) - after.start }),
+            )
+          }
+        />
         <FitChoice
           fit={segment.seam.fit}
           joints={character.skeleton.names}
@@ -173,6 +202,12 @@ export function SeamCard({ segment, character, index, rate }: Props) {
     </>
   );
 }
+
+const GAPS = [
+  ['hold', 'last pose held'],
+  ['ease', 'eased across'],
+  ['rest', 'by the rest pose'],
+] as const;
 
 type KindName = 'cut' | 'crossfade' | 'settle';
 

@@ -6,6 +6,7 @@ import { seconds } from '../../parts/time';
 import { commit, freshId } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch } from '../../store/store';
+import { ReplaceClip } from './ReplaceClip';
 import { LoopFinder } from '../../parts/LoopFinder';
 import { StepsGroup } from './StepsGroup';
 import { TimeGroup } from './TimeGroup';
@@ -88,6 +89,18 @@ export function SegmentCard({ segment, character, index, rate }: Props) {
           least={0.05}
           onChange={(repeat) => change({ repeat, loop: segment.loop || repeat !== 1 })}
         />
+        {segment.loop && (
+          <NumberField
+            label="begins in its cycle at"
+            digits={1}
+            value={segment.phase}
+            least={0}
+            most={plan.period}
+            onChange={(phase) =>
+              dispatch(commit({ type: 'slip', segment: segment.id, samples: phase - segment.phase }))
+            }
+          />
+        )}
         <LoopFinder
           key={segment.clip}
           clip={plan.clip}
@@ -103,6 +116,7 @@ export function SegmentCard({ segment, character, index, rate }: Props) {
             Seam before
           </Button>
         )}
+        <ReplaceClip segment={segment.id} clip={segment.clip} />
         <Button
           onClick={() => dispatch(commit({ type: 'duplicate', segment: segment.id, id: freshId('g') }))}
         >

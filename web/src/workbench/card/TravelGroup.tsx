@@ -1,6 +1,7 @@
 import type { CharacterPlan, Segment, SegmentPlan, SegmentValues, Travel } from '@warper/core';
 import { evaluate, makePose } from '@warper/core';
 import { Check, Choice, Group } from '../../parts/controls';
+import { NumberField } from '../../parts/NumberField';
 import { PointList } from '../../parts/PointList';
 import { useAppSelector } from '../../store/store';
 
@@ -41,6 +42,16 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
   return (
     <Group title="Travel">
       <Choice label="travel" value={segment.travel} options={TRAVELS} onChange={choose} />
+      <NumberField
+        label="raised by"
+        unit="m"
+        digits={3}
+        step={0.01}
+        value={segment.lift}
+        least={-100}
+        most={100}
+        onChange={(lift) => change({ lift })}
+      />
       {segment.travel === 'in place' && (
         <Check
           label="the facing held too"

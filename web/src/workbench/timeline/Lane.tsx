@@ -1,74 +1,192 @@
-import type { CharacterPlan, Plan } from '@warper/core';
+import type { CharacterPlan, Plan, Segment, SegmentPlan } from '@warper/core';
 import { memo } from 'react';
 import { seamOf } from '../../store/plan';
-import { useAppSelector } from '../../store/store';
-import { LANE_HEIGHT, SEGMENT_HEIGHT, TAG_ROOM } from './geometry';
+import { Facing } from './Facing';
+import { FOLDED_HEIGHT, LAYER_SEGMENT_HEIGHT, SEGMENT_HEIGHT, TAG_ROOM, px } from './geometry';
+import type { Row } from './rows';
 import { SeamStitch } from './SeamStitch';
 import { SegmentBlock } from './SegmentBlock';
+import { Held } from './SegmentDrawing';
 
 interface Props {
-  readonly lane: string;
-  readonly plan: CharacterPlan;
+  readonly row: Row;
   readonly rate: Plan['rate'];
-  readonly targets: readonly number[];
+  /** Frames in sight, with some to either side. */
+  readonly from: number;
+  readonly to: number;
+  /** Pixels of a frame, in steps of a factor of two: what can be made out. */
+  readonly scale: number;
+  /** Ids of the segments in hand, which are drawn wherever they are; joined. */
+  readonly inHand: string;
+  /** Segments that are switched off, or left out with a muted group or lane. */
+  readonly silent: readonly Segment[];
 }
 
-/** The segments and seams of one body lane. */
-export const Lane = memo(function Lane({ lane, plan, rate, targets }: Props) {
-  const ppf = useAppSelector((s) => s.session.pixelsPerFrame);
+/** Widths in pixels from which a segment shows its name, and its steps and speed. */
+const LABELLED = 26;
+const DETAILED = 18;
+/** Pixels that a seam's tag takes, with its value and without. */
+const TAG = { value: 62, grade: 18 };
+
+/** The segments and seams of one lane, as far as they are in sight. */
+export const Lane = memo(function Lane({ row, rate, from, to, scale, inHand, silent }: Props) {
+  const { lane, plan, segments, folded } = row;
   const { hue, name } = plan.character;
+  const isBody = lane.kind === 'body';
+  const shape = folded
+    ? { top: 4, height: FOLDED_HEIGHT - 9 }
+    : isBody
+      ? { top: TAG_ROOM, height: SEGMENT_HEIGHT }
+      : { top: 5, height: LAYER_SEGMENT_HEIGHT };
+  const drawn = inSight(segments, from, to, inHand);
   return (
     <div
-      data-lane={lane}
+      data-lane={lane.id}
       role="group"
-      aria-label={`Lane of ${name}`}
-      className="relative border-b"
-      style={{ height: LANE_HEIGHT }}
+      aria-label={isBody ? `Lane of ${name}` : `Layer ${lane.name} of ${name}`}
+      className={`absolute inset-x-0 border-b ${lane.muted ? 'opacity-50' : ''}`}
+      style={{ top: row.top, height: row.height }}
     >
-      {plan.segments.map((segment, i) => {
-        const next = plan.segments[i + 1];
-        const gap = next ? next.start - segment.end : 0;
+      {silent.map((s) => (
+        <Silent key={s.id} segment={s} hue={hue} {...shape} />
+      ))}
+      {drawn.map((i) => {
+        const [segment, next] = [segments[i]!, segments[i + 1]];
+        const gap = isBody && next ? next.start - segment.end : 0;
         return gap > 0 ? (
-          <svg
-            key={`${segment.id}-hold`}
-            className="absolute"
-            style={{ left: segment.end * ppf, top: TAG_ROOM }}
-            width={gap * ppf}
-            height={SEGMENT_HEIGHT}
-            aria-label={`Holds the last pose for ${gap} frames`}
-          >
-            {Array.from({ length: Math.floor((gap * ppf) / 6) }, (_, k) => (
-              <line
-                key={k}
-                x1={k * 6}
-                y1={SEGMENT_HEIGHT}
-                x2={k * 6 + 10}
-                y2={0}
-                stroke={`var(--hue-${hue})`}
-                opacity={0.35}
-              />
-            ))}
-          </svg>
+          <Gap
+            key={`${segment.id}-gap`}
+            at={segment.end}
+            frames={gap}
+            kind={next!.gap}
+            hue={hue}
+            {...shape}
+          />
         ) : null;
       })}
-      {plan.segments.map((segment, i) => (
-        <SegmentBlock
-          key={segment.id}
-          plan={segment}
-          lane={lane}
-          hue={hue}
-          targets={targets}
-          nextOverlap={plan.segments[i + 1]?.overlap ?? 0}
-        />
-      ))}
-      {plan.segments.slice(1).map((segment, i) => (
-        <SeamStitch
-          key={segment.id}
-          measures={seamOf(plan, i, rate)}
-          segment={segment.id}
-          names={[plan.segments[i]!.name, segment.name]}
-        />
-      ))}
+      {plan.leadIn > 0 && isBody && (
+        <Gap at={plan.start} frames={plan.leadIn} kind="lead-in" hue={hue} {...shape} />
+      )}
+      {drawn.map((i) => {
+        const segment = segments[i]!;
+        const width = (segment.end - segment.start) * scale;
+        return (
+          <SegmentBlock
+            key={segment.id}
+            plan={segment}
+            lane={lane.id}
+            hue={hue}
+            {...shape}
+            nextOverlap={segments[i + 1]?.overlap ?? 0}
+            detailed={width >= DETAILED && !folded}
+            labelled={width >= LABELLED}
+          />
+        );
+      })}
+      {isBody &&
+        !folded &&
+        drawn
+          .filter((i) => i > 0)
+          .map((i) => <Seam key={segments[i]!.id} plan={plan} index={i} rate={rate} scale={scale} />)}
+      {isBody && !folded && <Facing plan={plan} rate={rate} from={from} to={to} scale={scale} />}
     </div>
   );
 });
+
+function Seam({
+  plan,
+  index,
+  rate,
+  scale,
+}: { plan: CharacterPlan; index: number } & Pick<Props, 'rate' | 'scale'>) {
+  const [before, own] = [plan.segments[index - 1]!, plan.segments[index]!];
+  const reach = (s: SegmentPlan): number => (s.end - s.start) * scale;
+  const apart = Math.min(reach(before), reach(own));
+  return (
+    <SeamStitch
+      measures={seamOf(plan, index - 1, rate)}
+      segment={own.id}
+      names={[before.name, own.name]}
+      room={apart >= TAG.value ? 'value' : apart >= TAG.grade ? 'grade' : 'nothing'}
+    />
+  );
+}
+
+/**
+ * Indices of the segments that are drawn: those in sight, the first and the last, so that Tab finds a way in from both
+ * ends, and those in hand with their neighbours, so that it finds the way on.
+ */
+function inSight(segments: readonly SegmentPlan[], from: number, to: number, inHand: string): number[] {
+  const held = new Set(inHand.split('|'));
+  const wanted = new Set<number>();
+  segments.forEach((s, i) => {
+    if (s.end >= from && s.start <= to) wanted.add(i);
+    if (held.has(s.id)) [i - 1, i, i + 1].forEach((k) => wanted.add(k));
+  });
+  wanted.add(0).add(segments.length - 1);
+  return [...wanted].filter((i) => i >= 0 && i < segments.length).sort((a, b) => a - b);
+}
+
+const GAPS = {
+  hold: 'holds the last pose',
+  ease: 'eases into the next pose',
+  rest: 'goes by the rest pose',
+  'lead-in': 'eases out of the rest pose',
+} as const;
+
+interface GapProps {
+  readonly at: number;
+  readonly frames: number;
+  readonly kind: keyof typeof GAPS;
+  readonly hue: number;
+  readonly top: number;
+  readonly height: number;
+}
+
+function Gap({ at, frames, kind, hue, top, height }: GapProps) {
+  return (
+    <div
+      role="img"
+      aria-label={`${frames} frames: ${GAPS[kind]}`}
+      title={`${frames} frames: ${GAPS[kind]}`}
+      className="absolute overflow-clip"
+      style={{ left: px(at), top, width: px(frames), height }}
+    >
+      <Held frames={frames} at={0} hue={hue} />
+      {kind !== 'hold' && (
+        <span className="absolute inset-x-0 bottom-0 truncate bg-paper/80 px-1 text-center text-[11.5px] text-soft">
+          {kind === 'ease' ? 'eases' : kind === 'rest' ? 'rest pose' : 'lead-in'}
+        </span>
+      )}
+    </div>
+  );
+}
+
+/** A segment that is not performed: it can be seen where it waits. */
+function Silent({
+  segment,
+  hue,
+  top,
+  height,
+}: {
+  segment: Segment;
+  hue: number;
+  top: number;
+  height: number;
+}) {
+  return (
+    <div
+      className="absolute overflow-clip rounded-[4px] border border-dashed px-1 text-[11.5px] whitespace-nowrap text-soft"
+      style={{
+        left: px(segment.start),
+        top: segment.off ? top + height - 18 : top,
+        height: segment.off ? 18 : height,
+        maxWidth: 120,
+        borderColor: `var(--hue-${hue})`,
+      }}
+      title={`${segment.name} is ${segment.off ? 'switched off' : 'muted'}`}
+    >
+      {segment.name} {segment.off ? 'off' : 'muted'}
+    </div>
+  );
+}

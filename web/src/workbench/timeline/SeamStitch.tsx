@@ -1,105 +1,154 @@
-import { useDrag } from '@use-gesture/react';
-import type { SeamMeasures } from '@warper/core';
-import { useRef } from 'react';
+import type { Edit, SeamMeasures } from '@warper/core';
+import { memo, useRef } from 'react';
+import { useStore } from 'react-redux';
 import { gradeColour, gradeShape, gradeWord, worstMeasure } from '../../parts/grade';
 import { commit, preview } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
+import type { RootState } from '../../store/store';
 import { useAppDispatch, useAppSelector } from '../../store/store';
-import { SEGMENT_HEIGHT, TAG_ROOM } from './geometry';
+import { SEGMENT_HEIGHT, TAG_ROOM, px, snap } from './geometry';
+import { showGuide } from './guide';
+import { snapTargets } from './snapping';
+import type { TimelineDrag } from './useTimelineDrag';
+import { useTimelineDrag } from './useTimelineDrag';
 
 interface Props {
   readonly measures: SeamMeasures;
   /** The incoming segment, whose seam this is. */
   readonly segment: string;
   readonly names: readonly [string, string];
+  /** How much of the measure there is room for. */
+  readonly room: 'value' | 'grade' | 'nothing';
 }
 
 /** Pixels at the bottom of a seam where the edges of the segments under it can be taken. */
 const EDGE_ROOM = 20;
 
-/** The stitches of a seam, which lengthen when dragged, and a tag with its worst measure. */
-export function SeamStitch({ measures, segment, names }: Props) {
+/**
+ * The stitches of a seam, which lengthen when dragged (with Shift out of both sides' unused frames, so that nothing else
+ * moves), and a tag with its worst measure, which moves the seam when dragged.
+ */
+export const SeamStitch = memo(function SeamStitch({ measures, segment, names, room }: Props) {
   const dispatch = useAppDispatch();
-  const ppf = useAppSelector((s) => s.session.pixelsPerFrame);
+  const store = useStore<RootState>();
   const selected = useAppSelector(
     (s) => s.session.selection.kind === 'seam' && s.session.selection.id === segment,
   );
-  const from = useRef(0);
-  const x = measures.frame * ppf;
-  const width = (measures.overlap || measures.settle) * ppf;
-  const bind = useDrag(
-    ({ xy, initial, first, last, tap }) => {
-      if (first) from.current = measures.overlap;
-      dispatch(sessionActions.selected({ kind: 'seam', id: segment }));
-      if (tap || measures.kind === 'settle') return;
-      const change = {
-        type: 'overlap',
-        segment,
-        frames: from.current + Math.round((xy[0] - initial[0]) / ppf),
-      } as const;
-      dispatch(last ? commit(change) : preview(change));
-    },
-    { filterTaps: true, pointer: { keys: false } },
-  );
+  const from = useRef({ overlap: 0, frame: 0 });
+  const select = (): void => void dispatch(sessionActions.selected({ kind: 'seam', id: segment }));
+  const drag = useTimelineDrag<'stitches' | 'tag'>((d: TimelineDrag<'stitches' | 'tag'>) => {
+    if (d.first) {
+      from.current = { overlap: measures.overlap, frame: measures.frame };
+      select();
+    }
+    if (d.canceled || (d.arg === 'stitches' && measures.kind === 'settle')) {
+      showGuide(null);
+      return void dispatch(preview(null));
+    }
+    const change: Edit = d.arg === 'tag' ? shifted(d) : lengthened(d);
+    if (d.last) showGuide(null);
+    dispatch(d.last ? commit(change) : preview(change));
+  }, select);
+  const lengthened = (d: TimelineDrag<unknown>): Edit => {
+    const overlap = Math.max(0, from.current.overlap + Math.round(d.frames));
+    return d.event.shiftKey
+      ? { type: 'widen seam', segment, overlap }
+      : { type: 'overlap', segment, frames: overlap };
+  };
+  const shifted = (d: TimelineDrag<unknown>): Edit => {
+    const { frame } = from.current;
+    const state = store.getState();
+    const targets = snapTargets(state, new Set([segment]), { from: frame - 600, to: frame + 600 });
+    const met = d.event.altKey ? null : snap(frame + d.frames, targets, state.session.pixelsPerFrame);
+    showGuide(met === frame ? null : met);
+    return { type: 'shift seam', segment, frames: (met ?? Math.round(frame + d.frames)) - frame };
+  };
   const value = worstMeasure(measures);
+  const { kind, frame, overlap } = measures;
+  const length = overlap || measures.settle;
   return (
     <>
+      <div
+        className="absolute cursor-ew-resize touch-none"
+        style={{
+          left: `calc(${px(frame)} - 3px)`,
+          top: TAG_ROOM,
+          width: `calc(${px(length)} + 6px)`,
+          height: SEGMENT_HEIGHT - EDGE_ROOM,
+        }}
+        {...drag('stitches')}
+      />
       <svg
-        className="pointer-events-none absolute overflow-visible"
-        style={{ left: x - 3, top: TAG_ROOM }}
-        width={width + 6}
+        className="pointer-events-none absolute"
+        style={{
+          left: `calc(${px(frame)} - 1px)`,
+          top: TAG_ROOM,
+          width: kind === 'cut' ? 3 : `max(8px, ${px(length)})`,
+          maskImage: kind === 'settle' ? 'linear-gradient(to right, black, transparent)' : undefined,
+        }}
         height={SEGMENT_HEIGHT}
         aria-hidden
       >
         <rect
-          width={width + 6}
-          height={SEGMENT_HEIGHT - EDGE_ROOM}
-          fill="transparent"
-          className="pointer-events-auto cursor-ew-resize touch-none"
-          {...bind()}
+          width="100%"
+          height="100%"
+          fill={kind === 'cut' ? 'var(--ink)' : 'url(#stitches)'}
+          x={0}
+          rx={1}
+          transform={kind === 'cut' ? 'scale(0.75,1)' : undefined}
         />
-        {stitches(measures.kind, width).map(([x1, x2], i) => (
+      </svg>
+      {room !== 'nothing' && (
+        <button
+          type="button"
+          aria-label={`Seam from ${names[0]} to ${names[1]} at frame ${frame}: ${gradeWord(measures.grade)}, ${value}`}
+          aria-pressed={selected}
+          title={`${names[0]} → ${names[1]}: ${value}. Drag to move the seam`}
+          className={`absolute z-10 -translate-x-1/2 touch-none rounded-full border bg-raised text-[11.5px] leading-[17px] whitespace-nowrap ${room === 'value' ? 'px-2' : 'px-0.5'} ${gradeColour(measures.grade)} ${selected ? 'border-current ring-1 ring-current' : 'border-current/50'}`}
+          style={{ left: px(frame + overlap / 2), top: 4 }}
+          {...drag('tag')}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter' || e.key === ' ') select();
+            else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
+              const by = (e.key === 'ArrowLeft' ? -1 : 1) * (e.shiftKey ? 10 : 1);
+              const change: Edit = e.altKey
+                ? { type: 'widen seam', segment, overlap: Math.max(0, overlap + by) }
+                : { type: 'shift seam', segment, frames: by };
+              dispatch(commit(change));
+              dispatch(
+                sessionActions.announced(
+                  `The seam to ${names[1]} ${e.altKey ? 'is longer' : 'moved'} by ${by}`,
+                ),
+              );
+            } else return;
+            e.preventDefault();
+            e.stopPropagation();
+          }}
+        >
+          {gradeShape(measures.grade)} {room === 'value' ? value : ''}
+        </button>
+      )}
+    </>
+  );
+});
+
+/** The stitches that all crossfades are filled with; drawn once. */
+export function StitchPattern() {
+  return (
+    <svg width={0} height={0} className="absolute" aria-hidden>
+      <defs>
+        <pattern id="stitches" width={7} height={SEGMENT_HEIGHT} patternUnits="userSpaceOnUse">
           <line
-            key={i}
-            x1={x1 + 3}
-            x2={x2 + 3}
+            x1={1}
+            x2={6}
             y1={SEGMENT_HEIGHT - 3}
             y2={3}
             stroke="var(--ink)"
-            strokeWidth={weight(measures.kind, i, width)}
+            strokeWidth={1.5}
             strokeLinecap="round"
           />
-        ))}
-      </svg>
-      <button
-        type="button"
-        data-seam={segment}
-        aria-label={`Seam from ${names[0]} to ${names[1]} at frame ${measures.frame}: ${gradeWord(measures.grade)}, ${value}`}
-        aria-pressed={selected}
-        className={`absolute z-10 -translate-x-1/2 rounded-full border bg-raised px-2 text-[11.5px] leading-[17px] whitespace-nowrap ${gradeColour(measures.grade)} ${selected ? 'border-current ring-1 ring-current' : 'border-current/50'}`}
-        style={{ left: x + (measures.overlap * ppf) / 2, top: 4 }}
-        onClick={() => dispatch(sessionActions.selected({ kind: 'seam', id: segment }))}
-      >
-        {gradeShape(measures.grade)} {value}
-      </button>
-    </>
+        </pattern>
+      </defs>
+    </svg>
   );
-}
-
-/** Stitches of a settling seam thin out to the right. */
-function weight(kind: SeamMeasures['kind'], index: number, width: number): number {
-  if (kind === 'cut') return 2.2;
-  return kind === 'crossfade' ? 1.5 : Math.max(0.4, 2.3 * (1 - index / stitchCount(width)));
-}
-
-const stitchCount = (width: number): number => Math.max(2, Math.min(40, Math.round(width / 7)));
-
-/** Lines of the stitches, by the x of their lower and upper ends. */
-function stitches(kind: SeamMeasures['kind'], width: number): [number, number][] {
-  if (kind === 'cut') return [[0, 0]];
-  const count = stitchCount(width);
-  return Array.from({ length: count }, (_, i): [number, number] => {
-    const a = (i * width) / count;
-    return [a, a + (width / count) * 0.85];
-  });
 }

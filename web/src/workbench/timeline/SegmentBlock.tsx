@@ -1,136 +1,203 @@
-import { useDrag } from '@use-gesture/react';
 import type { Edit, SegmentPlan } from '@warper/core';
-import type { KeyboardEvent } from 'react';
-import { useRef } from 'react';
-import { commit, freshId, preview } from '../../store/edits';
+import { memo, useRef, useState } from 'react';
+import { useStore } from 'react-redux';
+import { commit, preview } from '../../store/edits';
+import { selectedSegments, toggled } from '../../store/selection';
 import { sessionActions } from '../../store/sessionSlice';
+import type { RootState } from '../../store/store';
 import { useAppDispatch, useAppSelector } from '../../store/store';
-import { SEGMENT_HEIGHT, TAG_ROOM, snap } from './geometry';
+import type { Target } from './geometry';
+import { px, snap } from './geometry';
+import { showGuide } from './guide';
 import { SegmentDrawing } from './SegmentDrawing';
+import { segmentKey } from './segmentKeys';
+import { cycleTargets, snapTargets } from './snapping';
+import type { TimelineDrag } from './useTimelineDrag';
+import { useTimelineDrag } from './useTimelineDrag';
 
 interface Props {
   readonly plan: SegmentPlan;
   readonly lane: string;
   readonly hue: number;
+  readonly top: number;
+  readonly height: number;
+  /** Frames that the next segment covers. */
   readonly nextOverlap: number;
-  /** Frames that edges snap to. */
-  readonly targets: readonly number[];
+  readonly detailed: boolean;
+  readonly labelled: boolean;
 }
 
 type Grip = 'body' | 'start' | 'end';
 
-/** One segment on a lane: select, move, trim or repeat by pointer and by keys. */
-export function SegmentBlock({ plan, lane, hue, nextOverlap, targets }: Props) {
-  const dispatch = useAppDispatch();
-  const ppf = useAppSelector((s) => s.session.pixelsPerFrame);
-  const selected = useAppSelector(
-    (s) => s.session.selection.kind === 'segment' && s.session.selection.id === plan.id,
-  );
-  const origin = useRef({ start: 0, end: 0, edit: null as Edit | null });
-  const width = Math.max(2, (plan.end - plan.start) * ppf);
-  const label =
-    plan.loop && plan.repeat !== 1 ? `${plan.name} ×${Number(plan.repeat.toFixed(2))}` : plan.name;
-
-  const bind = useDrag(
-    ({ args, initial, first, last, tap, event, xy, canceled }) => {
-      const grip = args[0] as Grip;
-      if (first) origin.current = { start: plan.start, end: plan.end, edit: null };
-      dispatch(sessionActions.selected({ kind: 'segment', id: plan.id }));
-      if (tap) return;
-      if (canceled) return void dispatch(preview(null));
-      const free = (event as PointerEvent).altKey;
-      const by = (xy[0] - initial[0]) / ppf;
-      const { start, end } = origin.current;
-      const goal = (frame: number): number =>
-        free ? Math.round(frame) : Math.round(snap(frame, cycleTargets(plan, grip, targets), ppf));
-      let change: Edit;
-      if (grip === 'body') {
-        const head = goal(start + by);
-        const tail = goal(end + by) - (end - start);
-        const to =
-          Math.abs(head - (start + by)) <= Math.abs(tail - (start + by)) && head !== Math.round(start + by)
-            ? head
-            : tail;
-        change = { type: 'move', segment: plan.id, start: to, lane: laneAt(xy) ?? lane };
-      } else
-        change = {
-          type: 'trim',
-          segment: plan.id,
-          edge: grip,
-          frame: goal((grip === 'start' ? start : end) + by),
-        };
-      origin.current.edit = change;
-      dispatch(last ? commit(change) : preview(change));
-    },
-    { filterTaps: true, pointer: { keys: false } },
-  );
-
-  const onKeyDown = (event: KeyboardEvent): void => {
-    const by = (event.key === 'ArrowLeft' ? -1 : 1) * (event.shiftKey ? 10 : 1);
-    const mod = event.ctrlKey || event.metaKey;
-    if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') {
-      if (event.altKey)
-        dispatch(commit({ type: 'trim', segment: plan.id, edge: 'end', frame: plan.end + by }));
-      else dispatch(commit({ type: 'move', segment: plan.id, start: plan.start + by, lane }));
-      dispatch(sessionActions.announced(`${plan.name} moved by ${by} frames`));
-    } else if (event.key === 'Delete' || event.key === 'Backspace') {
-      dispatch(commit({ type: 'remove', segment: plan.id, close: !event.shiftKey }));
-      dispatch(sessionActions.selected({ kind: 'scene' }));
-    } else if (event.key === 'd' && !mod)
-      dispatch(commit({ type: 'duplicate', segment: plan.id, id: freshId('g') }));
-    else if (event.key === 'Enter') dispatch(sessionActions.selected({ kind: 'segment', id: plan.id }));
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  };
-
-  return (
-    <div
-      role="button"
-      tabIndex={0}
-      data-segment={plan.id}
-      aria-label={`${label}${plan.mapped ? ' mapped' : ''}, frames ${plan.start} to ${plan.end}`}
-      aria-pressed={selected}
-      className="absolute touch-none rounded-[4px] outline-offset-2"
-      style={{
-        left: plan.start * ppf,
-        top: TAG_ROOM,
-        width,
-        height: SEGMENT_HEIGHT,
-        background: `color-mix(in srgb, var(--hue-${hue}) 15%, transparent)`,
-        boxShadow: selected ? 'inset 0 0 0 2px var(--ink)' : `inset 0 0 0 1px var(--hue-${hue})`,
-      }}
-      onFocus={() => dispatch(sessionActions.selected({ kind: 'segment', id: plan.id }))}
-      onKeyDown={onKeyDown}
-    >
-      <div
-        className="absolute inset-0 cursor-grab active:cursor-grabbing"
-        data-grip="body"
-        {...bind('body')}
-      />
-      <SegmentDrawing
-        plan={plan}
-        width={width}
-        hue={hue}
-        label={label}
-        covered={plan.overlap * ppf}
-        coveredEnd={nextOverlap * ppf}
-      />
-      <div className="absolute inset-y-0 left-0 w-2 cursor-ew-resize" data-grip="start" {...bind('start')} />
-      <div className="absolute inset-y-0 right-0 w-2 cursor-ew-resize" data-grip="end" {...bind('end')} />
-    </div>
-  );
+/** Where a drag began, and what it may snap to. */
+interface Origin {
+  readonly start: number;
+  readonly end: number;
+  readonly targets: readonly Target[];
+  /** The segments that move with it, itself among them. */
+  readonly moving: readonly string[];
 }
 
-/** The end of a loop also snaps to whole cycles. */
-function cycleTargets(plan: SegmentPlan, grip: Grip, targets: readonly number[]): readonly number[] {
-  if (grip !== 'end' || !plan.loop) return targets;
-  const each = plan.period / plan.time.samplesPerFrame;
-  const cycles = Array.from(
-    { length: Math.ceil((plan.end - plan.start) / each) + 4 },
-    (_, n) => plan.start + Math.round((n + 1) * each),
+/** Frames to either side of a segment whose steps it snaps to. */
+const NEAR = 600;
+
+/** One segment on a lane: select, move, trim, repeat, stretch or slip by pointer and by keys. */
+export const SegmentBlock = memo(function SegmentBlock(props: Props) {
+  const { plan, lane, hue, top, height, nextOverlap, detailed, labelled } = props;
+  const dispatch = useAppDispatch();
+  const store = useStore<RootState>();
+  const selected = useAppSelector(
+    (s) =>
+      s.session.selection.kind !== 'scene' &&
+      (s.session.selection.id === plan.id
+        ? s.session.selection.kind === 'segment'
+        : selectedSegments(s.session.selection, s.scene.document).includes(plan.id)),
   );
-  return [...targets, ...cycles];
+  const origin = useRef<Origin>({ start: 0, end: 0, targets: [], moving: [] });
+  // Where the pointer asks for, while that cannot be.
+  const [refused, setRefused] = useState<{ start: number; end: number } | null>(null);
+  const times = plan.loop && plan.repeat !== 1 ? ` ×${Number(plan.repeat.toFixed(2))}` : '';
+  const label = `${plan.name}${times}`;
+
+  const begin = (grip: Grip): void => {
+    const state = store.getState();
+    const chosen = selectedSegments(state.session.selection, state.scene.document);
+    const together = grip === 'body' && chosen.length > 1 && chosen.includes(plan.id);
+    const moving = together ? chosen : [plan.id];
+    const near = { from: plan.start - NEAR, to: plan.end + NEAR };
+    const targets = snapTargets(state, new Set(moving), near);
+    const repeats = grip !== 'body' && plan.loop && state.session.edge !== 'stretch';
+    origin.current = {
+      start: plan.start,
+      end: plan.end,
+      moving,
+      targets: repeats ? [...targets, ...cycleTargets(plan, grip, NEAR)] : targets,
+    };
+    if (!together) dispatch(sessionActions.selected({ kind: 'segment', id: plan.id }));
+  };
+
+  const onDrag = (drag: TimelineDrag<Grip>): void => {
+    if (drag.first) begin(drag.arg);
+    if (drag.canceled) {
+      setRefused(null);
+      showGuide(null);
+      return void dispatch(preview(null));
+    }
+    const { edit, wanted } = dragged(drag, plan, lane, origin.current, store.getState().session);
+    if (drag.last) {
+      setRefused(null);
+      showGuide(null);
+      dispatch(commit(edit));
+    } else {
+      dispatch(preview(edit));
+      setRefused(wanted);
+    }
+  };
+  const bind = useTimelineDrag<Grip>(onDrag, (event) => {
+    const { session, scene } = store.getState();
+    const several = event.shiftKey || event.ctrlKey || event.metaKey;
+    dispatch(
+      sessionActions.selected(
+        several ? toggled(session.selection, plan.id, scene.document) : { kind: 'segment', id: plan.id },
+      ),
+    );
+  });
+  const off = refused && (refused.start !== plan.start || refused.end !== plan.end) ? refused : null;
+
+  return (
+    <>
+      {off && (
+        <div
+          className="pointer-events-none absolute rounded-[4px] border border-dashed border-bad"
+          style={{ left: px(off.start), top, width: px(off.end - off.start), height }}
+        />
+      )}
+      <div
+        role="button"
+        tabIndex={0}
+        data-segment={plan.id}
+        title={`${label}${plan.mapped ? ' mapped' : ''}, frames ${plan.start} to ${plan.end}`}
+        aria-label={`${label}${plan.mapped ? ' mapped' : ''}, frames ${plan.start} to ${plan.end}`}
+        aria-pressed={selected}
+        className="absolute touch-none rounded-[4px] outline-offset-2"
+        style={{
+          left: px(plan.start),
+          top,
+          width: px(plan.end - plan.start),
+          minWidth: 2,
+          height,
+          background: `color-mix(in srgb, var(--hue-${hue}) 15%, transparent)`,
+          boxShadow: selected ? 'inset 0 0 0 2px var(--ink)' : `inset 0 0 0 1px var(--hue-${hue})`,
+        }}
+        onFocus={(e) => {
+          if (e.currentTarget.matches(':focus-visible') && !selected)
+            dispatch(sessionActions.selected({ kind: 'segment', id: plan.id }));
+        }}
+        onKeyDown={(e) => dispatch(segmentKey(e, plan, lane))}
+      >
+        <div
+          className={`absolute inset-0 ${off ? 'cursor-not-allowed' : 'cursor-grab active:cursor-grabbing'}`}
+          data-grip="body"
+          {...bind('body')}
+        />
+        <SegmentDrawing
+          plan={plan}
+          hue={hue}
+          height={height}
+          label={label}
+          covered={plan.overlap}
+          coveredEnd={nextOverlap}
+          detailed={detailed}
+          labelled={labelled}
+        />
+        <div
+          className="absolute inset-y-0 left-0 w-2 cursor-ew-resize"
+          data-grip="start"
+          {...bind('start')}
+        />
+        <div className="absolute inset-y-0 right-0 w-2 cursor-ew-resize" data-grip="end" {...bind('end')} />
+      </div>
+    </>
+  );
+});
+
+/** The edit that a drag asks for, and where that would put the segment if nothing were in its way. */
+function dragged(
+  drag: TimelineDrag<Grip>,
+  plan: SegmentPlan,
+  lane: string,
+  { start, end, targets, moving }: Origin,
+  session: RootState['session'],
+): { edit: Edit; wanted: { start: number; end: number } | null } {
+  const { pixelsPerFrame } = session;
+  const near = (frame: number): number | null =>
+    drag.event.altKey ? null : snap(frame, targets, pixelsPerFrame);
+  if (drag.arg !== 'body') {
+    const asked = (drag.arg === 'start' ? start : end) + drag.frames;
+    const met = near(asked);
+    showGuide(met);
+    const frame = met ?? Math.round(asked);
+    const type = session.edge;
+    const wanted = drag.arg === 'start' ? { start: frame, end } : { start, end: frame };
+    return { edit: { type, segment: plan.id, edge: drag.arg, frame }, wanted };
+  }
+  if (drag.event.shiftKey && moving.length === 1) {
+    showGuide(null);
+    const samples = -Math.round(drag.frames * plan.time.samplesPerFrame);
+    return { edit: { type: 'slip', segment: plan.id, samples }, wanted: null };
+  }
+  const [head, tail] = [near(start + drag.frames), near(end + drag.frames)];
+  const free = Math.round(drag.frames);
+  const byHead = head === null ? null : head - start;
+  const byTail = tail === null ? null : tail - end;
+  const apart = (by: number | null): number => (by === null ? Infinity : Math.abs(by - drag.frames));
+  const by = (apart(byHead) <= apart(byTail) ? byHead : byTail) ?? free;
+  showGuide(by === byHead ? head : by === byTail ? tail : null);
+  const to = laneAt(drag.xy) ?? lane;
+  const wanted = { start: start + by, end: end + by };
+  return moving.length > 1
+    ? { edit: { type: 'move several', segments: moving, frames: by, lane: to }, wanted }
+    : { edit: { type: 'move', segment: plan.id, start: start + by, lane: to }, wanted };
 }
 
 /** The lane under the pointer. */

@@ -1,125 +1,123 @@
-import type { SegmentPlan, Span } from '@warper/core';
-import { findSteps, rootTrack, sampleAt, samplesAt } from '@warper/core';
+import type { SegmentPlan } from '@warper/core';
+import { rootTrack, samplesAt } from '@warper/core';
 import { memo } from 'react';
-import { SEGMENT_HEIGHT } from './geometry';
+import { px } from './geometry';
+import { cycleFrames, plantedSpans } from './stepSpans';
 
 interface Props {
   readonly plan: SegmentPlan;
-  readonly width: number;
   readonly hue: number;
+  readonly height: number;
   readonly label: string;
-  /** Pixels at the start that a seam covers. */
+  /** Frames at the start and at the end that seams cover. */
   readonly covered: number;
-  /** Pixels at the end that the next seam covers. */
   readonly coveredEnd: number;
+  /** Whether steps and speed can be made out at this zoom. */
+  readonly detailed: boolean;
+  readonly labelled: boolean;
 }
 
-const ROW = { left: SEGMENT_HEIGHT - 15, right: SEGMENT_HEIGHT - 9, height: 4 };
 /** Metres a second that fill the height of the speed line. */
 const FULL_SPEED = 2;
-const SPEED_HEIGHT = 14;
-/** Pixels from which on there is room for the word beside a name. */
-const MAPPED_ROOM = 90;
+/** Places along a segment at which its speed is drawn, at most. */
+const SPEED_POINTS = 160;
+const STEP_HEIGHT = 4;
 
-/** What a segment shows: name, speed line, steps of both feet, notches between loop cycles. */
-export const SegmentDrawing = memo(function SegmentDrawing({
-  plan,
-  width,
-  hue,
-  label,
-  covered,
-  coveredEnd,
-}: Props) {
+/**
+ * What a segment shows: name, speed line, steps of both feet, notches between loop cycles, hatching where it holds. Drawn
+ * in frames and stretched to its width, so that a zoom draws nothing anew.
+ */
+export const SegmentDrawing = memo(function SegmentDrawing(props: Props) {
+  const { plan, hue, height, label, covered, coveredEnd, detailed, labelled } = props;
   const colour = `var(--hue-${hue})`;
-  const room = width - covered - coveredEnd - 14;
+  const frames = plan.end - plan.start;
   return (
-    <svg width={width} height={SEGMENT_HEIGHT} className="pointer-events-none absolute inset-0" aria-hidden>
-      {held(plan, width).map((x) => (
-        <line key={x} x1={x} y1={SEGMENT_HEIGHT - 1} x2={x + 10} y2={1} stroke={colour} opacity={0.35} />
-      ))}
-      <path d={speedLine(plan, width)} fill="none" stroke={colour} strokeWidth={1} opacity={0.75} />
-      {notches(plan, width).map((x) => (
-        <path key={x} d={`M${x - 4},1l4,6l4,-6z`} fill={colour} />
-      ))}
-      {steps(plan, width).map(({ x, w, row }, i) => (
-        <rect key={i} x={x} y={ROW[row]} width={w} height={ROW.height} rx={1} fill={colour} />
-      ))}
-      {room > 18 && (
-        <foreignObject x={covered + 8} y={4} width={room} height={18}>
-          <div className="flex items-baseline gap-1.5 text-[13px] leading-[17px] text-ink">
+    <>
+      <Held frames={plan.time.holdStart} at={0} hue={hue} />
+      <Held frames={plan.time.holdEnd} at={frames - plan.time.holdEnd} hue={hue} />
+      {detailed && (
+        <svg
+          viewBox={`0 0 ${frames} ${height}`}
+          preserveAspectRatio="none"
+          className="pointer-events-none absolute inset-0 size-full"
+          aria-hidden
+        >
+          <path
+            d={speedLine(plan, height - 20, Math.min(14, height * 0.3))}
+            fill="none"
+            stroke={colour}
+            opacity={0.75}
+            vectorEffect="non-scaling-stroke"
+          />
+          <path
+            d={cycleFrames(plan)
+              .map((f) => `M${f},0v7`)
+              .join('')}
+            stroke={colour}
+            strokeWidth={3}
+            vectorEffect="non-scaling-stroke"
+          />
+          <path
+            d={plantedSpans(plan)
+              .map(({ from, to, foot }) => {
+                const y = height - (foot === 'left' ? 15 : 9);
+                return `M${from + 0.4},${y}H${to - 0.4}v${STEP_HEIGHT}H${from + 0.4}z`;
+              })
+              .join('')}
+            fill={colour}
+          />
+        </svg>
+      )}
+      {labelled && (
+        <div
+          className="pointer-events-none absolute inset-0 flex overflow-clip text-[13px] leading-[17px] text-ink"
+          style={{ paddingLeft: px(covered), paddingRight: px(coveredEnd) }}
+        >
+          <div className="sticky left-[156px] mt-[3px] ml-2 flex h-fit min-w-0 items-baseline gap-1.5">
             <span
               data-mapped={plan.mapped || undefined}
               className={`truncate ${plan.mapped ? 'border-b border-dotted border-current leading-[15px]' : ''}`}
             >
               {label}
             </span>
-            {plan.mapped && room > MAPPED_ROOM && (
-              <span className="text-[11.5px] leading-none text-soft italic">mapped</span>
+            {plan.mapped && detailed && (
+              <span className="shrink truncate text-[11.5px] leading-none text-soft italic">mapped</span>
             )}
           </div>
-        </foreignObject>
+        </div>
       )}
-    </svg>
+    </>
   );
 });
 
-const framesOf = (plan: SegmentPlan): number => plan.end - plan.start;
-
-/** The planted spans of both feet in frames, as whatever the segment does with time shows them. */
-function steps(plan: SegmentPlan, width: number): { x: number; w: number; row: 'left' | 'right' }[] {
-  const found = findSteps(plan.clip);
-  const frames = framesOf(plan);
-  const scale = width / frames;
-  const samples = Int32Array.from({ length: frames }, (_, f) => sampleAt(plan, plan.start + f));
-  const out: { x: number; w: number; row: 'left' | 'right' }[] = [];
-  const add = (spans: readonly Span[], row: 'left' | 'right'): void => {
-    const planted = new Uint8Array(plan.clip.frames);
-    for (const span of spans) planted.fill(1, span.start, span.end);
-    for (let f = 0; f < frames; f++) {
-      if (samples[f]! < 0 || !planted[samples[f]!]) continue;
-      const from = f;
-      while (f < frames && samples[f]! >= 0 && planted[samples[f]!]) f++;
-      out.push({ x: from * scale + 1, w: Math.max(0.5, (f - from) * scale - 1.5), row });
-    }
-  };
-  add(found.leftFoot, 'left');
-  add(found.rightFoot, 'right');
-  return out;
+/** Hatching over frames in which a pose is held. */
+export function Held({ frames, at, hue }: { frames: number; at: number; hue: number }) {
+  if (frames <= 0) return null;
+  return (
+    <div
+      className="pointer-events-none absolute inset-y-0"
+      style={{
+        left: px(at),
+        width: px(frames),
+        opacity: 0.4,
+        background: `repeating-linear-gradient(115deg, transparent 0 5px, var(--hue-${hue}) 5px 6px)`,
+      }}
+    />
+  );
 }
 
-/** Where one cycle of a loop goes over into the next. */
-function notches(plan: SegmentPlan, width: number): number[] {
-  if (!plan.loop) return [];
-  const frames = framesOf(plan);
-  if ((plan.period / plan.time.samplesPerFrame / frames) * width < 6) return [];
-  const cycleAt = (f: number): number => Math.floor(samplesAt(plan.time, f) / plan.period + 1e-6);
-  const out: number[] = [];
-  let cycle = cycleAt(0);
-  for (let f = 1; f < frames; f++) {
-    const now = cycleAt(f);
-    if (now !== cycle) out.push((f / frames) * width);
-    cycle = now;
-  }
-  return out;
-}
+const lines = new WeakMap<object, string>();
 
-/** Places of the hatching over the parts in which a pose is held. */
-function held(plan: SegmentPlan, width: number): number[] {
-  const scale = width / framesOf(plan);
-  const { holdStart, holdEnd } = plan.time;
-  const lines: number[] = [];
-  for (let x = 0; x + 8 < holdStart * scale; x += 6) lines.push(x);
-  for (let x = width - holdEnd * scale; x + 8 < width; x += 6) lines.push(x);
-  return lines;
-}
-
-function speedLine(plan: SegmentPlan, width: number): string {
+/** How fast the root goes along a segment, on a base line; as high as given at full speed. */
+function speedLine(plan: SegmentPlan, base: number, height: number): string {
+  const known = lines.get(plan.shape);
+  if (known !== undefined) return known;
   const track = rootTrack(plan.clip);
   const last = plan.clip.frames - 1;
-  const base = ROW.left - 5;
+  const frames = plan.end - plan.start;
+  const step = Math.max(1, frames / SPEED_POINTS);
   let d = '';
-  for (let x = 2; x <= width - 2; x += 4) {
-    const f = (x / width) * framesOf(plan);
+  for (let f = 0; f <= frames; f += step) {
     const m = samplesAt(plan.time, f);
     // How fast clip time runs here, against its mean.
     const pace =
@@ -130,8 +128,9 @@ function speedLine(plan: SegmentPlan, width: number): string {
     const seconds = Math.max(1, b - a) / plan.clip.rate / plan.speed;
     const way = Math.hypot(track[b * 3]! - track[a * 3]!, track[b * 3 + 1]! - track[a * 3 + 1]!);
     const speed = plan.travel === 'in place' ? 0 : (way / seconds) * pace;
-    const y = base - Math.min(1, speed / FULL_SPEED) * SPEED_HEIGHT;
-    d += `${d ? 'L' : 'M'}${x},${y.toFixed(1)}`;
+    const y = base - Math.min(1, speed / FULL_SPEED) * height;
+    d += `${d ? 'L' : 'M'}${f.toFixed(1)},${y.toFixed(1)}`;
   }
+  lines.set(plan.shape, d);
   return d;
 }

@@ -1,28 +1,37 @@
 import { describe, expect, it } from '@jest/globals';
-import fc from 'fast-check';
-import { snap, tickSteps } from './geometry';
+import { SNAP_PIXELS, STEP_SNAP_PIXELS, snap, tickSteps } from './geometry';
 
-describe('the ruler', () => {
-  it('has labels at least 72 pixels apart and fine ticks that divide them, at any zoom', () => {
-    fc.assert(
-      fc.property(
-        fc.double({ min: 0.15, max: 24, noNaN: true }),
-        fc.constantFrom(24, 25, 30, 29.97, 60),
-        (ppf, fps) => {
-          const { label, fine } = tickSteps(ppf, fps);
-          expect(label * ppf).toBeGreaterThanOrEqual(72);
-          expect(label % fine).toBe(0);
-          expect(fine).toBeGreaterThanOrEqual(1);
-        },
-      ),
-    );
+describe('ticks', () => {
+  it('stand apart enough to be read, from a whole piece to a frame', () => {
+    for (const fps of [24, 30, 60]) {
+      for (const ppf of [0.15, 0.5, 1.25, 4, 24]) {
+        const { label, fine } = tickSteps(ppf, fps);
+        expect(label * ppf).toBeGreaterThanOrEqual(Math.min(72, fps * 120 * ppf));
+        expect(label % fine).toBe(0);
+        expect(fine * ppf).toBeGreaterThan(1.4);
+      }
+    }
   });
 });
 
 describe('snapping', () => {
-  it('takes the nearest target within seven pixels, else the frame', () => {
-    expect(snap(98, [0, 100, 105], 2)).toBe(100);
-    expect(snap(90, [0, 100], 2)).toBe(90);
-    expect(snap(103, [100, 105], 2)).toBe(105);
+  const targets = [
+    { frame: 100, pixels: SNAP_PIXELS },
+    { frame: 104, pixels: STEP_SNAP_PIXELS },
+  ];
+  it('takes the nearest target within its distance on the screen', () => {
+    expect(snap(97, targets, 2)).toBe(100);
+    expect(snap(96, targets, 2)).toBeNull();
+    expect(snap(103, targets, 2)).toBe(104);
+    expect(snap(110, targets, 1)).toBeNull();
+    expect(snap(103, [], 2)).toBeNull();
+  });
+
+  it('of two at the same place takes the one that draws from further', () => {
+    const twice = [
+      { frame: 50, pixels: STEP_SNAP_PIXELS },
+      { frame: 50, pixels: SNAP_PIXELS },
+    ];
+    expect(snap(56, twice, 1)).toBe(50);
   });
 });

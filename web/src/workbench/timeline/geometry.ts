@@ -1,11 +1,18 @@
 /** Measures of the timeline, pixels. */
 export const HEADER_WIDTH = 148;
 export const RULER_HEIGHT = 28;
-export const LANE_HEIGHT = 82;
+export const LANE_HEIGHT = 86;
+export const LAYER_HEIGHT = 44;
+export const FOLDED_HEIGHT = 30;
 export const TAG_ROOM = 19;
 export const SEGMENT_HEIGHT = 54;
-/** Where two edges are near enough to meet. */
+export const LAYER_SEGMENT_HEIGHT = 32;
+/** Where two edges are near enough to meet; steps draw less than ends. */
 export const SNAP_PIXELS = 7;
+export const STEP_SNAP_PIXELS = 4;
+
+/** A length of frames in pixels, for a style: it follows the zoom without being drawn anew. */
+export const px = (frames: number): string => `calc(var(--ppf) * ${frames} * 1px)`;
 
 /** Frames between labelled ticks and between fine ticks, so that labels stand about 80 pixels apart. */
 export function tickSteps(pixelsPerFrame: number, framesPerSecond: number): { label: number; fine: number } {
@@ -30,15 +37,22 @@ export function tickSteps(pixelsPerFrame: number, framesPerSecond: number): { la
   return { label, fine };
 }
 
-/** The target nearest to a frame within the snapping distance, else the frame itself. */
-export function snap(frame: number, targets: readonly number[], pixelsPerFrame: number): number {
-  let best = frame;
-  let distance = SNAP_PIXELS / pixelsPerFrame;
+/** A frame that edges snap to, and from how far. */
+export interface Target {
+  readonly frame: number;
+  readonly pixels: number;
+}
+
+/** The target nearest to a frame within its snapping distance, else null. */
+export function snap(frame: number, targets: readonly Target[], pixelsPerFrame: number): number | null {
+  let best: number | null = null;
+  let distance = Infinity;
   for (const target of targets) {
-    const d = Math.abs(target - frame);
-    if (d < distance) {
-      distance = d;
-      best = target;
+    const d = Math.abs(target.frame - frame);
+    // Of two that are as near the one that draws from further counts.
+    if (d * pixelsPerFrame < target.pixels && d - target.pixels * 1e-6 < distance) {
+      distance = d - target.pixels * 1e-6;
+      best = target.frame;
     }
   }
   return best;

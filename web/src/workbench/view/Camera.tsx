@@ -20,6 +20,7 @@ const DIRECTIONS = {
   front: [0, 0.12, 1],
   side: [1, 0.12, 0],
   top: [0, 1, 0.001],
+  both: [0, 0.12, 1],
 } as const;
 
 /** The camera: orbits freely, looks from the front, the side or the top, and follows a character if asked. */

@@ -1,0 +1,51 @@
+import type { CharacterPlan, Lane, Plan, Scene, SegmentPlan } from '@warper/core';
+import { bodyLane, layerLanes } from '@warper/core';
+import { FOLDED_HEIGHT, LANE_HEIGHT, LAYER_HEIGHT } from './geometry';
+
+/** One row of the timeline: a lane of a character, or all its lanes folded into one. */
+export interface Row {
+  readonly lane: Lane;
+  readonly plan: CharacterPlan;
+  readonly segments: readonly SegmentPlan[];
+  readonly folded: boolean;
+  /** The lowest row of its character, where the heading is told. */
+  readonly top: number;
+  readonly height: number;
+}
+
+const NONE: readonly SegmentPlan[] = [];
+
+/** The rows of the timeline from top to bottom: of each character its layers, topmost first, over its body lane. */
+export function timelineRows(scene: Scene, plan: Plan): Row[] {
+  const rows: Row[] = [];
+  let top = 0;
+  const add = (row: Omit<Row, 'top'>): void => {
+    rows.push({ ...row, top });
+    top += row.height;
+  };
+  for (const own of plan.characters) {
+    const body = bodyLane(scene, own.character.id);
+    if (!body) continue;
+    const { folded } = own.character;
+    if (!folded) {
+      for (const lane of layerLanes(scene, own.character.id).reverse()) {
+        if (lane.hidden) continue;
+        const segments = own.layers.find((l) => l.id === lane.id)?.segments ?? NONE;
+        add({ lane, plan: own, segments, folded, height: LAYER_HEIGHT });
+      }
+    }
+    if (body.hidden) continue;
+    add({
+      lane: body,
+      plan: own,
+      segments: own.segments,
+      folded,
+      height: folded ? FOLDED_HEIGHT : LANE_HEIGHT,
+    });
+  }
+  return rows;
+}
+
+/** Lanes that the timeline leaves out. */
+export const hiddenLanes = (scene: Scene): Lane[] =>
+  scene.laneOrder.map((id) => scene.lanes[id]!).filter((lane) => lane.hidden);

@@ -1,0 +1,52 @@
+import type { SegmentPlan, Span } from '@warper/core';
+import { findSteps, sampleAt, samplesAt } from '@warper/core';
+
+/** Planted spans of one foot, frames since the segment's start. */
+export interface PlantedSpan {
+  readonly from: number;
+  readonly to: number;
+  readonly foot: 'left' | 'right';
+}
+
+const known = new WeakMap<object, readonly PlantedSpan[]>();
+
+/** The planted spans of both feet, as whatever the segment does with time shows them. Computed once for a segment. */
+export function plantedSpans(plan: SegmentPlan): readonly PlantedSpan[] {
+  let spans = known.get(plan.shape);
+  if (!spans) known.set(plan.shape, (spans = findSpans(plan)));
+  return spans;
+}
+
+function findSpans(plan: SegmentPlan): PlantedSpan[] {
+  const found = findSteps(plan.clip);
+  const frames = plan.end - plan.start;
+  const samples = Int32Array.from({ length: frames }, (_, f) => sampleAt(plan, plan.start + f));
+  const out: PlantedSpan[] = [];
+  const add = (spans: readonly Span[], foot: 'left' | 'right'): void => {
+    const planted = new Uint8Array(plan.clip.frames);
+    for (const span of spans) planted.fill(1, span.start, span.end);
+    for (let f = 0; f < frames; f++) {
+      if (samples[f]! < 0 || !planted[samples[f]!]) continue;
+      const from = f;
+      while (f < frames && samples[f]! >= 0 && planted[samples[f]!]) f++;
+      out.push({ from, to: f, foot });
+    }
+  };
+  add(found.leftFoot, 'left');
+  add(found.rightFoot, 'right');
+  return out;
+}
+
+/** Frames since a segment's start at which one cycle of its loop goes over into the next. */
+export function cycleFrames(plan: SegmentPlan): number[] {
+  if (!plan.loop) return [];
+  const cycleAt = (f: number): number => Math.floor(samplesAt(plan.time, f) / plan.period + 1e-6);
+  const out: number[] = [];
+  let cycle = cycleAt(0);
+  for (let f = 1; f < plan.end - plan.start; f++) {
+    const now = cycleAt(f);
+    if (now !== cycle) out.push(f);
+    cycle = now;
+  }
+  return out;
+}
