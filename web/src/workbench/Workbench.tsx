@@ -19,6 +19,7 @@ import { useWorkbenchKeys } from './commands/keys';
 import { Palette } from './commands/Palette';
 import { usePlayback } from './playback';
 import { Timeline } from './timeline/Timeline';
+import { CueSheet } from './cues/CueSheet';
 import { TopBar } from './TopBar';
 import { View } from './view/View';
 
@@ -81,6 +82,34 @@ export function Workbench() {
   return opening.state === 'open' ? <OpenWorkbench id={opening.id} /> : <OpeningPage opening={opening} />;
 }
 
+/** What is below the view: the lanes or the cue sheet, with the choice between them. */
+function Below() {
+  const dispatch = useAppDispatch();
+  const below = useAppSelector((s) => s.session.below);
+  return (
+    <div className="relative h-full">
+      {below === 'lanes' ? <Timeline /> : <CueSheet />}
+      <div
+        role="group"
+        aria-label="Below the view"
+        className="absolute right-4 -top-[25px] z-20 flex rounded-t-md border border-b-0 bg-paper text-[12.5px]"
+      >
+        {(['lanes', 'cues'] as const).map((which) => (
+          <button
+            key={which}
+            type="button"
+            aria-pressed={below === which}
+            className={`px-3 py-0.5 ${below === which ? 'font-semibold' : 'text-soft hover:text-ink'}`}
+            onClick={() => dispatch(sessionActions.showedBelow(which))}
+          >
+            {which === 'lanes' ? 'Lanes' : 'Cue sheet'}
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
 function OpenWorkbench({ id }: { id: string }) {
   const [keysShown, setKeysShown] = useState(false);
   const [paletteShown, setPaletteShown] = useState(false);
@@ -98,7 +127,7 @@ function OpenWorkbench({ id }: { id: string }) {
         </p>
       )}
       <Group orientation="vertical" className="min-h-0 flex-1">
-        <Panel defaultSize="70%" minSize="25%">
+        <Panel defaultSize="62%" minSize="25%">
           <div className="grid h-full grid-cols-[196px_minmax(0,1fr)_288px]">
             <Drawer onImport={importing.take} />
             <View />
@@ -110,7 +139,7 @@ function OpenWorkbench({ id }: { id: string }) {
           aria-label="Height of view and timeline"
         />
         <Panel minSize="15%">
-          <Timeline />
+          <Below />
         </Panel>
       </Group>
       <div aria-live="polite" className="sr-only">

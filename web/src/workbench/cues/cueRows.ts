@@ -1,0 +1,92 @@
+import type { Edit, Plan, Scene, Segment } from '@warper/core';
+import { SETTLE_SECONDS, bodyLane, framesPerSecond } from '@warper/core';
+
+/** One beat of the cue sheet. */
+export interface CueRow {
+  readonly segment: Segment;
+  readonly lane: string;
+  readonly character: string;
+  readonly characterName: string;
+  /** First frame and the one after the last; null where it is switched off. */
+  readonly span: { readonly start: number; readonly end: number } | null;
+  readonly repeat: number;
+  /** The seam before it, in words; empty for the first of its lane. */
+  readonly seam: string;
+}
+
+/** The beats of every character in order, as the lanes have them. */
+export function cueRows(scene: Scene, plan: Plan): CueRow[] {
+  return plan.characters.flatMap(({ character, segments }) => {
+    const lane = bodyLane(scene, character.id);
+    const spans = new Map(segments.map((s, i) => [s.id, { s, i }]));
+    return (lane?.segments ?? []).map((id): CueRow => {
+      const segment = scene.segments[id]!;
+      const placed = spans.get(id);
+      return {
+        segment,
+        lane: lane!.id,
+        character: character.id,
+        characterName: character.name,
+        span: placed ? { start: placed.s.start, end: placed.s.end } : null,
+        repeat: segment.repeat,
+        seam: placed && placed.i > 0 ? seamWords(segment, placed.s.overlap) : '',
+      };
+    });
+  });
+}
+
+/** A seam in words: `cut`, `crossfade 8`, `settle 9`. */
+export const seamWords = (segment: Segment, overlap: number): string =>
+  overlap > 0
+    ? `crossfade ${overlap}`
+    : segment.seam.settle === null
+      ? 'cut'
+      : `settle ${segment.seam.settle}`;
+
+/** What a seam in words asks for; null where it cannot be read. */
+export function parseSeam(
+  text: string,
+): { kind: 'cut' | 'crossfade' | 'settle'; frames: number | null } | null {
+  const found = /^\s*(cut|crossfade|settle)\s*(\d+)?\s*f?\s*$/i.exec(text);
+  if (!found) return null;
+  const kind = found[1]!.toLowerCase() as 'cut' | 'crossfade' | 'settle';
+  return { kind, frames: kind === 'cut' || found[2] === undefined ? null : Number(found[2]) };
+}
+
+/** The edits that make the seam before a segment what is asked for. */
+export function seamEdits(
+  segment: string,
+  asked: NonNullable<ReturnType<typeof parseSeam>>,
+  rate: Plan['rate'],
+): Edit[] {
+  const { kind, frames } = asked;
+  if (kind === 'crossfade')
+    return [
+      { type: 'seam', segment, values: { settle: null } },
+      { type: 'overlap', segment, frames: frames === null || frames === 0 ? 'auto' : frames },
+    ];
+  const settle =
+    kind === 'cut' ? null : Math.max(1, frames ?? Math.round(SETTLE_SECONDS * framesPerSecond(rate)));
+  return [
+    { type: 'overlap', segment, frames: 0 },
+    { type: 'seam', segment, values: { settle } },
+  ];
+}
+
+/** The sheet as tab-separated text, as spreadsheets take it. */
+export function tableText(rows: readonly CueRow[]): string {
+  const lines = rows.map((r) => [
+    r.characterName,
+    r.segment.name,
+    String(Number(r.repeat.toFixed(3))),
+    r.span ? String(r.span.end - r.span.start) : '',
+    r.seam,
+    r.segment.off ? 'off' : 'on',
+  ]);
+  return [HEADINGS, ...lines].map((cells) => cells.map(plainCell).join('\t')).join('\n');
+}
+
+/** The columns of the sheet as text. */
+export const HEADINGS = ['character', 'clip', 'repeats', 'length', 'seam', 'on'];
+
+const plainCell = (text: string): string => text.replace(/[\t\r\n]+/g, ' ');
