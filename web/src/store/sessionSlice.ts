@@ -29,12 +29,25 @@ export interface SessionState {
   /** What is below the view: the lanes or the cue sheet. */
   readonly below: 'lanes' | 'cues';
   readonly angle: ViewAngle;
+  /** How many ghosts stand before and after the playhead, and the frames between them. */
+  readonly ghosts: { readonly count: number; readonly spacing: number };
+  /** The two joints whose distance is told; null where nothing is measured. */
+  readonly measured: Measured | null;
   /** The character that the camera follows, null for none. */
   readonly follow: string | null;
   readonly theme: 'day' | 'night';
   /** A message for screen readers. */
   readonly announcement: string;
 }
+
+/** A joint of a character. */
+export interface JointOf {
+  readonly character: string;
+  readonly joint: string;
+}
+
+/** Two joints whose distance is told. */
+export type Measured = readonly [JointOf, JointOf];
 
 export const ZOOM = { least: 0.15, most: 24 };
 
@@ -47,6 +60,8 @@ const initialState = {
   edge: 'trim',
   below: 'lanes',
   angle: 'free',
+  ghosts: { count: 0, spacing: 6 },
+  measured: null,
   follow: null,
   theme: 'day',
   announcement: '',
@@ -68,6 +83,11 @@ const slice = createSlice({
     edged: (state, { payload }: PayloadAction<EdgeUse>) => ({ ...state, edge: payload }),
     showedBelow: (state, { payload }: PayloadAction<SessionState['below']>) => ({ ...state, below: payload }),
     turned: (state, { payload }: PayloadAction<ViewAngle>) => ({ ...state, angle: payload }),
+    ghosted: (state, { payload }: PayloadAction<SessionState['ghosts']>) => ({ ...state, ghosts: payload }),
+    measuredBetween: (state, { payload }: PayloadAction<Measured | null>) => ({
+      ...state,
+      measured: payload,
+    }),
     followed: (state, { payload }: PayloadAction<string | null>) => ({ ...state, follow: payload }),
     themed: (state, { payload }: PayloadAction<'day' | 'night'>) => ({ ...state, theme: payload }),
     announced: (state, { payload }: PayloadAction<string>) => ({ ...state, announcement: payload }),

@@ -68,9 +68,9 @@ describe('the open scene', () => {
   });
 
   it('shows a drag without keeping it', () => {
-    const end = shownPlan(store.getState()).plan.end;
+    const end = shownPlan(store.getState()).plan.characters[0]!.end;
     store.dispatch(preview({ type: 'change', segment: third, values: { repeat: 5 } }));
-    expect(shownPlan(store.getState()).plan.end).toBe(end + 60);
+    expect(shownPlan(store.getState()).plan.characters[0]!.end).toBe(end + 60);
     expect(store.getState().scene.document).toBe(scene);
     store.dispatch(preview(null));
     expect(shownScene(store.getState())).toBe(scene);

@@ -82,32 +82,10 @@ export function Workbench() {
   return opening.state === 'open' ? <OpenWorkbench id={opening.id} /> : <OpeningPage opening={opening} />;
 }
 
-/** What is below the view: the lanes or the cue sheet, with the choice between them. */
+/** What is below the view: the lanes or the cue sheet. */
 function Below() {
-  const dispatch = useAppDispatch();
   const below = useAppSelector((s) => s.session.below);
-  return (
-    <div className="relative h-full">
-      {below === 'lanes' ? <Timeline /> : <CueSheet />}
-      <div
-        role="group"
-        aria-label="Below the view"
-        className="absolute right-4 -top-[25px] z-20 flex rounded-t-md border border-b-0 bg-paper text-[12.5px]"
-      >
-        {(['lanes', 'cues'] as const).map((which) => (
-          <button
-            key={which}
-            type="button"
-            aria-pressed={below === which}
-            className={`px-3 py-0.5 ${below === which ? 'font-semibold' : 'text-soft hover:text-ink'}`}
-            onClick={() => dispatch(sessionActions.showedBelow(which))}
-          >
-            {which === 'lanes' ? 'Lanes' : 'Cue sheet'}
-          </button>
-        ))}
-      </div>
-    </div>
-  );
+  return below === 'lanes' ? <Timeline /> : <CueSheet />;
 }
 
 function OpenWorkbench({ id }: { id: string }) {

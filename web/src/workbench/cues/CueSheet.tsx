@@ -13,6 +13,7 @@ import { shownPlan, shownScene } from '../../store/selectors';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
 import { newSegment } from '../drawer/newSegment';
+import { BelowSwitch } from '../BelowSwitch';
 import { BeatRow } from './BeatRow';
 import { Cell } from './Cell';
 import type { CueRow } from './cueRows';
@@ -159,7 +160,10 @@ export function CueSheet() {
             );
           })}
         </table>
-        <p className="px-4 py-2 text-soft">
+      </div>
+      <div className="flex h-[25px] shrink-0 items-center justify-between border-t">
+        <BelowSwitch />
+        <p className="truncate px-4 text-[13px] text-soft">
           Type into any cell, or paste rows of a spreadsheet: character, clip, repeats, length, seam.
         </p>
       </div>

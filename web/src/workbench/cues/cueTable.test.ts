@@ -89,7 +89,12 @@ describe('a table of beats', () => {
   it('says which lines it cannot read, and takes the others', () => {
     const { read } = rowsOf('Keeper,Walk\nKeeper,Fly\nNobody,Walk\nKeeper,Walk,-1\nKeeper,Walk,1,,melt');
     expect(read.count).toBe(1);
-    expect(read.problems.map((p) => /^Line \d/.exec(p)?.[0])).toEqual(['Line 2', 'Line 3', 'Line 4', 'Line 5']);
+    expect(read.problems.map((p) => /^Line \d/.exec(p)?.[0])).toEqual([
+      'Line 2',
+      'Line 3',
+      'Line 4',
+      'Line 5',
+    ]);
   });
 });
 

@@ -26,7 +26,7 @@ interface Props {
 const LABELLED = 26;
 const DETAILED = 18;
 /** Pixels that a seam's tag takes, with its value and without. */
-const TAG = { value: 62, grade: 18 };
+const TAG = { value: 52, grade: 18 };
 
 /** The segments and seams of one lane, as far as they are in sight. */
 export const Lane = memo(function Lane({ row, rate, from, to, scale, inHand, silent }: Props) {

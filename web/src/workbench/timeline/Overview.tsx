@@ -1,5 +1,6 @@
 import { useDrag } from '@use-gesture/react';
-import { memo, useRef } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
+import { BelowSwitch } from '../BelowSwitch';
 import type { Row } from './rows';
 import { timelineElement } from './useTimelineDrag';
 import { HEADER_WIDTH } from './geometry';
@@ -8,17 +9,15 @@ interface Props {
   readonly rows: readonly Row[];
   /** Frames of the whole strip. */
   readonly frames: number;
-  /** Frames in sight. */
-  readonly from: number;
-  readonly to: number;
   readonly pixelsPerFrame: number;
 }
 
 const HEIGHT = 24;
 
 /** The whole piece at a glance, with the part in sight as a frame that is dragged along. */
-export function Overview({ rows, frames, from, to, pixelsPerFrame }: Props) {
+export function Overview({ rows, frames, pixelsPerFrame }: Props) {
   const strip = useRef<HTMLDivElement>(null);
+  const { from, to } = useInSight(pixelsPerFrame);
   const show = (x: number): void => {
     const box = strip.current?.getBoundingClientRect();
     const scroller = timelineElement();
@@ -30,7 +29,9 @@ export function Overview({ rows, frames, from, to, pixelsPerFrame }: Props) {
   const share = (f: number): string => `${(100 * Math.min(f, frames)) / frames}%`;
   return (
     <div className="flex shrink-0 border-t" style={{ height: HEIGHT + 1 }}>
-      <div className="shrink-0 border-r" style={{ width: HEADER_WIDTH }} />
+      <div className="shrink-0 border-r" style={{ width: HEADER_WIDTH }}>
+        <BelowSwitch />
+      </div>
       <div
         ref={strip}
         role="scrollbar"
@@ -66,6 +67,26 @@ export function Overview({ rows, frames, from, to, pixelsPerFrame }: Props) {
       </div>
     </div>
   );
+}
+
+/** The frames in sight, to the pixel; it follows every scroll. */
+function useInSight(pixelsPerFrame: number): { from: number; to: number } {
+  const [pixels, setPixels] = useState({ left: 0, width: 1 });
+  useEffect(() => {
+    const scroller = timelineElement();
+    if (!scroller) return;
+    const look = (): void =>
+      setPixels({ left: scroller.scrollLeft, width: scroller.clientWidth - HEADER_WIDTH });
+    look();
+    scroller.addEventListener('scroll', look, { passive: true });
+    const size = new ResizeObserver(look);
+    size.observe(scroller);
+    return () => {
+      scroller.removeEventListener('scroll', look);
+      size.disconnect();
+    };
+  }, []);
+  return { from: pixels.left / pixelsPerFrame, to: (pixels.left + pixels.width) / pixelsPerFrame };
 }
 
 const Bars = memo(function Bars({ rows, frames }: Pick<Props, 'rows' | 'frames'>) {

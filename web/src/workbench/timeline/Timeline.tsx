@@ -102,7 +102,7 @@ export function Timeline() {
           </p>
         )}
       </div>
-      <Overview rows={rows} frames={frames} from={from} to={to} pixelsPerFrame={ppf} />
+      <Overview rows={rows} frames={frames} pixelsPerFrame={ppf} />
     </section>
   );
 }

@@ -1,8 +1,9 @@
 import { useFrame, useThree } from '@react-three/fiber';
-import type { CharacterPlan } from '@warper/core';
-import { evaluate, makePose } from '@warper/core';
+import type { Character, CharacterPlan } from '@warper/core';
+import { evaluate, makePose, sizedSkeleton } from '@warper/core';
 import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
+import { Group } from 'three';
 import { library } from '../../motion/pageLibrary';
 import type { RootState } from '../../store/store';
 import { boneFigure } from './boneFigure';
@@ -21,12 +22,12 @@ export function PosedFigure({ plan, frameNow }: { plan: CharacterPlan; frameNow:
   const [figure, setFigure] = useState<Figure | null>(null);
   const invalidate = useThree((s) => s.invalidate);
   const pose = useRef(makePose(plan.skeleton));
-  const { body, hue } = plan.character;
+  const { body, hue, shown, size } = plan.character;
 
   useEffect(() => {
     let gone = false;
     let made: Figure | null = null;
-    void loadFigure(body, hue).then((f) => {
+    void loadFigure(plan.character).then((f) => {
       if (gone) return f?.dispose();
       made = f;
       setFigure(f);
@@ -36,7 +37,9 @@ export function PosedFigure({ plan, frameNow }: { plan: CharacterPlan; frameNow:
       made?.dispose();
       setFigure(null);
     };
-  }, [body, hue]);
+    // Made anew only where what is drawn changes, not with every edit of the character.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [body, hue, shown, size]);
 
   useEffect(() => {
     pose.current = makePose(plan.skeleton);
@@ -54,10 +57,30 @@ export function PosedFigure({ plan, frameNow }: { plan: CharacterPlan; frameNow:
 /** The whole frame that is on screen: what a bake writes, also while it plays. */
 export const shownFrame = (state: RootState): number => Math.floor(state.session.frame + 1e-6);
 
-async function loadFigure(bodyId: string, hue: number): Promise<Figure | null> {
-  const entry = library.bodyEntry(bodyId);
-  if (!entry) return null;
+async function loadFigure({ body: id, hue, shown, size }: Character): Promise<Figure | null> {
+  const entry = library.bodyEntry(id);
+  if (!entry || shown === 'nothing') return null;
   const { body, source } = entry;
-  if (body.skinned && body.layout.kind === 'gltf') return meshFigure(body, source.bytes);
-  return boneFigure(body.skeleton, hueColour(hue));
+  const skeleton = sizedSkeleton(body.skeleton, size);
+  const bones = (over: boolean): Figure => boneFigure(skeleton, hueColour(hue), { over });
+  if (!body.skinned || body.layout.kind !== 'gltf' || shown === 'bones') return bones(false);
+  const mesh = await meshFigure(body, source.bytes, size);
+  return shown === 'both' ? together(mesh, bones(true)) : mesh;
+}
+
+/** Two figures of one body, posed as one. */
+function together(a: Figure, b: Figure): Figure {
+  const object = new Group();
+  object.add(a.object, b.object);
+  return {
+    object,
+    pose: (pose) => {
+      a.pose(pose);
+      b.pose(pose);
+    },
+    dispose: () => {
+      a.dispose();
+      b.dispose();
+    },
+  };
 }

@@ -10,7 +10,11 @@ import { ViewCamera } from './Camera';
 import { CharacterFigure } from './CharacterFigure';
 import { Floor } from './Floor';
 import { FloorPath } from './FloorPath';
+import { FloorHandles } from './FloorHandles';
+import { Ghosts } from './Ghosts';
 import { Marks } from './Marks';
+import { MeasureBar, MeasureLine } from './Measure';
+import { TwoViews } from './TwoViews';
 
 /** Draws again whenever the shown frame or the theme changes; nothing is drawn in between. */
 function Redraw() {
@@ -20,7 +24,8 @@ function Redraw() {
     let seen = store.getState().session;
     return store.subscribe(() => {
       const now = store.getState().session;
-      if (now.frame !== seen.frame || now.theme !== seen.theme || now.follow !== seen.follow) invalidate();
+      const keys = ['frame', 'theme', 'follow', 'angle', 'ghosts', 'measured', 'selection'] as const;
+      if (keys.some((k) => now[k] !== seen[k])) invalidate();
       seen = now;
     });
   }, [store, invalidate]);
@@ -32,6 +37,7 @@ const ANGLES: readonly (readonly [ViewAngle, string])[] = [
   ['front', 'Front'],
   ['side', 'Side'],
   ['top', 'Top'],
+  ['both', 'Front and side'],
 ];
 
 /** The 3D view of the performance at the playhead. */
@@ -39,6 +45,9 @@ export function View() {
   const { plan } = useAppSelector(shownPlan);
   const scene = useAppSelector(shownScene);
   const theme = useAppSelector((s) => s.session.theme);
+  const angle = useAppSelector((s) => s.session.angle);
+  const measured = useAppSelector((s) => s.session.measured);
+  const seen = plan.characters.filter((c) => c.character.shown !== 'nothing');
   return (
     <section
       aria-label="View: the characters at the playhead"
@@ -48,7 +57,7 @@ export function View() {
         <Floor theme={theme} />
         <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
         <directionalLight position={[3, 6, 4]} intensity={1.9} />
-        {plan.characters.map((c) => (
+        {seen.map((c) => (
           <FloorPath key={`${c.character.id}-${theme}`} plan={c} rate={plan.rate} />
         ))}
         {plan.characters.map((c) => (
@@ -57,11 +66,26 @@ export function View() {
         {plan.characters.map((c) => (
           <CharacterFigure key={c.character.id} plan={c} />
         ))}
+        {seen.map((c) => (
+          <Ghosts key={`${c.character.id}-${theme}`} plan={c} />
+        ))}
+        {angle !== 'both' && <FloorHandles />}
+        {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
         <ViewCamera plan={plan} />
+        {angle === 'both' && <TwoViews />}
         <Redraw />
       </Canvas>
       <ViewControls />
-      <span className="absolute top-2.5 right-3 text-[13px] text-soft">squares of 1 m</span>
+      {angle === 'both' && (
+        <div className="pointer-events-none absolute inset-0" aria-hidden>
+          <div className="absolute inset-y-0 left-1/2 border-l" />
+          <span className="absolute bottom-2 left-3 text-[13px] text-soft">front</span>
+          <span className="absolute bottom-2 left-1/2 ml-3 text-[13px] text-soft">side</span>
+        </div>
+      )}
+      <span className="pointer-events-none absolute right-3 bottom-8 text-[13px] text-soft">
+        squares of 1 m
+      </span>
     </section>
   );
 }
@@ -72,7 +96,7 @@ function ViewControls() {
   const follow = useAppSelector((s) => s.session.follow);
   const { plan } = useAppSelector(shownPlan);
   return (
-    <div className="absolute top-2 left-3 flex items-center gap-3 text-[13px]">
+    <div className="absolute top-2 left-3 flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px]">
       <div role="group" aria-label="Look from" className="flex">
         {ANGLES.map(([key, name]) => (
           <button
@@ -101,6 +125,53 @@ function ViewControls() {
           ))}
         </select>
       </label>
+      <GhostFields />
+      <MeasureBar plan={plan} />
     </div>
   );
 }
+
+/** How many ghosts are shown on either side of the playhead, and how far apart. */
+function GhostFields() {
+  const dispatch = useAppDispatch();
+  const { count, spacing } = useAppSelector((s) => s.session.ghosts);
+  const field = 'w-9 border-b border-dotted border-soft bg-transparent text-right text-ink';
+  return (
+    <div role="group" aria-label="Ghosts" className="flex items-baseline gap-1.5 text-soft">
+      <label className="flex items-baseline gap-1.5">
+        ghosts
+        <input
+          type="number"
+          className={field}
+          min={0}
+          max={8}
+          value={count}
+          onChange={(e) =>
+            dispatch(sessionActions.ghosted({ spacing, count: clamp(e.currentTarget.valueAsNumber, 0, 8) }))
+          }
+        />
+      </label>
+      {count > 0 && (
+        <label className="flex items-baseline gap-1.5">
+          every
+          <input
+            type="number"
+            className={field}
+            min={1}
+            max={300}
+            value={spacing}
+            onChange={(e) =>
+              dispatch(
+                sessionActions.ghosted({ count, spacing: clamp(e.currentTarget.valueAsNumber, 1, 300) }),
+              )
+            }
+          />
+          f
+        </label>
+      )}
+    </div>
+  );
+}
+
+const clamp = (value: number, least: number, most: number): number =>
+  Math.min(most, Math.max(least, Number.isFinite(value) ? Math.round(value) : least));

@@ -1,5 +1,5 @@
 import type { CharacterPlan, Rate } from '@warper/core';
-import { bake, findSteps, jointTracks } from '@warper/core';
+import { bake, evaluate, findSteps, framesPerSecond, jointTracks, makePose } from '@warper/core';
 
 /** A footprint on the floor: place in metres and heading in radians. */
 export interface Footprint {
@@ -13,10 +13,12 @@ export interface FloorTrace {
   /** x, z, heading of the carrier's ground point, each frame from the character's first. */
   readonly roots: Float64Array;
   readonly footprints: readonly Footprint[];
+  /** Where the root is, and which way it faces, twice a second. */
+  readonly facings: readonly Footprint[];
 }
 
 const traces = new WeakMap<CharacterPlan, FloorTrace>();
-const NOTHING: FloorTrace = { roots: new Float64Array(0), footprints: [] };
+const NOTHING: FloorTrace = { roots: new Float64Array(0), footprints: [], facings: [] };
 
 /** The floor path and the footprints of a character; computed once for a plan. */
 export function floorTrace(plan: CharacterPlan, rate: Rate): FloorTrace {
@@ -50,5 +52,18 @@ function makeTrace(plan: CharacterPlan, rate: Rate): FloorTrace {
       footprints.push({ x: (x + tx) / 2, z: (z + tz) / 2, heading: toes ? Math.atan2(tx - x, tz - z) : 0 });
     }
   }
-  return { roots, footprints };
+  return { roots, footprints, facings: facingsOf(plan, rate) };
+}
+
+function facingsOf(plan: CharacterPlan, rate: Rate): Footprint[] {
+  const pose = makePose(plan.skeleton);
+  const step = Math.max(1, Math.round(framesPerSecond(rate) / 2));
+  const out: Footprint[] = [];
+  for (let f = plan.start; f < plan.end; f += step) {
+    const [x, z, heading] = evaluate(plan, f, pose).root as unknown as [number, number, number];
+    const last = out.at(-1);
+    const same = last && Math.hypot(x - last.x, z - last.z) < 0.05 && Math.cos(heading - last.heading) > 0.98;
+    if (!same) out.push({ x, z, heading });
+  }
+  return out;
 }
