@@ -212,6 +212,6 @@ describe('the scene file', () => {
     await input!.uploadFile(packed);
     await app.page.waitForSelector('[data-segment]', { timeout: 120_000 });
     expect(app.page.url()).not.toMatch(/lamp-round/);
-    expect(await app.segments()).toHaveLength(9);
+    expect(await app.segments()).toHaveLength(17);
   });
 });

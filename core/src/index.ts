@@ -7,6 +7,7 @@ export * from './math/smoothing';
 export * from './math/spline';
 export * from './math/curve';
 export * from './math/rate';
+export * from './math/timecode';
 export * from './math/errors';
 export * from './skeleton/roles';
 export * from './skeleton/skeleton';

@@ -13,6 +13,10 @@ describe('number fields', () => {
     ['.5', 0.5],
     ['2s', 60],
     ['2s+10f', 70],
+    ['00:00:02:10', 70],
+    ['00:00:02:10+5f', 75],
+    ['1:00', 30],
+    ['0:30', null],
     ['30°', 30],
     ['2.5x', 2.5],
     ['12cm', 0.12],
@@ -31,6 +35,7 @@ describe('number fields', () => {
 
   it('refuses units of time where there is no time', () => {
     expect(parseNumber('2s')).toBeNull();
+    expect(parseNumber('00:00:02:10')).toBeNull();
   });
 
   it('reads every number that it could have shown, and throws at nothing', () => {

@@ -1,3 +1,5 @@
+import { frameOfTimecode, parseRate } from '@warper/core';
+
 /** What a number field reads: sums, brackets and units. */
 export interface NumberUnits {
   /** Frames a second, so that `2s` and `10f` can be read; without it units of time are refused. */
@@ -5,11 +7,12 @@ export interface NumberUnits {
 }
 
 /**
- * Reads what was typed into a number field: `124+54`, `(3-1)*8`, `1,5`; in fields of frames also `2s` and `10f`.
+ * Reads what was typed into a number field: `124+54`, `(3-1)*8`, `1,5`; in fields of frames also `2s`, `10f` and
+ * timecode such as `00:00:02:10`.
  * Null where it is none of that.
  */
 export function parseNumber(text: string, units: NumberUnits = {}): number | null {
-  const tokens = text.replace(/,/g, '.').match(/\d+(?:\.\d*)?|\.\d+|[-+*/()×]|[a-z°]+/gi);
+  const tokens = text.replace(/,/g, '.').match(/\d+(?::\d+)*[:;]\d+|\d+(?:\.\d*)?|\.\d+|[-+*/()×]|[a-z°]+/gi);
   if (!tokens || tokens.join('') !== text.replace(/,/g, '.').replace(/\s+/g, '')) return null;
   let at = 0;
   const take = (): string | undefined => tokens[at++];
@@ -24,6 +27,8 @@ export function parseNumber(text: string, units: NumberUnits = {}): number | nul
     if (word === 'cm') return value / 100;
     return NaN;
   };
+  const timecode = (token: string): number =>
+    (units.framesPerSecond && frameOfTimecode(token, parseRate(units.framesPerSecond))) ?? NaN;
   const factor = (): number => {
     const token = take();
     if (token === '-') return -factor();
@@ -32,6 +37,7 @@ export function parseNumber(text: string, units: NumberUnits = {}): number | nul
       const value = sum();
       return take() === ')' ? value : NaN;
     }
+    if (token && /[:;]/.test(token)) return timecode(token);
     return token !== undefined && /^[\d.]/.test(token) ? unit(Number(token)) : NaN;
   };
   const product = (): number => {

@@ -1,8 +1,9 @@
 import type { Scene } from '@warper/core';
 import { framesPerSecond } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { Plus } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { MoreHorizontal, Plus } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { sourcesOfScene } from '@warper/formats';
@@ -16,15 +17,22 @@ import { PageHeader } from '../parts/PageHeader';
 import { ImportSheet } from '../parts/ImportSheet';
 import { useImport } from '../parts/useImport';
 import { clock } from '../parts/time';
-import type { StoredScene } from '../storage/db';
 import { db } from '../storage/db';
-import { exportScene, newScene, removeScene } from '../storage/scenes';
+import type { ListedScene } from '../storage/scenes';
+import {
+  duplicateScene,
+  exportScene,
+  listScenes,
+  newScene,
+  removeScene,
+  renameScene,
+} from '../storage/scenes';
 import { compileScene } from '../store/plan';
 import { ScenePicture } from './ScenePicture';
 
 /** All scenes of this browser; a first-time visitor finds the demonstration. */
 export function ScenesPage() {
-  const scenes = useLiveQuery(() => db.scenes.orderBy('updatedAt').reverse().toArray(), []);
+  const scenes = useLiveQuery(listScenes, []);
   const navigate = useNavigate();
   const importing = useImport();
   useEffect(() => {
@@ -72,11 +80,13 @@ export function ScenesPage() {
   );
 }
 
-function SceneItem({ stored }: { stored: StoredScene }) {
-  const { id, document } = stored;
+function SceneItem({ stored }: { stored: ListedScene }) {
+  const { id, document, problem } = stored;
   const [ready, setReady] = useState(false);
+  const [renaming, setRenaming] = useState(false);
   useEffect(() => {
     let gone = false;
+    if (problem) return;
     openSources(sourcesOfScene(document)).then(
       () => !gone && setReady(true),
       () => undefined,
@@ -84,7 +94,7 @@ function SceneItem({ stored }: { stored: StoredScene }) {
     return () => {
       gone = true;
     };
-  }, [document]);
+  }, [document, problem]);
   const remove = (): void => {
     void removeScene(id).then((removed) => {
       toast(`${document.name} was removed`, {
@@ -104,28 +114,97 @@ function SceneItem({ stored }: { stored: StoredScene }) {
       <div className="px-4 pt-3">
         <div className="flex items-baseline justify-between gap-2">
           <h2 className="text-[15px] font-bold">
-            <Link to={`/scene/${id}`} className="after:absolute after:inset-0">
-              {document.name}
-            </Link>
+            {renaming ? (
+              <NameField
+                name={document.name}
+                onDone={(name) => {
+                  setRenaming(false);
+                  if (name && name !== document.name) void renameScene(id, name);
+                }}
+              />
+            ) : (
+              <Link to={`/scene/${id}`} className="after:absolute after:inset-0">
+                {document.name}
+              </Link>
+            )}
           </h2>
           {id === DEMONSTRATION && <span className="text-[12.5px] text-signal">demonstration</span>}
         </div>
-        <p className="text-soft">{ready ? describeScene(document) : ' '}</p>
+        <p className={problem ? 'text-bad' : 'text-soft'}>
+          {problem ?? (ready ? describeScene(document) : ' ')}
+        </p>
       </div>
       <div className="relative z-10 flex items-center gap-1 px-2 pt-1 pb-2">
         <span className="flex-1 pl-2 text-[12.5px] text-soft">
           changed {new Date(stored.updatedAt).toLocaleDateString()}
         </span>
-        <Button look="quiet" onClick={save}>
-          Save a copy
-        </Button>
-        {id !== DEMONSTRATION && (
-          <Button look="quiet" onClick={remove}>
-            Remove
-          </Button>
-        )}
+        <SceneMenu
+          name={document.name}
+          choices={[
+            ['Rename', () => setRenaming(true)],
+            ['Duplicate', () => void duplicateScene(id)],
+            ['Save as a file', save],
+            ...(id === DEMONSTRATION ? [] : [['Remove', remove] as const]),
+          ]}
+        />
       </div>
     </li>
+  );
+}
+
+/** What can be done with a scene. */
+function SceneMenu({ name, choices }: { name: string; choices: readonly (readonly [string, () => void])[] }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <Button look="quiet" aria-label={`More for ${name}`}>
+          <MoreHorizontal size={16} aria-hidden />
+        </Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          className="z-50 min-w-40 rounded-md border bg-raised py-1 shadow-lg"
+          align="end"
+        >
+          {choices.map(([word, act]) => (
+            <DropdownMenu.Item
+              key={word}
+              className="cursor-pointer px-3 py-1 outline-none data-[highlighted]:bg-paper"
+              // Once the menu has given the focus back: what is chosen may want it.
+              onSelect={() => setTimeout(act)}
+            >
+              {word}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** A scene's name while it is changed; Escape leaves it. */
+function NameField({ name, onDone }: { name: string; onDone: (name: string | null) => void }) {
+  const [text, setText] = useState(name);
+  const done = useRef(false);
+  const finish = (to: string | null): void => {
+    if (done.current) return;
+    done.current = true;
+    onDone(to);
+  };
+  return (
+    <input
+      ref={(e) => e?.focus()}
+      aria-label="Name of the scene"
+      className="relative z-10 w-full border-b border-ink bg-transparent"
+      value={text}
+      onFocus={(e) => e.currentTarget.select()}
+      onChange={(e) => setText(e.currentTarget.value)}
+      onBlur={() => finish(text.trim())}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') finish(text.trim());
+        if (e.key === 'Escape') finish(null);
+      }}
+    />
   );
 }
 

@@ -1,5 +1,5 @@
 import type { Scene } from '@warper/core';
-import { SCENE_VERSION, emptyScene, parseScene } from '@warper/core';
+import { SCENE_VERSION, edit, emptyScene, parseScene } from '@warper/core';
 import type { Source } from '@warper/formats';
 import { readSceneFile, sourcesOfScene, writeSceneFile } from '@warper/formats';
 import { readInWorker } from '../motion/client';
@@ -20,6 +20,45 @@ export async function loadScene(id: string): Promise<StoredScene | undefined> {
   // The history of an older version would lead back to documents of that version.
   const current = stored.document.version === SCENE_VERSION;
   return { ...stored, document, past: current ? stored.past : [], future: current ? stored.future : [] };
+}
+
+/** A kept scene, checked and brought up to date; or why it cannot be. */
+export type ListedScene = StoredScene & { readonly problem: string | null };
+
+const listed = new WeakMap<object, ListedScene>();
+
+/** All kept scenes, the one changed last first. */
+export async function listScenes(): Promise<ListedScene[]> {
+  const stored = await db.scenes.orderBy('updatedAt').reverse().toArray();
+  return stored.map((s) => {
+    let entry = listed.get(s);
+    if (!entry) {
+      try {
+        entry = { ...s, document: parseScene(s.document), problem: null };
+      } catch (error) {
+        entry = { ...s, problem: error instanceof Error ? error.message : 'It cannot be read.' };
+      }
+      listed.set(s, entry);
+    }
+    return entry;
+  });
+}
+
+/** Makes a copy of a scene, with a history of its own, and gives its id. */
+export async function duplicateScene(id: string): Promise<string> {
+  const stored = await loadScene(id);
+  if (!stored) throw new Error('There is no such scene in this browser.');
+  return addScene({ ...stored.document, name: `${stored.document.name} copy`.slice(0, 200) });
+}
+
+/** Renames a scene, as one step of its history. */
+export async function renameScene(id: string, name: string): Promise<void> {
+  const stored = await loadScene(id);
+  if (!stored) return;
+  const { scene, patches, inverse } = edit(stored.document, { type: 'rename scene', name }, () => undefined);
+  if (patches.length === 0) return;
+  const past = [...stored.past, { label: 'renaming the scene', patches, inverse }];
+  await saveScene({ ...stored, document: scene, past, future: [], updatedAt: Date.now() });
 }
 
 const freshId = (): string => `s${Date.now().toString(36)}${Math.floor(Math.random() * 1e6).toString(36)}`;

@@ -14,8 +14,15 @@ type Thunk<T = void> = (dispatch: AppDispatch, getState: () => RootState) => T;
 export const commit =
   (change: Edit): Thunk<boolean> =>
   (dispatch, getState) => {
-    const { document } = getState().scene;
+    const { document, elsewhere } = getState().scene;
     if (!document) return false;
+    if (elsewhere) {
+      dispatch(sceneActions.drafted(null));
+      toast.error('This scene is being changed in another tab.', {
+        description: 'Take it over with the button above, or go on there.',
+      });
+      return false;
+    }
     try {
       const { scene, patches, inverse } = edit(document, change, library.clip);
       // What could not be performed, such as a clip of another skeleton, is refused before it is part of the document.
@@ -42,8 +49,8 @@ export const commit =
 export const preview =
   (change: Edit | null): Thunk =>
   (dispatch, getState) => {
-    const { document } = getState().scene;
-    if (!document || !change) {
+    const { document, elsewhere } = getState().scene;
+    if (!document || !change || elsewhere) {
       dispatch(sceneActions.drafted(null));
       return;
     }
@@ -56,9 +63,9 @@ export const preview =
 
 /** Takes the last edit back and says which. */
 export const undo = (): Thunk => (dispatch, getState) => {
-  const { document, past, future } = getState().scene;
+  const { document, past, future, elsewhere } = getState().scene;
   const entry = past.at(-1);
-  if (!entry || !document) return;
+  if (!entry || !document || elsewhere) return;
   dispatch(
     sceneActions.stepped({
       document: applyDifferences(document, entry.inverse),
@@ -71,9 +78,9 @@ export const undo = (): Thunk => (dispatch, getState) => {
 
 /** Does again what was undone last. */
 export const redo = (): Thunk => (dispatch, getState) => {
-  const { document, past, future } = getState().scene;
+  const { document, past, future, elsewhere } = getState().scene;
   const entry = future[0];
-  if (!entry || !document) return;
+  if (!entry || !document || elsewhere) return;
   dispatch(
     sceneActions.stepped({
       document: applyDifferences(document, entry.patches),

@@ -16,6 +16,10 @@ export interface SceneState {
   readonly past: readonly HistoryEntry[];
   readonly future: readonly HistoryEntry[];
   readonly save: SaveState;
+  /** Why the last save failed, in words; null where it did not. */
+  readonly trouble: string | null;
+  /** Whether another tab changes this scene, and this one only follows. */
+  readonly elsewhere: boolean;
 }
 
 /** Steps of undo that are kept. */
@@ -28,6 +32,8 @@ const initialState = {
   past: [],
   future: [],
   save: 'saved',
+  trouble: null,
+  elsewhere: false,
 } as SceneState;
 
 /** An edit that was carried out. */
@@ -71,8 +77,24 @@ const slice = createSlice({
       state.future = castDraft(payload.future) as typeof state.future;
       state.save = 'saving';
     },
-    saved: (state, { payload }: PayloadAction<SaveState>) => {
-      state.save = payload;
+    saved: (state) => {
+      state.save = 'saved';
+      state.trouble = null;
+    },
+    saveFailed: (state, { payload }: PayloadAction<string>) => {
+      state.save = 'failed';
+      state.trouble = payload;
+    },
+    heldElsewhere: (state, { payload }: PayloadAction<boolean>) => {
+      state.elsewhere = payload;
+      state.draft = null;
+    },
+    /** The scene as another tab has changed it. */
+    followed: (state, { payload }: PayloadAction<StoredScene>) => {
+      if (payload.id !== state.id) return;
+      state.document = castDraft(payload.document);
+      state.past = castDraft(payload.past) as typeof state.past;
+      state.future = castDraft(payload.future) as typeof state.future;
     },
   },
 });

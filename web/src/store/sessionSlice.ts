@@ -1,5 +1,6 @@
 import type { PayloadAction } from '@reduxjs/toolkit';
 import { createSlice } from '@reduxjs/toolkit';
+import type { TimeUnit } from '../parts/time';
 
 /**
  * What is in hand: a segment and others with it, the seam before a segment, a character, a layer, a group, a marker, or the
@@ -35,6 +36,8 @@ export interface SessionState {
   readonly measured: Measured | null;
   /** The character that the camera follows, null for none. */
   readonly follow: string | null;
+  /** What the clock and the ruler show. */
+  readonly unit: TimeUnit;
   readonly theme: 'day' | 'night';
   /** A message for screen readers. */
   readonly announcement: string;
@@ -63,6 +66,7 @@ const initialState = {
   ghosts: { count: 0, spacing: 6 },
   measured: null,
   follow: null,
+  unit: 'seconds',
   theme: 'day',
   announcement: '',
 } as SessionState;
@@ -71,7 +75,7 @@ const slice = createSlice({
   name: 'session',
   initialState,
   reducers: {
-    began: (state): SessionState => ({ ...initialState, theme: state.theme }),
+    began: (state): SessionState => ({ ...initialState, theme: state.theme, unit: state.unit }),
     selected: (state, { payload }: PayloadAction<Selection>) => ({ ...state, selection: payload }),
     went: (state, { payload }: PayloadAction<number>) => ({ ...state, frame: Math.max(0, payload) }),
     played: (state, { payload }: PayloadAction<boolean>) => ({ ...state, playing: payload }),
@@ -89,6 +93,7 @@ const slice = createSlice({
       measured: payload,
     }),
     followed: (state, { payload }: PayloadAction<string | null>) => ({ ...state, follow: payload }),
+    unitChosen: (state, { payload }: PayloadAction<TimeUnit>) => ({ ...state, unit: payload }),
     themed: (state, { payload }: PayloadAction<'day' | 'night'>) => ({ ...state, theme: payload }),
     announced: (state, { payload }: PayloadAction<string>) => ({ ...state, announcement: payload }),
   },

@@ -34,15 +34,24 @@ listener.startListening({
     for (;;) {
       try {
         await saveScene({ id, document, past, future, updatedAt: Date.now() });
-        api.dispatch(sceneActions.saved('saved'));
+        api.dispatch(sceneActions.saved());
         return;
-      } catch {
-        api.dispatch(sceneActions.saved('failed'));
+      } catch (error) {
+        api.dispatch(sceneActions.saveFailed(whyNotKept(error)));
         await api.delay(RETRY_AFTER);
       }
     }
   },
 });
+
+/** Why a browser did not keep something, and what can be done, in words. */
+function whyNotKept(error: unknown): string {
+  const name = (error as { name?: unknown; inner?: { name?: unknown } } | null)?.name;
+  const inner = (error as { inner?: { name?: unknown } } | null)?.inner?.name;
+  return [name, inner].includes('QuotaExceededError')
+    ? 'This browser has no room left. Save the scene as a file, then remove clips or scenes that are not needed.'
+    : 'This browser refuses to keep it. Save the scene as a file, and open it again elsewhere.';
+}
 
 export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
 export const useAppSelector = useSelector.withTypes<RootState>();

@@ -3,7 +3,8 @@ import { Moon, Pause, Play, Redo2, Repeat, Sun, Undo2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Button } from '../parts/controls';
-import { clock } from '../parts/time';
+import type { TimeUnit } from '../parts/time';
+import { showTime } from '../parts/time';
 import { commit, redo, undo } from '../store/edits';
 import { seamOf } from '../store/plan';
 import { shownPlan, shownScene } from '../store/selectors';
@@ -108,12 +109,19 @@ function SceneName() {
   );
 }
 
+const NEXT_UNIT: Readonly<Record<TimeUnit, TimeUnit>> = {
+  seconds: 'timecode',
+  timecode: 'frames',
+  frames: 'seconds',
+};
+
 function Transport() {
   const dispatch = useAppDispatch();
   const playing = useAppSelector((s) => s.session.playing);
   const looping = useAppSelector((s) => s.session.looping);
   const frame = useAppSelector((s) => Math.floor(s.session.frame + 1e-6));
   const { plan } = useAppSelector(shownPlan);
+  const unit = useAppSelector((s) => s.session.unit);
   const fps = framesPerSecond(plan.rate);
   return (
     <div className="flex items-center gap-3">
@@ -138,7 +146,15 @@ function Transport() {
       >
         <Repeat size={15} aria-hidden />
       </Button>
-      <span className="text-[21px] leading-none font-semibold">{clock(frame, fps)}</span>
+      <button
+        type="button"
+        className="min-w-[86px] text-left text-[21px] leading-none font-semibold"
+        title={`Shown in ${unit}: press for ${NEXT_UNIT[unit]}`}
+        aria-label={`${showTime(frame, plan.rate, unit)}, shown in ${unit}; press for ${NEXT_UNIT[unit]}`}
+        onClick={() => dispatch(sessionActions.unitChosen(NEXT_UNIT[unit]))}
+      >
+        {showTime(frame, plan.rate, unit)}
+      </button>
       <span className="text-soft" data-testid="frame">
         frame {frame} of {plan.end} · {Number(fps.toFixed(3))} a second
       </span>

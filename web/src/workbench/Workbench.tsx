@@ -20,7 +20,9 @@ import { Palette } from './commands/Palette';
 import { usePlayback } from './playback';
 import { Timeline } from './timeline/Timeline';
 import { CueSheet } from './cues/CueSheet';
+import { Notices } from './Notices';
 import { TopBar } from './TopBar';
+import { useSceneHold } from './useSceneHold';
 import { View } from './view/View';
 
 /** The state of opening a scene. */
@@ -94,11 +96,13 @@ function OpenWorkbench({ id }: { id: string }) {
   const importing = useImport(useAppSelector((s) => s.scene.document?.rate));
   const error = useAppSelector((s) => shownPlan(s).error);
   const announcement = useAppSelector((s) => s.session.announcement);
+  const take = useSceneHold(id);
   usePlayback();
   useWorkbenchKeys({ keys: () => setKeysShown(true), palette: () => setPaletteShown(true) });
   return (
     <div className="flex h-full flex-col" {...importing.dropZone}>
       <TopBar id={id} />
+      <Notices onTake={take} />
       {error && (
         <p role="alert" className="border-b bg-raised px-4 py-1.5 text-bad">
           {error.message} <span className="text-soft">{error.hint}</span>

@@ -1,7 +1,9 @@
 import { useDrag } from '@use-gesture/react';
-import type { FrameSpan, Marker } from '@warper/core';
+import type { FrameSpan, Marker, Rate } from '@warper/core';
+import { framesPerSecond } from '@warper/core';
 import { useRef, useState } from 'react';
 import { useStore } from 'react-redux';
+import { showTime } from '../../parts/time';
 import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import type { RootState } from '../../store/store';
@@ -11,18 +13,20 @@ import { RULER_HEIGHT, px, tickSteps } from './geometry';
 interface Props {
   readonly from: number;
   readonly to: number;
-  readonly framesPerSecond: number;
+  readonly rate: Rate;
   readonly markers: readonly Marker[];
   readonly range: FrameSpan | null;
 }
 
 /** Frame numbers over the lanes, markers and the play range; a press or a drag puts the playhead there. */
-export function Ruler({ from, to, framesPerSecond, markers, range }: Props) {
+export function Ruler({ from, to, rate, markers, range }: Props) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const ppf = useAppSelector((s) => s.session.pixelsPerFrame);
+  const unit = useAppSelector((s) => s.session.unit);
   const element = useRef<HTMLDivElement>(null);
-  const { label, fine } = tickSteps(ppf, framesPerSecond);
+  const fps = framesPerSecond(rate);
+  const { label, fine } = tickSteps(unit === 'timecode' ? ppf * 0.75 : ppf, fps);
   const bind = useDrag(
     ({ xy: [x], event }) => {
       if ((event.target as HTMLElement).closest('[data-marker]')) return;
@@ -68,7 +72,7 @@ export function Ruler({ from, to, framesPerSecond, markers, range }: Props) {
           .filter((f) => f % label === 0)
           .map((f) => (
             <text key={f} x={f * ppf + 4} y={17} className="fill-soft text-[12px]">
-              {f}
+              {unit === 'timecode' && label >= fps ? showTime(f, rate, unit) : f}
             </text>
           ))}
       </svg>

@@ -21,6 +21,9 @@ interface Props {
   readonly room: 'value' | 'grade' | 'nothing';
 }
 
+/** How wide a tag is by what it shows. */
+const ROOM = { value: 'px-2', grade: 'px-0.5', nothing: 'h-[17px] w-[7px] bg-current/40!' } as const;
+
 /** Pixels at the bottom of a seam where the edges of the segments under it can be taken. */
 const EDGE_ROOM = 20;
 
@@ -98,36 +101,34 @@ export const SeamStitch = memo(function SeamStitch({ measures, segment, names, r
           transform={kind === 'cut' ? 'scale(0.75,1)' : undefined}
         />
       </svg>
-      {room !== 'nothing' && (
-        <button
-          type="button"
-          aria-label={`Seam from ${names[0]} to ${names[1]} at frame ${frame}: ${gradeWord(measures.grade)}, ${value}`}
-          aria-pressed={selected}
-          title={`${names[0]} → ${names[1]}: ${value}. Drag to move the seam`}
-          className={`absolute z-10 -translate-x-1/2 touch-none rounded-full border bg-raised text-[11.5px] leading-[17px] whitespace-nowrap ${room === 'value' ? 'px-2' : 'px-0.5'} ${gradeColour(measures.grade)} ${selected ? 'border-current ring-1 ring-current' : 'border-current/50'}`}
-          style={{ left: px(frame + overlap / 2), top: 4 }}
-          {...drag('tag')}
-          onKeyDown={(e) => {
-            if (e.key === 'Enter' || e.key === ' ') select();
-            else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
-              const by = (e.key === 'ArrowLeft' ? -1 : 1) * (e.shiftKey ? 10 : 1);
-              const change: Edit = e.altKey
-                ? { type: 'widen seam', segment, overlap: Math.max(0, overlap + by) }
-                : { type: 'shift seam', segment, frames: by };
-              dispatch(commit(change));
-              dispatch(
-                sessionActions.announced(
-                  `The seam to ${names[1]} ${e.altKey ? 'is longer' : 'moved'} by ${by}`,
-                ),
-              );
-            } else return;
-            e.preventDefault();
-            e.stopPropagation();
-          }}
-        >
-          {gradeShape(measures.grade)} {room === 'value' ? value : ''}
-        </button>
-      )}
+      <button
+        type="button"
+        aria-label={`Seam from ${names[0]} to ${names[1]} at frame ${frame}: ${gradeWord(measures.grade)}, ${value}`}
+        aria-pressed={selected}
+        title={`${names[0]} → ${names[1]}: ${value}. Drag to move the seam`}
+        className={`absolute z-10 -translate-x-1/2 touch-none rounded-full border bg-raised text-[11.5px] leading-[17px] whitespace-nowrap ${ROOM[room]} ${gradeColour(measures.grade)} ${selected ? 'border-current ring-1 ring-current' : 'border-current/50'}`}
+        style={{ left: px(frame + overlap / 2), top: 4 }}
+        {...drag('tag')}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter' || e.key === ' ') select();
+          else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
+            const by = (e.key === 'ArrowLeft' ? -1 : 1) * (e.shiftKey ? 10 : 1);
+            const change: Edit = e.altKey
+              ? { type: 'widen seam', segment, overlap: Math.max(0, overlap + by) }
+              : { type: 'shift seam', segment, frames: by };
+            dispatch(commit(change));
+            dispatch(
+              sessionActions.announced(
+                `The seam to ${names[1]} ${e.altKey ? 'is longer' : 'moved'} by ${by}`,
+              ),
+            );
+          } else return;
+          e.preventDefault();
+          e.stopPropagation();
+        }}
+      >
+        {room !== 'nothing' && gradeShape(measures.grade)} {room === 'value' ? value : ''}
+      </button>
     </>
   );
 });

@@ -54,6 +54,7 @@ export const SegmentBlock = memo(function SegmentBlock(props: Props) {
         : selectedSegments(s.session.selection, s.scene.document).includes(plan.id)),
   );
   const origin = useRef<Origin>({ start: 0, end: 0, targets: [], moving: [] });
+  const pressed = useRef(false);
   // Where the pointer asks for, while that cannot be.
   const [refused, setRefused] = useState<{ start: number; end: number } | null>(null);
   const times = plan.loop && plan.repeat !== 1 ? ` ×${Number(plan.repeat.toFixed(2))}` : '';
@@ -129,8 +130,12 @@ export const SegmentBlock = memo(function SegmentBlock(props: Props) {
           background: `color-mix(in srgb, var(--hue-${hue}) 15%, transparent)`,
           boxShadow: selected ? 'inset 0 0 0 2px var(--ink)' : `inset 0 0 0 1px var(--hue-${hue})`,
         }}
-        onFocus={(e) => {
-          if (e.currentTarget.matches(':focus-visible') && !selected)
+        // A press decides for itself what is chosen: it may be one of several.
+        onPointerDownCapture={() => (pressed.current = true)}
+        onPointerUpCapture={() => (pressed.current = false)}
+        onPointerCancelCapture={() => (pressed.current = false)}
+        onFocus={() => {
+          if (!pressed.current && !selected)
             dispatch(sessionActions.selected({ kind: 'segment', id: plan.id }));
         }}
         onKeyDown={(e) => dispatch(segmentKey(e, plan, lane))}

@@ -1,5 +1,4 @@
 import type { Scene } from '@warper/core';
-import { framesPerSecond } from '@warper/core';
 import { memo, useMemo, useRef } from 'react';
 import { commit } from '../../store/edits';
 import { selectedSegments } from '../../store/selection';
@@ -71,7 +70,7 @@ export function Timeline() {
               <Ruler
                 from={from}
                 to={Math.min(to, frames)}
-                framesPerSecond={framesPerSecond(plan.rate)}
+                rate={plan.rate}
                 markers={scene.markers}
                 range={scene.range}
               />
@@ -189,7 +188,7 @@ function Tools() {
       <button
         type="button"
         className={button}
-        aria-label="whole piece"
+        aria-label="all of the piece"
         title="Show the whole piece"
         onClick={fit}
       >
