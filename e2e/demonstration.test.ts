@@ -29,11 +29,11 @@ describe('a first visit', () => {
     expect(rate).toBeLessThan(40);
     await app.page.keyboard.press('Space');
     await app.page.keyboard.press('End');
-    await app.until(async () => (await frame()) === 851, 'the playhead is at the end');
+    await app.until(async () => (await frame()) === 862, 'the playhead is at the end');
     await app.page.keyboard.down('Shift');
     await app.page.keyboard.press('ArrowLeft');
     await app.page.keyboard.up('Shift');
-    await app.until(async () => (await frame()) === 841, 'it went ten frames back');
+    await app.until(async () => (await frame()) === 852, 'it went ten frames back');
     const ruler = (await (await app.page.waitForSelector('[data-ruler]'))!.boundingBox())!;
     await app.page.mouse.click(ruler.x + 1.25 * 100, ruler.y + 10);
     await app.until(async () => (await frame()) === 100, 'the ruler was pressed');

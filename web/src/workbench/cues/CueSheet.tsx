@@ -39,7 +39,8 @@ export function CueSheet() {
 
   const take = async (text: string): Promise<void> => {
     const character = selection.kind === 'character' ? selection.id : (scene.characterOrder[0] ?? null);
-    const read = readCueTable(text, { scene, rate: plan.rate, clips, character });
+    const all = await db.clips.orderBy('order').toArray();
+    const read = readCueTable(text, { scene, rate: plan.rate, clips: all, character });
     setProblems(read.problems);
     if (read.count === 0) return;
     await openSources(read.sources);

@@ -72,6 +72,7 @@ export const SeamStitch = memo(function SeamStitch({ measures, segment, names, r
   return (
     <>
       <div
+        data-stitches
         className="absolute cursor-ew-resize touch-none"
         style={{
           left: `calc(${px(frame)} - 3px)`,
@@ -103,6 +104,7 @@ export const SeamStitch = memo(function SeamStitch({ measures, segment, names, r
       </svg>
       <button
         type="button"
+        data-seam={segment}
         aria-label={`Seam from ${names[0]} to ${names[1]} at frame ${frame}: ${gradeWord(measures.grade)}, ${value}`}
         aria-pressed={selected}
         title={`${names[0]} → ${names[1]}: ${value}. Drag to move the seam`}

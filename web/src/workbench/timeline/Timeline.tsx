@@ -75,10 +75,27 @@ export function Timeline() {
                 range={scene.range}
               />
             </div>
-            <div ref={lanes} className="relative touch-none" style={{ height }} {...bind()}>
+            <div ref={lanes} className="relative touch-none select-none" style={{ height }} {...bind()}>
               <RangeShade scene={scene} />
-              <Rows scene={scene} rows={rows} sight={sight} from={from} to={to} ppf={ppf} rate={plan.rate} />
-              <GroupBands scene={scene} rows={rows} />
+              {/* A press on something of a lane is not one on the free place behind it. */}
+              <div
+                className="contents"
+                onPointerDown={(e) => {
+                  if ((e.target as Element).closest('[data-segment], button, [data-stitches]'))
+                    e.stopPropagation();
+                }}
+              >
+                <Rows
+                  scene={scene}
+                  rows={rows}
+                  sight={sight}
+                  from={from}
+                  to={to}
+                  ppf={ppf}
+                  rate={plan.rate}
+                />
+                <GroupBands scene={scene} rows={rows} />
+              </div>
               {box && (
                 <div
                   className="pointer-events-none absolute z-20 border border-ink bg-ink/10"
