@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { Clip, Scene, Segment } from '@warper/core';
 import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEAM, PLAIN_SEGMENT, emptyScene } from '@warper/core';
 import { MotionLibrary, writeGlb, writeSceneFile } from '@warper/formats';
-import type { Page } from 'puppeteer-core';
+import type { ElementHandle, Page } from 'puppeteer-core';
 import { makeMotion, makeRig } from './rig';
 import type { Scripting } from './timeline';
 import { inBrowser, traced } from './timeline';
@@ -83,7 +83,7 @@ async function openScene(page: Page, origin: string, packed: Uint8Array): Promis
     writeFileSync(path, packed);
     await page.goto(origin);
     const input = await page.waitForSelector('header input[type=file]');
-    await (input as import('puppeteer-core').ElementHandle<HTMLInputElement>).uploadFile(path);
+    await (input as ElementHandle<HTMLInputElement>).uploadFile(path);
     await page.waitForSelector('[data-segment]', { timeout: 240_000 });
     await new Promise((resolve) => setTimeout(resolve, 4000));
   } finally {
@@ -181,6 +181,8 @@ export async function benchArranging(): Promise<void> {
     console.log(
       `The view with ${PERFORMERS} characters of ${JOINTS} joints, scripting of a picture while it plays`,
     );
+    // A small picture: drawn in software, a large one makes scripts wait for it.
+    await page.setViewport({ width: 760, height: 520 });
     await openScene(page, origin, writeSceneFile(sceneOfLanes(clips, body, PERFORMERS, 6, 'bones'), library));
     const playing = await traced(page, async () => {
       await page.keyboard.press('Space');

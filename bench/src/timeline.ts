@@ -22,9 +22,13 @@ interface TraceEvent {
   readonly tid: number;
 }
 
+/** The event that ends the main thread's part of a picture. */
+const PICTURE = 'Layerize';
+
 /** Events of Chromium's trace in which scripts run. */
 const SCRIPTING = new Set([
   'FunctionCall',
+  'v8.callFunction',
   'EvaluateScript',
   'FireAnimationFrame',
   'TimerFire',
@@ -37,10 +41,10 @@ const SCRIPTING = new Set([
 
 /**
  * Scripting between one picture and the next, from a trace: the outermost events of the page's main thread in which scripts
- * run, summed from one animation frame to the next; of the pictures in which anything ran.
+ * run, summed from one picture to the next; of the pictures in which anything ran.
  */
 export function scriptingOf(events: readonly TraceEvent[]): Scripting {
-  const frames = events.filter((e) => e.name === 'FireAnimationFrame' && e.ph === 'X');
+  const frames = events.filter((e) => e.name === PICTURE && e.ph === 'X');
   const main = mostCommon(frames.map((e) => `${e.pid}:${e.tid}`));
   const own = events
     .filter(
@@ -55,7 +59,7 @@ export function scriptingOf(events: readonly TraceEvent[]): Scripting {
     end = e.ts + e.dur!;
   }
   const starts = events
-    .filter((e) => e.name === 'BeginMainThreadFrame' && `${e.pid}:${e.tid}` === main)
+    .filter((e) => e.name === PICTURE && `${e.pid}:${e.tid}` === main)
     .map((e) => e.ts)
     .sort((a, b) => a - b);
   const sums = starts.map((start, i) => {

@@ -1,6 +1,6 @@
 import { framesPerSecond } from '@warper/core';
 import { Moon, Pause, Play, Redo2, Repeat, Sun, Undo2 } from 'lucide-react';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Button } from '../parts/controls';
 import type { TimeUnit } from '../parts/time';
@@ -165,7 +165,8 @@ function Transport() {
 /** How many seams are worth a look; leads to the list. */
 function Attention() {
   const dispatch = useAppDispatch();
-  const { plan } = useAppSelector(shownPlan);
+  // While a drag lasts a count that is a little late is good enough.
+  const { plan } = useDeferredValue(useAppSelector(shownPlan));
   const seams = plan.characters.flatMap((c) => c.segments.slice(1).map((_, i) => seamOf(c, i, plan.rate)));
   const open = seams.filter((s) => s.grade !== 'good').length;
   if (seams.length === 0) return null;

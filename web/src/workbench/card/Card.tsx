@@ -1,3 +1,4 @@
+import { useEffect, useRef, useState } from 'react';
 import { useAppSelector } from '../../store/store';
 import { shownPlan, shownScene } from '../../store/selectors';
 import { CharacterCard } from './CharacterCard';
@@ -11,8 +12,10 @@ import { SegmentCard } from './SegmentCard';
 /** The one card for what is in hand. */
 export function Card() {
   const selection = useAppSelector((s) => s.session.selection);
-  const scene = useAppSelector(shownScene);
-  const { plan } = useAppSelector(shownPlan);
+  const shown = useAppSelector(shownScene);
+  const compiled = useAppSelector(shownPlan);
+  const dragging = useAppSelector((s) => s.scene.draft !== null);
+  const [scene, { plan }] = useCalm(shown, compiled, dragging);
   const content = (): React.ReactNode => {
     if (selection.kind === 'scene') return <SceneCard scene={scene} plan={plan} />;
     if (selection.kind === 'character') {
@@ -69,4 +72,21 @@ export function Card() {
       {content()}
     </aside>
   );
+}
+
+/** Milliseconds between two looks of the card at a drag in hand. */
+const CALM = 120;
+
+/** A scene and its plan; while a drag lasts only a few times a second, since nobody reads faster. */
+function useCalm<A, B>(scene: A, plan: B, dragging: boolean): readonly [A, B] {
+  const [calm, setCalm] = useState<readonly [A, B]>([scene, plan]);
+  const latest = useRef<readonly [A, B]>([scene, plan]);
+  useEffect(() => void (latest.current = [scene, plan]), [scene, plan]);
+  useEffect(() => {
+    if (!dragging) return;
+    setCalm(latest.current);
+    const timer = setInterval(() => setCalm(latest.current), CALM);
+    return () => clearInterval(timer);
+  }, [dragging]);
+  return dragging ? calm : [scene, plan];
 }

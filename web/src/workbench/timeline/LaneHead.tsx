@@ -2,7 +2,7 @@ import { useDrag } from '@use-gesture/react';
 import type { LaneState } from '@warper/core';
 import { ChevronDown, ChevronRight, EyeOff, Lock, MoreHorizontal, Star, VolumeX } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
@@ -16,8 +16,14 @@ const STATES: readonly (readonly [keyof LaneState, string, string, typeof Lock])
   ['hidden', 'Hidden', 'its row is left out here', EyeOff],
 ];
 
+interface Props {
+  readonly row: Row;
+  /** All rows as they are now; asked for when the head is dropped. */
+  readonly rowsNow: () => readonly Row[];
+}
+
 /** The head of a lane: whose it is, how it is treated; dragged up and down it changes places with others. */
-export function LaneHead({ row, rows }: { row: Row; rows: readonly Row[] }) {
+export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
   const dispatch = useAppDispatch();
   const { lane, plan, folded } = row;
   const { id, name, hue } = plan.character;
@@ -32,7 +38,7 @@ export function LaneHead({ row, rows }: { row: Row; rows: readonly Row[] }) {
   const [lifted, setLifted] = useState(0);
   const move = (down: number): void => {
     if (isBody) {
-      const order = rows.filter((r) => r.lane.kind === 'body');
+      const order = rowsNow().filter((r) => r.lane.kind === 'body');
       const middle = row.top + row.height / 2 + down;
       const to = order.filter((r) => r.lane.id !== lane.id && r.top + r.height / 2 < middle).length;
       if (dispatch(commit({ type: 'order character', character: id, to })))
@@ -133,7 +139,7 @@ export function LaneHead({ row, rows }: { row: Row; rows: readonly Row[] }) {
       </div>
     </div>
   );
-}
+});
 
 function describe({ segments, plan }: Row): string {
   const count = segments.length;

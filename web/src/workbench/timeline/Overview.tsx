@@ -89,7 +89,7 @@ function useInSight(pixelsPerFrame: number): { from: number; to: number } {
   return { from: pixels.left / pixelsPerFrame, to: (pixels.left + pixels.width) / pixelsPerFrame };
 }
 
-const Bars = memo(function Bars({ rows, frames }: Pick<Props, 'rows' | 'frames'>) {
+function Bars({ rows, frames }: Pick<Props, 'rows' | 'frames'>) {
   const each = HEIGHT / Math.max(3, rows.length);
   return (
     <svg
@@ -99,15 +99,18 @@ const Bars = memo(function Bars({ rows, frames }: Pick<Props, 'rows' | 'frames'>
       aria-hidden
     >
       {rows.map((row, i) => (
-        <path
-          key={row.lane.id}
-          d={row.segments
-            .map((s) => `M${s.start},${(i + 0.15) * each}H${s.end}v${each * 0.7}H${s.start}z`)
-            .join('')}
-          fill={`var(--hue-${row.plan.character.hue})`}
-          opacity={0.55}
-        />
+        <Bar key={row.lane.id} row={row} top={(i + 0.15) * each} height={each * 0.7} />
       ))}
     </svg>
+  );
+}
+
+const Bar = memo(function Bar({ row, top, height }: { row: Row; top: number; height: number }) {
+  return (
+    <path
+      d={row.segments.map((s) => `M${s.start},${top}H${s.end}v${height}H${s.start}z`).join('')}
+      fill={`var(--hue-${row.plan.character.hue})`}
+      opacity={0.55}
+    />
   );
 });

@@ -1,5 +1,6 @@
 import type { Edit, SegmentPlan } from '@warper/core';
 import { memo, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { useStore } from 'react-redux';
 import { commit, preview } from '../../store/edits';
 import { selectedSegments, toggled } from '../../store/selection';
@@ -55,6 +56,7 @@ export const SegmentBlock = memo(function SegmentBlock(props: Props) {
   );
   const origin = useRef<Origin>({ start: 0, end: 0, targets: [], moving: [] });
   const pressed = useRef(false);
+  const [hovered, setHovered] = useState(false);
   // Where the pointer asks for, while that cannot be.
   const [refused, setRefused] = useState<{ start: number; end: number } | null>(null);
   const times = plan.loop && plan.repeat !== 1 ? ` ×${Number(plan.repeat.toFixed(2))}` : '';
@@ -94,7 +96,7 @@ export const SegmentBlock = memo(function SegmentBlock(props: Props) {
       setRefused(wanted);
     }
   };
-  const bind = useTimelineDrag<Grip>(onDrag, (event) => {
+  const onTap = (event: PointerEvent): void => {
     const { session, scene } = store.getState();
     const several = event.shiftKey || event.ctrlKey || event.metaKey;
     dispatch(
@@ -102,7 +104,9 @@ export const SegmentBlock = memo(function SegmentBlock(props: Props) {
         several ? toggled(session.selection, plan.id, scene.document) : { kind: 'segment', id: plan.id },
       ),
     );
-  });
+  };
+  // Grips stand only where the pointer is: hundreds of them would cost more than all the rest.
+  const armed = hovered || selected;
   const off = refused && (refused.start !== plan.start || refused.end !== plan.end) ? refused : null;
 
   return (
@@ -120,6 +124,8 @@ export const SegmentBlock = memo(function SegmentBlock(props: Props) {
         title={`${label}${plan.mapped ? ' mapped' : ''}, frames ${plan.start} to ${plan.end}`}
         aria-label={`${label}${plan.mapped ? ' mapped' : ''}, frames ${plan.start} to ${plan.end}`}
         aria-pressed={selected}
+        onPointerEnter={() => flushSync(() => setHovered(true))}
+        onPointerLeave={() => !pressed.current && setHovered(false)}
         className="absolute touch-none rounded-[4px] outline-offset-2"
         style={{
           left: px(plan.start),
@@ -140,11 +146,7 @@ export const SegmentBlock = memo(function SegmentBlock(props: Props) {
         }}
         onKeyDown={(e) => dispatch(segmentKey(e, plan, lane))}
       >
-        <div
-          className={`absolute inset-0 ${off ? 'cursor-not-allowed' : 'cursor-grab active:cursor-grabbing'}`}
-          data-grip="body"
-          {...bind('body')}
-        />
+        {!armed && <Outline />}
         <SegmentDrawing
           plan={plan}
           hue={hue}
@@ -155,16 +157,43 @@ export const SegmentBlock = memo(function SegmentBlock(props: Props) {
           detailed={detailed}
           labelled={labelled}
         />
-        <div
-          className="absolute inset-y-0 left-0 w-2 cursor-ew-resize"
-          data-grip="start"
-          {...bind('start')}
-        />
-        <div className="absolute inset-y-0 right-0 w-2 cursor-ew-resize" data-grip="end" {...bind('end')} />
+        {armed && <Grips refused={off !== null} onDrag={onDrag} onTap={onTap} />}
       </div>
     </>
   );
 });
+
+/** The places of the grips before the pointer is there. */
+const Outline = () => (
+  <>
+    <div className="absolute inset-0" data-grip="body" />
+    <div className="absolute inset-y-0 left-0 w-2" data-grip="start" />
+    <div className="absolute inset-y-0 right-0 w-2" data-grip="end" />
+  </>
+);
+
+interface GripProps {
+  readonly refused: boolean;
+  readonly onDrag: (drag: TimelineDrag<Grip>) => void;
+  readonly onTap: (event: PointerEvent) => void;
+}
+
+/** Where a segment is taken: its body and its two edges. */
+function Grips({ refused, onDrag, onTap }: GripProps) {
+  const bind = useTimelineDrag<Grip>(onDrag, onTap);
+  const edge = 'absolute inset-y-0 w-2 cursor-ew-resize';
+  return (
+    <>
+      <div
+        className={`absolute inset-0 ${refused ? 'cursor-not-allowed' : 'cursor-grab active:cursor-grabbing'}`}
+        data-grip="body"
+        {...bind('body')}
+      />
+      <div className={`${edge} left-0`} data-grip="start" {...bind('start')} />
+      <div className={`${edge} right-0`} data-grip="end" {...bind('end')} />
+    </>
+  );
+}
 
 /** The edit that a drag asks for, and where that would put the segment if nothing were in its way. */
 function dragged(

@@ -1,5 +1,5 @@
-import type { Scene } from '@warper/core';
-import { memo, useMemo, useRef } from 'react';
+import type { Plan, Scene } from '@warper/core';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { commit } from '../../store/edits';
 import { selectedSegments } from '../../store/selection';
 import { shownPlan, shownScene } from '../../store/selectors';
@@ -14,7 +14,7 @@ import { Lane } from './Lane';
 import { LaneHead } from './LaneHead';
 import { Overview } from './Overview';
 import type { Row } from './rows';
-import { hiddenLanes, timelineRows } from './rows';
+import { hiddenLanes, sameRows, timelineRows } from './rows';
 import { Ruler } from './Ruler';
 import { StitchPattern } from './SeamStitch';
 import type { Sight } from './useSight';
@@ -38,7 +38,10 @@ export function Timeline() {
   const sight = useSight(scroller);
   useWheelZoom(scroller);
   const frames = Math.max(plan.end + ROOM_AFTER, 1200);
-  const rows = useMemo(() => timelineRows(scene, plan), [scene, plan]);
+  const rows = useRows(scene, plan);
+  const latest = useRef(rows);
+  useEffect(() => void (latest.current = rows), [rows]);
+  const rowsNow = useCallback(() => latest.current, []);
   const { bind, box } = useBoxSelect(lanes, rows);
   const height = rows.reduce((sum, r) => sum + r.height, 0) + ROOM_BELOW;
   const from = Math.floor(sight.left / ppf);
@@ -60,7 +63,7 @@ export function Timeline() {
             </div>
             <div className="relative" style={{ height }}>
               {rows.map((row) => (
-                <LaneHead key={row.lane.id} row={row} rows={rows} />
+                <LaneHead key={row.lane.id} row={row} rowsNow={rowsNow} />
               ))}
               <HiddenLanes scene={scene} top={height - ROOM_BELOW} />
             </div>
@@ -121,6 +124,17 @@ export function Timeline() {
       <Overview rows={rows} frames={frames} pixelsPerFrame={ppf} />
     </section>
   );
+}
+
+/** The rows; those that an edit or a drag does not touch stay the same objects. */
+function useRows(scene: Scene, plan: Plan): readonly Row[] {
+  const [kept] = useState({ rows: [] as readonly Row[] });
+  return useMemo(() => {
+    const rows = sameRows(kept.rows, timelineRows(scene, plan));
+
+    kept.rows = rows;
+    return rows;
+  }, [scene, plan, kept]);
 }
 
 interface RowsProps {

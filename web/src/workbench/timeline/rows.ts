@@ -15,6 +15,17 @@ export interface Row {
 
 const NONE: readonly SegmentPlan[] = [];
 
+/** The rows, each of them the object that it was where nothing of it has changed; the list too. */
+export function sameRows(before: readonly Row[], now: readonly Row[]): readonly Row[] {
+  const byLane = new Map(before.map((r) => [r.lane.id, r]));
+  const rows = now.map((row) => {
+    const was = byLane.get(row.lane.id);
+    const same = was && (Object.keys(row) as (keyof Row)[]).every((k) => was[k] === row[k]);
+    return same ? was : row;
+  });
+  return rows.length === before.length && rows.every((r, i) => r === before[i]) ? before : rows;
+}
+
 /** The rows of the timeline from top to bottom: of each character its layers, topmost first, over its body lane. */
 export function timelineRows(scene: Scene, plan: Plan): Row[] {
   const rows: Row[] = [];

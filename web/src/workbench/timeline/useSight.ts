@@ -13,6 +13,9 @@ export interface Sight {
 /** Steps in which the part that is drawn follows a scroll, pixels: within one nothing is drawn anew. */
 const STEP = 320;
 
+/** The same downwards, where a row is more to draw. */
+const ROWS = 86;
+
 const NOTHING: Sight = { left: 0, right: 1200, top: 0, bottom: 600 };
 
 /** The part of a scrolled timeline that is to be drawn, a step larger than what is in sight on every side. */
@@ -21,13 +24,13 @@ export function useSight(scroller: RefObject<HTMLElement | null>): Sight {
   const look = useCallback(() => {
     const e = scroller.current;
     if (!e) return;
-    const down = (v: number): number => Math.floor(v / STEP - 1) * STEP;
-    const up = (v: number): number => Math.ceil(v / STEP + 1) * STEP;
+    const down = (v: number, step: number): number => Math.floor(v / step - 1) * step;
+    const up = (v: number, step: number): number => Math.ceil(v / step + 1) * step;
     const next = {
-      left: down(e.scrollLeft),
-      right: up(e.scrollLeft + e.clientWidth - HEADER_WIDTH),
-      top: down(e.scrollTop),
-      bottom: up(e.scrollTop + e.clientHeight - RULER_HEIGHT),
+      left: down(e.scrollLeft, STEP),
+      right: up(e.scrollLeft + e.clientWidth - HEADER_WIDTH, STEP),
+      top: down(e.scrollTop, ROWS),
+      bottom: up(e.scrollTop + e.clientHeight - RULER_HEIGHT, ROWS),
     };
     setSight((now) =>
       now.left === next.left && now.right === next.right && now.top === next.top && now.bottom === next.bottom

@@ -1,7 +1,7 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import type { Character, CharacterPlan } from '@warper/core';
 import { evaluate, makePose, sizedSkeleton } from '@warper/core';
-import { useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { Group } from 'three';
 import { library } from '../../motion/pageLibrary';
@@ -12,10 +12,10 @@ import { meshFigure } from './meshFigure';
 import { hueColour } from './colours';
 
 /** One character at the frame of the playhead. */
-export function CharacterFigure({ plan }: { plan: CharacterPlan }) {
+export const CharacterFigure = memo(function CharacterFigure({ plan }: { plan: CharacterPlan }) {
   const store = useStore<RootState>();
   return <PosedFigure plan={plan} frameNow={() => shownFrame(store.getState())} />;
-}
+});
 
 /** One character at whatever frame is asked for when it is drawn. */
 export function PosedFigure({ plan, frameNow }: { plan: CharacterPlan; frameNow: () => number }) {

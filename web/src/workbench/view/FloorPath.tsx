@@ -1,6 +1,6 @@
 import { useThree } from '@react-three/fiber';
 import type { CharacterPlan, Rate } from '@warper/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import type { InstancedMesh } from 'three';
 import { DoubleSide, Matrix4 } from 'three';
 import { hueColour } from './colours';
@@ -15,7 +15,7 @@ const LINE_WIDTH = 0.014;
 const TICK = { width: 0.012, length: 0.11, at: 0.12 };
 
 /** The floor path of a character as a ribbon, and its footprints. */
-export function FloorPath({ plan: shown, rate }: { plan: CharacterPlan; rate: Rate }) {
+export const FloorPath = memo(function FloorPath({ plan: shown, rate }: { plan: CharacterPlan; rate: Rate }) {
   const plan = useSettled(shown);
   const trace = floorTrace(plan, rate);
   const colour = hueColour(plan.character.hue);
@@ -76,7 +76,7 @@ export function FloorPath({ plan: shown, rate }: { plan: CharacterPlan; rate: Ra
       </instancedMesh>
     </>
   );
-}
+});
 
 /** Frames up to which the trace of a performance is made with every picture of a drag. */
 const SHORT = 300;

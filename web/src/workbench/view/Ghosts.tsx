@@ -1,7 +1,7 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import type { CharacterPlan } from '@warper/core';
 import { evaluate, makePose } from '@warper/core';
-import { useEffect, useMemo } from 'react';
+import { memo, useEffect, useMemo } from 'react';
 import { useStore } from 'react-redux';
 import type { RootState } from '../../store/store';
 import { useAppSelector } from '../../store/store';
@@ -13,7 +13,7 @@ import { hueColour } from './colours';
  * Ghosts of a character: before and after the playhead as many as are asked for, and while one of its seams is in hand
  * the poses on both sides of it.
  */
-export function Ghosts({ plan }: { plan: CharacterPlan }) {
+export const Ghosts = memo(function Ghosts({ plan }: { plan: CharacterPlan }) {
   const { count, spacing } = useAppSelector((s) => s.session.ghosts);
   const seam = useAppSelector((s) =>
     s.session.selection.kind === 'seam' ? plan.segments.find((p) => isSelected(s, p.id)) : undefined,
@@ -36,7 +36,7 @@ export function Ghosts({ plan }: { plan: CharacterPlan }) {
       )}
     </>
   );
-}
+});
 
 const isSelected = (state: RootState, id: string): boolean =>
   state.session.selection.kind === 'seam' && state.session.selection.id === id;

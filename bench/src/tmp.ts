@@ -1,0 +1,2 @@
+import { benchArranging } from './arranging';
+await benchArranging();
