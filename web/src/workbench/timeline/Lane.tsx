@@ -87,27 +87,47 @@ export const Lane = memo(function Lane({ row, rate, from, to, scale, inHand, sil
         !folded &&
         drawn
           .filter((i) => i > 0)
-          .map((i) => <Seam key={segments[i]!.id} plan={plan} index={i} rate={rate} scale={scale} />)}
+          .map((i) => (
+            <Seam
+              key={segments[i]!.id}
+              plan={plan}
+              index={i}
+              rate={rate}
+              scale={scale}
+              near={nearHand(segments, i, inHand)}
+            />
+          ))}
       {isBody && !folded && <Facing plan={plan} rate={rate} from={from} to={to} scale={scale} />}
     </div>
   );
 });
 
-function Seam({
-  plan,
-  index,
-  rate,
-  scale,
-}: { plan: CharacterPlan; index: number } & Pick<Props, 'rate' | 'scale'>) {
+interface SeamProps extends Pick<Props, 'rate' | 'scale'> {
+  readonly plan: CharacterPlan;
+  readonly index: number;
+  /** Whether it is beside what is in hand, or at an end of its lane. */
+  readonly near: boolean;
+}
+
+function nearHand(segments: readonly SegmentPlan[], i: number, inHand: string): boolean {
+  const held = (k: number): boolean => k in segments && inHand.split('|').includes(segments[k]!.id);
+  return i === 1 || i === segments.length - 1 || held(i - 1) || held(i) || held(i + 1);
+}
+
+function Seam({ plan, index, rate, scale, near }: SeamProps) {
   const [before, own] = [plan.segments[index - 1]!, plan.segments[index]!];
   const reach = (s: SegmentPlan): number => (s.end - s.start) * scale;
   const apart = Math.min(reach(before), reach(own));
+  const room = apart >= TAG.value ? 'value' : apart >= TAG.grade ? 'grade' : 'nothing';
+  // Too narrow to be seen it stands only where Tab comes by.
+  if (room === 'nothing' && !near) return null;
   return (
     <SeamStitch
       measures={seamOf(plan, index - 1, rate)}
       segment={own.id}
-      names={[before.name, own.name]}
-      room={apart >= TAG.value ? 'value' : apart >= TAG.grade ? 'grade' : 'nothing'}
+      outgoing={before.name}
+      incoming={own.name}
+      room={room}
     />
   );
 }

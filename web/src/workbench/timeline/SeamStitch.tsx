@@ -16,7 +16,9 @@ interface Props {
   readonly measures: SeamMeasures;
   /** The incoming segment, whose seam this is. */
   readonly segment: string;
-  readonly names: readonly [string, string];
+  /** Names of the segments on both sides. */
+  readonly outgoing: string;
+  readonly incoming: string;
   /** How much of the measure there is room for. */
   readonly room: 'value' | 'grade' | 'nothing';
 }
@@ -31,7 +33,7 @@ const EDGE_ROOM = 20;
  * The stitches of a seam, which lengthen when dragged (with Shift out of both sides' unused frames, so that nothing else
  * moves), and a tag with its worst measure, which moves the seam when dragged.
  */
-export const SeamStitch = memo(function SeamStitch({ measures, segment, names, room }: Props) {
+export const SeamStitch = memo(function SeamStitch({ measures, segment, outgoing, incoming, room }: Props) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const selected = useAppSelector(
@@ -105,9 +107,9 @@ export const SeamStitch = memo(function SeamStitch({ measures, segment, names, r
       <button
         type="button"
         data-seam={segment}
-        aria-label={`Seam from ${names[0]} to ${names[1]} at frame ${frame}: ${gradeWord(measures.grade)}, ${value}`}
+        aria-label={`Seam from ${outgoing} to ${incoming} at frame ${frame}: ${gradeWord(measures.grade)}, ${value}`}
         aria-pressed={selected}
-        title={`${names[0]} → ${names[1]}: ${value}. Drag to move the seam`}
+        title={`${outgoing} → ${incoming}: ${value}. Drag to move the seam`}
         className={`absolute z-10 -translate-x-1/2 touch-none rounded-full border bg-raised text-[11.5px] leading-[17px] whitespace-nowrap ${ROOM[room]} ${gradeColour(measures.grade)} ${selected ? 'border-current ring-1 ring-current' : 'border-current/50'}`}
         style={{ left: px(frame + overlap / 2), top: 4 }}
         {...drag('tag')}
@@ -121,7 +123,7 @@ export const SeamStitch = memo(function SeamStitch({ measures, segment, names, r
             dispatch(commit(change));
             dispatch(
               sessionActions.announced(
-                `The seam to ${names[1]} ${e.altKey ? 'is longer' : 'moved'} by ${by}`,
+                `The seam to ${incoming} ${e.altKey ? 'is longer' : 'moved'} by ${by}`,
               ),
             );
           } else return;

@@ -146,7 +146,7 @@ export const SegmentBlock = memo(function SegmentBlock(props: Props) {
         }}
         onKeyDown={(e) => dispatch(segmentKey(e, plan, lane))}
       >
-        {!armed && <Outline />}
+        {!armed && detailed && <Outline />}
         <SegmentDrawing
           plan={plan}
           hue={hue}

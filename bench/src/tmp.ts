@@ -1,2 +1,0 @@
-import { benchArranging } from './arranging';
-await benchArranging();
