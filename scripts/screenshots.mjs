@@ -70,6 +70,13 @@ const frame = async (number) => {
   const ruler = await (await page.$('[data-ruler]')).boundingBox();
   await page.mouse.click(ruler.x + number * 1.25, ruler.y + 8);
 };
+/** Two ghosts more, or two less, on either side. */
+const ghosts = async (key) => {
+  await (await page.$('[aria-label="Ghosts"] input')).focus();
+  await page.keyboard.press(key);
+  await page.keyboard.press(key);
+  await page.evaluate(() => document.activeElement.blur());
+};
 const look = async (angle, follow) => {
   await page.select('::-p-aria([name="follow"])', follow);
   await (await page.$(`button ::-p-text(${angle})`)).click();
@@ -122,7 +129,23 @@ await page.goto(`${origin}/scene/lamp-round`);
 await page.waitForSelector('[data-segment]', { timeout: 60_000 });
 await settle(2500);
 await frame(232);
+await (await page.$('[aria-label^="Turn round"]')).focus();
+await settle();
 await take('workbench');
+
+await page.evaluate(() => document.activeElement.blur());
+await page.keyboard.press('q');
+await ghosts('ArrowUp');
+await page.select('::-p-aria([name="follow"])', 'c1');
+await settle();
+await take('cues');
+await page.keyboard.press('q');
+await page.keyboard.press('5');
+await settle();
+await take('front-and-side');
+await page.keyboard.press('1');
+await ghosts('ArrowDown');
+await page.select('::-p-aria([name="follow"])', '');
 
 await (await page.$$('[data-seam]'))[3].click();
 await frame(348);
