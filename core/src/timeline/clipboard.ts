@@ -94,7 +94,7 @@ export function pasteSegments(
   let last: Draft<Segment> | null = null;
   const block: Draft<Segment>[] = [];
   for (const copied of segments) {
-    const segment = castDraft(structuredClone({ ...scaleSegment(copied, factor) })) as Draft<Segment>;
+    const segment = castDraft({ ...scaleSegment(copied, factor) }) as Draft<Segment>;
     const frames = editor.framesOf(segment);
     if (!last) {
       const joined = behind ? editor.join(lane, behind, segment, frames) : 0;

@@ -46,11 +46,12 @@ export function cutAt(editor: LaneEditor, segmentId: string, frame: number, id: 
   const [a, b] = partsAt(own, at);
   Object.assign(first, a);
   const second: Draft<Segment> = {
-    ...structuredClone({ ...own.segment, ...b }),
+    ...own.segment,
+    ...b,
     id,
     start: own.start + at,
     // One motion on both sides: its root goes on exactly, whatever is compared around it.
-    seam: structuredClone({ ...PLAIN_SEAM, fit: 'hips', curve: own.segment.seam.curve }),
+    seam: { ...PLAIN_SEAM, fit: 'hips', curve: own.segment.seam.curve },
   } as Draft<Segment>;
   editor.scene.segments[id] = second;
   lane.segments.splice(lane.segments.indexOf(segmentId) + 1, 0, id);

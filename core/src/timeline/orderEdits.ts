@@ -61,7 +61,7 @@ export function reorder(editor: LaneEditor, id: string, laneId: string, before: 
   const lane = requireEntry(editor.scene.lanes, laneId, 'lane');
   if (before !== null && !lane.segments.includes(before))
     throw new InputError('edit', `Segment ${before} is not on lane ${laneId}.`);
-  const segment = structuredClone(current(editor.scene.segments[id]!)) as Draft<Segment>;
+  const segment = { ...current(editor.scene.segments[id]!) } as Draft<Segment>;
   if (segment.off) from.segments = from.segments.filter((s) => s !== id);
   else editor.remove(id, true);
   const at = before === null ? lane.segments.length : lane.segments.indexOf(before);
