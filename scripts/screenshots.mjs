@@ -75,7 +75,7 @@ const ghosts = async (key) => {
   await (await page.$('[aria-label="Ghosts"] input')).focus();
   await page.keyboard.press(key);
   await page.keyboard.press(key);
-  await page.evaluate(() => document.activeElement.blur());
+  await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
 };
 const look = async (angle, follow) => {
   await page.select('::-p-aria([name="follow"])', follow);
@@ -133,7 +133,7 @@ await (await page.$('[aria-label^="Turn round"]')).focus();
 await settle();
 await take('workbench');
 
-await page.evaluate(() => document.activeElement.blur());
+await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
 await page.keyboard.press('q');
 await ghosts('ArrowUp');
 await page.select('::-p-aria([name="follow"])', 'c1');

@@ -6,6 +6,17 @@ interface Room {
   readonly to: number;
 }
 
+/** A stretch of a lane: its length, and how much of its head another one covers. */
+export interface Stretched {
+  readonly end: number;
+  readonly length: number;
+  readonly covered: number;
+}
+
+/** The most frames by which something so long may lie over the end of a stretch: neither hides the other. */
+export const mostShared = (before: Pick<Stretched, 'length' | 'covered'>, length: number): number =>
+  Math.max(0, Math.min(before.length - Math.max(before.covered, 1), length - 1));
+
 /** Overlap of a laid-out segment with the one after it. */
 const tailOverlap = (others: readonly Placed[], i: number): number => others[i + 1]?.overlap ?? 0;
 

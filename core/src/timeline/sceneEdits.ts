@@ -8,6 +8,8 @@ import { requireEntry } from './entry';
 import type { Placed } from './lane';
 import { scaleSegment } from './clipboard';
 import type { LaneEditor } from './laneEditor';
+import type { Stretched } from './room';
+import { mostShared } from './room';
 
 /** What of a character can be set. */
 export type CharacterValues = Partial<Omit<Character, 'id' | 'body' | 'leadIn'>>;
@@ -128,19 +130,19 @@ export function setRate(editor: LaneEditor, rate: Scene['rate'], keep: 'seconds'
 
 /** Puts the segments of a lane where they were in seconds, as near as their new lengths let seams stay what they were. */
 function relay(editor: LaneEditor, placed: readonly Placed[], factor: number): void {
-  let before: { end: number; frames: number; overlap: number } | null = null;
+  let before: Stretched | null = null;
   for (const { segment, start, overlap, gap } of placed) {
     const own = editor.scene.segments[segment.id]!;
     const frames = editor.framesOf(own);
     let k = 0;
     if (before) {
       const wanted = before.end - Math.round(start * factor);
-      const most = Math.max(0, Math.min(before.frames - Math.max(before.overlap, 1), frames - 1));
+      const most = mostShared(before, frames);
       if (overlap > 0) k = Math.min(Math.max(1, wanted), most);
       else if (gap > 0) k = Math.min(-1, wanted);
       own.start = before.end - k;
     }
-    before = { end: own.start + frames, frames, overlap: Math.max(0, k) };
+    before = { end: own.start + frames, length: frames, covered: Math.max(0, k) };
   }
 }
 

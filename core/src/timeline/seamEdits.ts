@@ -3,6 +3,8 @@ import type { Placed } from './lane';
 import { requireClip } from './lane';
 import { fill } from './cutEdits';
 import type { LaneEditor } from './laneEditor';
+import type { Stretched } from './room';
+import { mostShared } from './room';
 
 /** Frames that a segment could fill more at one end with samples that its clip has. */
 function spare({ segment, timing }: Placed, edge: 'start' | 'end', editor: LaneEditor): number {
@@ -89,8 +91,9 @@ export function swapWithNext(editor: LaneEditor, id: string): void {
   [lane.segments[a], lane.segments[b]] = [next.segment.id, own.segment.id];
   const signed = (p: Placed): number => p.overlap - p.gap;
   const rest = placed.slice(i + 2);
-  let before: { end: number; frames: number; overlap: number } | null = placed[i - 1]
-    ? { end: placed[i - 1]!.end, frames: placed[i - 1]!.timing.frames, overlap: placed[i - 1]!.overlap }
+  const previous = placed[i - 1];
+  let before: Stretched | null = previous
+    ? { end: previous.end, length: previous.timing.frames, covered: previous.overlap }
     : null;
   const row: readonly (readonly [Placed, number])[] = [
     [next, signed(own)],
@@ -99,10 +102,9 @@ export function swapWithNext(editor: LaneEditor, id: string): void {
   ];
   for (const [p, asked] of row) {
     const { frames } = p.timing;
-    const most = before ? Math.min(before.frames - Math.max(before.overlap, 1), frames - 1) : 0;
-    const k: number = before ? Math.min(asked, Math.max(0, most)) : 0;
+    const k: number = before ? Math.min(asked, mostShared(before, frames)) : 0;
     const start: number = before ? before.end - k : own.start;
     segments[p.segment.id]!.start = start;
-    before = { end: start + frames, frames, overlap: Math.max(0, k) };
+    before = { end: start + frames, length: frames, covered: Math.max(0, k) };
   }
 }

@@ -205,7 +205,8 @@ function Handle({ grip }: { grip: Grip }) {
       </mesh>
       {/* The facing, as a wedge of tape beyond the ring. */}
       <mesh
-        position={[0, 0, RING.radius + 0.12]}
+        position={[0, 0, RING.radius + 0.16]}
+        scale={[0.7, 1.7, 1]}
         rotation={[-Math.PI / 2, 0, Math.PI]}
         renderOrder={6}
         {...handlers('turn')}
