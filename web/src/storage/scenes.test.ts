@@ -4,7 +4,16 @@ import { InputError } from '@warper/core';
 import { assembleCues, parseCueSheet, readSceneFile, sourcesOfScene } from '@warper/formats';
 import { library } from '../motion/pageLibrary';
 import { db } from './db';
-import { exportScene, loadScene, newScene, removeScene, saveScene } from './scenes';
+import {
+  duplicateScene,
+  exportScene,
+  listScenes,
+  loadScene,
+  newScene,
+  removeScene,
+  renameScene,
+  saveScene,
+} from './scenes';
 
 const made = (name: string): Uint8Array =>
   new Uint8Array(readFileSync(new URL(`../../../demo/made/${encodeURIComponent(name)}`, import.meta.url)));
@@ -29,6 +38,43 @@ describe('kept scenes', () => {
   it('that are damaged are not opened', async () => {
     await db.scenes.put({ id: 'x', document: { ...scene, rate: -1 }, past: [], future: [], updatedAt: 1 });
     await expect(loadScene('x')).rejects.toThrow(InputError);
+  });
+
+  it('are listed, those of older versions brought up to date, damaged ones with what is wrong', async () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../../../core/src/testing/fixtures/scene-v2.json', import.meta.url), 'utf8'),
+    );
+    await db.scenes.put({ id: 'new', document: scene, past: [], future: [], updatedAt: 3 });
+    await db.scenes.put({ id: 'old', document: old, past: [], future: [], updatedAt: 2 });
+    await db.scenes.put({ id: 'bad', document: { ...scene, rate: -1 }, past: [], future: [], updatedAt: 1 });
+    const listed = await listScenes();
+    expect(listed.map((s) => [s.id, s.problem === null])).toEqual([
+      ['new', true],
+      ['old', true],
+      ['bad', false],
+    ]);
+    expect(listed[1]!.document.version).toBe(4);
+    expect(listed[2]!.problem).toMatch(/rate/);
+  });
+
+  it('are renamed as a step of their history, and duplicated with a history of their own', async () => {
+    await saveScene({ id: 'x', document: scene, past: [], future: [], updatedAt: 1 });
+    await renameScene('x', 'Night round');
+    const renamed = (await loadScene('x'))!;
+    expect(renamed.document.name).toBe('Night round');
+    expect(renamed.past.map((e) => e.label)).toEqual(['renaming the scene']);
+    const copy = (await loadScene(await duplicateScene('x')))!;
+    expect(copy.document).toEqual({ ...renamed.document, name: 'Night round copy' });
+    expect(copy.past).toEqual([]);
+    await renameScene('x', 'Night round');
+    expect((await loadScene('x'))!.past).toHaveLength(1);
+  });
+
+  it('come back from a scene file to the byte', async () => {
+    const bytes = await exportScene(scene);
+    const { scene: again } = await readSceneFile(bytes, 'x.warper');
+    expect(JSON.stringify(again)).toBe(JSON.stringify(scene));
+    expect(Buffer.compare(Buffer.from(await exportScene(again)), Buffer.from(bytes))).toBe(0);
   });
 
   it('are exported with every file that they use', async () => {
