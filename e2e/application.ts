@@ -135,13 +135,24 @@ export class Application {
     await field!.press('Enter');
   }
 
+  /** A place at a segment: its middle, or just inside one of its edges; pixels of the page, a little below its top. */
+  async grip(segment: string, part: 'body' | 'start' | 'end'): Promise<{ x: number; y: number }> {
+    const element = await this.page.waitForSelector(`[data-segment="${segment}"]`);
+    const { x, y, width } = (await element!.boundingBox())!;
+    const at = { body: width / 2, start: 3, end: width - 3 }[part];
+    return { x: x + at, y: y + 44 };
+  }
+
   /** Labels of the segments on all lanes, in order. */
   segments(): Promise<string[]> {
     return this.page.$$eval('[data-segment]', (all) => all.map((e) => e.getAttribute('aria-label') ?? ''));
   }
 
   /** Labels of the seams on all lanes, in order. */
-  seams(): Promise<string[]> {
+  async seams(): Promise<string[]> {
+    const measuring = (): boolean =>
+      [...document.querySelectorAll('[data-seam]')].some((e) => /being measured/.test(e.ariaLabel ?? ''));
+    await this.page.waitForFunction(`!(${measuring.toString()})()`);
     return this.page.$$eval('[data-seam]', (all) => all.map((e) => e.getAttribute('aria-label') ?? ''));
   }
 

@@ -79,21 +79,18 @@ describe('a piece of two minutes', () => {
     await app.press('button', 'Zoom out');
     // The second walk and the idle are drawn out to whole cycles; what is behind the walk is in its way and is moved first.
     const idle = await idOf('Idle');
-    const edge = await box(`[data-segment="${idle}"] [data-grip=end]`);
+    const edge = await app.grip(idle, 'end');
     await app.page.select('::-p-aria([name="What dragging an edge does"])', 'repeat');
     const scroller = await box('[data-timeline]');
-    await app.drag(
-      { x: edge.x + 4, y: edge.y + 30 },
-      { x: scroller.x + scroller.width - 60, y: edge.y + 30 },
-    );
+    await app.drag(edge, { x: scroller.x + scroller.width - 60, y: edge.y });
     await app.until(async () => /×\d/.test((await app.segments()).at(-1)!), 'the idle repeats');
     for (let i = 0; i < 6 && spanOf((await app.segments()).at(-1)!)[1] < 3600; i++) {
       // Beyond what is in sight the timeline scrolls along.
-      const end = await box(`[data-segment="${idle}"] [data-grip=end]`);
-      await app.page.mouse.move(end.x + 4, end.y + 30);
+      const end = await app.grip(idle, 'end');
+      await app.page.mouse.move(end.x, end.y);
       await app.page.mouse.down();
-      await app.page.mouse.move(end.x - 20, end.y + 30, { steps: 3 });
-      await app.page.mouse.move(scroller.x + scroller.width - 2, end.y + 30, { steps: 5 });
+      await app.page.mouse.move(end.x - 20, end.y, { steps: 3 });
+      await app.page.mouse.move(scroller.x + scroller.width - 2, end.y, { steps: 5 });
       const before = (await app.segments()).at(-1)!;
       await app.until(
         async () => spanOf((await app.segments()).at(-1)!)[1] > spanOf(before)[1] + 300,
@@ -194,7 +191,7 @@ describe('by hand', () => {
 
   it('a group that is turned on the floor takes along what follows', async () => {
     const straight = await baked();
-    await app.page.click(`[data-segment="${await idOf('Walk, ')}"] [data-grip=body]`);
+    await app.page.click(`[data-segment="${await idOf('Walk, ')}"]`);
     await leaveFields();
     await press('g');
     await app.page.waitForSelector('[aria-label="Group 1, group of 1"]');
@@ -225,7 +222,7 @@ describe('by hand', () => {
     const count = (await app.segments()).length;
     const ruler = await box('[data-ruler]');
     await app.page.mouse.click(ruler.x + 40 * 1.25, ruler.y + 8);
-    await app.page.click(`[data-segment="${await idOf('Walk start')}"] [data-grip=body]`);
+    await app.page.click(`[data-segment="${await idOf('Walk start')}"]`);
     await press('c');
     await app.until(async () => (await app.segments()).length === count + 1, 'it is cut');
     expect((await app.segments()).slice(0, 2).map(spanOf)[0]![1]).toBe(40);
@@ -287,7 +284,7 @@ describe('the document', () => {
     await other.waitForFunction(() => document.querySelectorAll('[data-segment]').length === 2);
     await (await other.waitForSelector('::-p-aria([name="Go on here"][role="button"])'))!.click();
     await other.waitForFunction(() => !document.body.innerText.includes('Open in another tab'));
-    await other.click('[data-segment] [data-grip=body]');
+    await other.click('[data-segment]');
     await other.keyboard.press('d');
     await other.waitForFunction(() => document.querySelectorAll('[data-segment]').length === 3);
     const done = await labels(other);
@@ -305,9 +302,7 @@ describe('the document', () => {
     const page = await openAgain();
     await (await page.waitForSelector('::-p-aria([name="Go on here"][role="button"])'))!.click();
     await page.waitForFunction(() => !document.body.innerText.includes('Open in another tab'));
-    const grip = (await (await page.waitForSelector(
-      `[data-segment="${await lastId()}"] [data-grip=body]`,
-    ))!.boundingBox())!;
+    const grip = (await (await page.waitForSelector(`[data-segment="${await lastId()}"]`))!.boundingBox())!;
     await page.mouse.move(grip.x + 30, grip.y + 20);
     await page.mouse.down();
     await page.mouse.move(grip.x + 260, grip.y + 20, { steps: 6 });
@@ -336,7 +331,7 @@ describe('the document', () => {
         return kept.apply(this, args);
       };
     });
-    await app.page.click('[data-segment] [data-grip=body]');
+    await app.page.click('[data-segment]');
     await press('d');
     await app.page.waitForSelector('[role=alert] ::-p-text(The last edit is not kept)');
     await app.press('button', 'Save as a file');

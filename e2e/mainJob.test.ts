@@ -117,9 +117,9 @@ describe('walk x3, turn round, walk x2 by hand', () => {
     const last = (
       await app.page.$$eval('[data-segment]', (all) => all.map((e) => (e as HTMLElement).dataset.segment!))
     )[2]!;
-    const end = await box(`[data-segment="${last}"] [data-grip=end]`);
+    const end = await app.grip(last, 'end');
     // One cycle of 30 frames further: the edge snaps to whole cycles.
-    await app.drag({ x: end.x + 4, y: end.y + 30 }, { x: end.x + 4 + 30 * 1.25 + 2, y: end.y + 30 });
+    await app.drag(end, { x: end.x + 30 * 1.25 + 2, y: end.y });
     await app.until(
       async () => (await app.segments())[2] === `Walk ×3, frames ${second} to ${second + 90}`,
       'the edge repeats',
@@ -143,8 +143,8 @@ describe('walk x3, turn round, walk x2 by hand', () => {
     const turn = (
       await app.page.$$eval('[data-segment]', (all) => all.map((e) => (e as HTMLElement).dataset.segment!))
     )[1]!;
-    const edge = await box(`[data-segment="${turn}"] [data-grip=start]`);
-    await app.drag({ x: edge.x + 2, y: edge.y + 45 }, { x: edge.x + 2 + 25, y: edge.y + 45 });
+    const edge = await app.grip(turn, 'start');
+    await app.drag(edge, { x: edge.x + 25, y: edge.y });
     await app.until(
       async () => /Turn round, frames (9\d|10\d) to 224/.test((await app.segments())[1]!),
       'the start is trimmed',

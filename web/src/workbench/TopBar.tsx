@@ -1,16 +1,16 @@
 import { framesPerSecond } from '@warper/core';
 import { Moon, Pause, Play, Redo2, Repeat, Sun, Undo2 } from 'lucide-react';
-import { useDeferredValue, useState } from 'react';
+import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Button } from '../parts/controls';
 import type { TimeUnit } from '../parts/time';
 import { showTime } from '../parts/time';
 import { commit, redo, undo } from '../store/edits';
-import { seamOf } from '../store/plan';
 import { shownPlan, shownScene } from '../store/selectors';
 import { sessionActions } from '../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../store/store';
 import { togglePlay } from './playback';
+import { useSeamSum } from './useSeamSum';
 
 const SAVE_TEXT = { saved: 'saved', saving: 'saving', failed: 'not saved: trying again' } as const;
 
@@ -165,20 +165,18 @@ function Transport() {
 /** How many seams are worth a look; leads to the list. */
 function Attention() {
   const dispatch = useAppDispatch();
-  // While a drag lasts a count that is a little late is good enough.
-  const { plan } = useDeferredValue(useAppSelector(shownPlan));
-  const seams = plan.characters.flatMap((c) => c.segments.slice(1).map((_, i) => seamOf(c, i, plan.rate)));
-  const open = seams.filter((s) => s.grade !== 'good').length;
-  if (seams.length === 0) return null;
+  const { plan } = useAppSelector(shownPlan);
+  const { count, open } = useSeamSum(plan);
+  if (count === 0) return null;
   return (
     <Button look="quiet" onClick={() => dispatch(sessionActions.selected({ kind: 'scene' }))}>
       {open > 0 ? (
         <>
-          <b className="text-watch">▲ {open}</b> of {seams.length} seams to look at
+          <b className="text-watch">▲ {open}</b> of {count} seams to look at
         </>
       ) : (
         <>
-          <span className="text-good">●</span> all {seams.length} seams good
+          <span className="text-good">●</span> all {count} seams good
         </>
       )}
     </Button>

@@ -2,6 +2,7 @@ import { useDrag } from '@use-gesture/react';
 import type { Scene } from '@warper/core';
 import { bodyLane, parseRate, segmentTiming } from '@warper/core';
 import { useRef, useState } from 'react';
+import { useStore } from 'react-redux';
 import { describeFacts } from '../../parts/describeFacts';
 import { StripDrawing } from '../../parts/Figures';
 import { seconds } from '../../parts/time';
@@ -10,15 +11,15 @@ import type { StoredClip } from '../../storage/db';
 import { usePreview } from '../../storage/previews';
 import { commit, preview } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
+import type { RootState } from '../../store/store';
 import { useAppDispatch, useAppSelector } from '../../store/store';
-import { laneAt } from '../timeline/SegmentBlock';
 import { newSegment } from './newSegment';
 
 /** A clip that can be dragged onto a lane, or added at its end; the one in hand can be reached with Tab. */
 export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }) {
   const dispatch = useAppDispatch();
   const lane = useAppSelector((s) => targetLane(s.scene.document, s.session.selection));
-  const ppf = useAppSelector((s) => s.session.pixelsPerFrame);
+  const store = useStore<RootState>();
   const scene = useAppSelector((s) => s.scene.document);
   const [held, setHeld] = useState<readonly [number, number] | null>(null);
   const segment = useRef(newSegment(clip));
@@ -35,6 +36,7 @@ export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }
       const over = laneAt(xy);
       const row = over && document.querySelector(`[data-lane="${over}"]`);
       if (!over || !row || canceled) return void dispatch(preview(null));
+      const ppf = store.getState().session.pixelsPerFrame;
       const pointed = Math.round((xy[0] - row.getBoundingClientRect().left) / ppf);
       const at = joinsEnd(scene, over, pointed, ppf) ? 'end' : pointed;
       const change = { type: 'place', lane: over, segment: segment.current, at } as const;
@@ -103,6 +105,12 @@ export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }
       )}
     </>
   );
+}
+
+/** The lane under the pointer. */
+function laneAt([x, y]: readonly [number, number]): string | null {
+  const element = document.elementsFromPoint(x, y).find((e) => e instanceof HTMLElement && e.dataset.lane);
+  return element instanceof HTMLElement ? (element.dataset.lane ?? null) : null;
 }
 
 /** Pixels behind the end of a lane within which a dropped clip joins its last segment. */

@@ -4,7 +4,6 @@ import { useMemo, useRef } from 'react';
 import { commit, preview } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
-import { px } from './geometry';
 import type { Row } from './rows';
 import type { TimelineDrag } from './useTimelineDrag';
 import { useTimelineDrag } from './useTimelineDrag';
@@ -20,12 +19,17 @@ interface Band {
 }
 
 /** The groups of a scene over its rows: each as a bracket round its segments on every lane, or folded into a block. */
-export function GroupBands({ scene, rows }: { scene: Scene; rows: readonly Row[] }) {
+export function GroupBands({ scene, rows, ppf }: { scene: Scene; rows: readonly Row[]; ppf: number }) {
   const bands = useMemo(() => findBands(scene, rows), [scene, rows]);
   return (
     <>
       {bands.map((b) => (
-        <GroupBand key={`${b.group.id}-${b.top}`} band={b} members={segmentsOfGroup(scene, b.group.id)} />
+        <GroupBand
+          key={`${b.group.id}-${b.top}`}
+          band={b}
+          members={segmentsOfGroup(scene, b.group.id)}
+          ppf={ppf}
+        />
       ))}
     </>
   );
@@ -64,7 +68,14 @@ function findBands(scene: Scene, rows: readonly Row[]): Band[] {
   return bands;
 }
 
-function GroupBand({ band, members }: { band: Band; members: readonly string[] }) {
+interface GroupBandProps {
+  readonly band: Band;
+  readonly members: readonly string[];
+  /** Pixels of a frame. */
+  readonly ppf: number;
+}
+
+function GroupBand({ band, members, ppf }: GroupBandProps) {
   const dispatch = useAppDispatch();
   const { group, from, to, top, height, depth, count } = band;
   const selected = useAppSelector(
@@ -72,7 +83,7 @@ function GroupBand({ band, members }: { band: Band; members: readonly string[] }
   );
   const moving = useRef(members);
   const select = (): void => void dispatch(sessionActions.selected({ kind: 'group', id: group.id }));
-  const bind = useTimelineDrag<void>((d: TimelineDrag<void>) => {
+  const bind = useTimelineDrag((d: TimelineDrag) => {
     if (d.first) {
       moving.current = members;
       select();
@@ -99,7 +110,7 @@ function GroupBand({ band, members }: { band: Band; members: readonly string[] }
       aria-label={label}
       aria-pressed={selected}
       className={`${look} rounded-[4px] border border-soft bg-raised px-2 font-semibold`}
-      style={{ left: px(from), width: px(to - from), top: top + 4, height: height - 18 }}
+      style={{ left: from * ppf, width: (to - from) * ppf, top: top + 4, height: height - 18 }}
       onKeyDown={keys}
       {...bind()}
     >
@@ -114,7 +125,12 @@ function GroupBand({ band, members }: { band: Band; members: readonly string[] }
       aria-label={label}
       aria-pressed={selected}
       className={`${look} rounded-t-[4px] border border-b-0 border-ink/60 bg-paper px-1.5 leading-[11px] text-soft`}
-      style={{ left: px(from), width: px(to - from), top: top + Math.min(2 + depth * 6, 8), height: 12 }}
+      style={{
+        left: from * ppf,
+        width: (to - from) * ppf,
+        top: top + Math.min(2 + depth * 6, 8),
+        height: 12,
+      }}
       onKeyDown={keys}
       {...bind()}
     >

@@ -89,7 +89,7 @@ function useInSight(pixelsPerFrame: number): { from: number; to: number } {
   return { from: pixels.left / pixelsPerFrame, to: (pixels.left + pixels.width) / pixelsPerFrame };
 }
 
-function Bars({ rows, frames }: Pick<Props, 'rows' | 'frames'>) {
+const Bars = memo(function Bars({ rows, frames }: Pick<Props, 'rows' | 'frames'>) {
   const each = HEIGHT / Math.max(3, rows.length);
   return (
     <svg
@@ -103,7 +103,7 @@ function Bars({ rows, frames }: Pick<Props, 'rows' | 'frames'>) {
       ))}
     </svg>
   );
-}
+});
 
 const Bar = memo(function Bar({ row, top, height }: { row: Row; top: number; height: number }) {
   return (

@@ -1,28 +1,34 @@
 import { useDrag } from '@use-gesture/react';
 import type { FrameSpan, Marker, Rate } from '@warper/core';
 import { framesPerSecond } from '@warper/core';
-import { useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { showTime } from '../../parts/time';
 import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import type { RootState } from '../../store/store';
 import { useAppDispatch, useAppSelector } from '../../store/store';
-import { RULER_HEIGHT, px, tickSteps } from './geometry';
+import { drawRuler } from './drawing/drawRuler';
+import { cleared, forgetCanvas, paintSoon } from './drawing/painter';
+import { paletteNow } from './drawing/palette';
+import { makePen } from './drawing/pen';
+import { RULER_HEIGHT, tickSteps } from './geometry';
 
 interface Props {
-  readonly from: number;
-  readonly to: number;
+  /** Pixels of the content between which it is drawn. */
+  readonly left: number;
+  readonly right: number;
+  /** Pixels of a frame. */
+  readonly ppf: number;
   readonly rate: Rate;
   readonly markers: readonly Marker[];
   readonly range: FrameSpan | null;
 }
 
 /** Frame numbers over the lanes, markers and the play range; a press or a drag puts the playhead there. */
-export function Ruler({ from, to, rate, markers, range }: Props) {
+export function Ruler({ left, right, ppf, rate, markers, range }: Props) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
-  const ppf = useAppSelector((s) => s.session.pixelsPerFrame);
   const unit = useAppSelector((s) => s.session.unit);
   const element = useRef<HTMLDivElement>(null);
   const fps = framesPerSecond(rate);
@@ -30,18 +36,29 @@ export function Ruler({ from, to, rate, markers, range }: Props) {
   const bind = useDrag(
     ({ xy: [x], event }) => {
       if ((event.target as HTMLElement).closest('[data-marker]')) return;
-      const left = element.current?.getBoundingClientRect().left ?? 0;
+      const from = element.current?.getBoundingClientRect().left ?? 0;
       dispatch(sessionActions.played(false));
-      const frame = (x - left) / store.getState().session.pixelsPerFrame;
+      const frame = (x - from) / store.getState().session.pixelsPerFrame;
       dispatch(sessionActions.went(Math.round(Math.max(0, frame))));
     },
     { pointer: { keys: false } },
   );
-  const first = Math.max(0, Math.floor(from / label) * label);
-  const ticks = Array.from(
-    { length: Math.max(0, Math.ceil((to - first) / fine)) },
-    (_, i) => first + i * fine,
-  );
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useLayoutEffect(() => {
+    const drawn = canvas.current!;
+    const text = (f: number): string =>
+      unit === 'timecode' && label >= fps ? showTime(f, rate, unit) : String(f);
+    const draw = (): boolean => {
+      const ctx = cleared(drawn, left, right - left, RULER_HEIGHT);
+      drawRuler(makePen(ctx, paletteNow(), ppf, left, right - left), { label, fine, text });
+      return true;
+    };
+    paintSoon(drawn, draw, false);
+  }, [ppf, left, right, label, fine, unit, fps, rate]);
+  useEffect(() => {
+    const drawn = canvas.current!;
+    return () => forgetCanvas(drawn);
+  }, []);
   return (
     <div
       ref={element}
@@ -53,38 +70,20 @@ export function Ruler({ from, to, rate, markers, range }: Props) {
       {range && (
         <div
           className="absolute inset-y-0 border-x-2 border-signal/70 bg-signal/10"
-          style={{ left: px(range.from), width: px(range.to - range.from) }}
+          style={{ left: range.from * ppf, width: (range.to - range.from) * ppf }}
           title={`Plays frames ${range.from} to ${range.to}`}
         />
       )}
-      <svg width="100%" height={RULER_HEIGHT} className="absolute inset-0 overflow-visible" aria-hidden>
-        {ticks.map((f) => (
-          <line
-            key={f}
-            x1={f * ppf}
-            x2={f * ppf}
-            y1={f % label === 0 ? 14 : 21}
-            y2={27}
-            stroke={f % label === 0 ? 'var(--soft)' : 'var(--rule)'}
-          />
-        ))}
-        {ticks
-          .filter((f) => f % label === 0)
-          .map((f) => (
-            <text key={f} x={f * ppf + 4} y={17} className="fill-soft text-[12px]">
-              {unit === 'timecode' && label >= fps ? showTime(f, rate, unit) : f}
-            </text>
-          ))}
-      </svg>
+      <canvas ref={canvas} className="pointer-events-none absolute top-0" aria-hidden />
       {markers.map((m) => (
-        <MarkerFlag key={m.id} marker={m} />
+        <MarkerFlag key={m.id} marker={m} ppf={ppf} />
       ))}
     </div>
   );
 }
 
 /** A marker as a flag of tape, or a region as a band; it is dragged along, and renamed in its card. */
-function MarkerFlag({ marker }: { marker: Marker }) {
+function MarkerFlag({ marker, ppf }: { marker: Marker; ppf: number }) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const selected = useAppSelector(
@@ -125,8 +124,8 @@ function MarkerFlag({ marker }: { marker: Marker }) {
       title={`${marker.name}, frame ${marker.frame}`}
       className={`absolute bottom-0 z-10 h-[13px] touch-none truncate rounded-t-[3px] border-l-2 border-ink px-1 text-left text-[11px] leading-[13px] ${selected ? 'bg-ink text-paper' : 'bg-rule text-ink'}`}
       style={{
-        left: px(marker.frame + by),
-        width: length > 0 ? px(length) : undefined,
+        left: (marker.frame + by) * ppf,
+        width: length > 0 ? length * ppf : undefined,
         minWidth: 10,
         maxWidth: length > 0 ? undefined : 110,
       }}

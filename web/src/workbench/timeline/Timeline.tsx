@@ -1,29 +1,29 @@
 import type { Plan, Scene } from '@warper/core';
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useStore } from 'react-redux';
 import { commit } from '../../store/edits';
 import { selectedSegments } from '../../store/selection';
 import { shownPlan, shownScene } from '../../store/selectors';
 import type { EdgeUse } from '../../store/sessionSlice';
 import { sessionActions } from '../../store/sessionSlice';
+import type { RootState } from '../../store/store';
 import { useAppDispatch, useAppSelector } from '../../store/store';
-import { useBoxSelect } from './BoxSelect';
-import { HEADER_WIDTH, RULER_HEIGHT, px } from './geometry';
+import { HEADER_WIDTH, RULER_HEIGHT } from './geometry';
 import { GroupBands } from './GroupBands';
-import { useGuide } from './guide';
+import { useHandMarks } from './hands/handMarks';
+import { useHands } from './hands/useHands';
 import { Lane } from './Lane';
 import { LaneHead } from './LaneHead';
 import { Overview } from './Overview';
 import type { Row } from './rows';
-import { hiddenLanes, sameRows, timelineRows } from './rows';
+import { hiddenLanes, sameRows, silentSegments, timelineRows } from './rows';
 import { Ruler } from './Ruler';
-import { StitchPattern } from './SeamStitch';
 import type { Sight } from './useSight';
 import { useSight } from './useSight';
-import { useWheelZoom } from './useWheelZoom';
 
 /** Frames beyond the end that can be scrolled to and dropped on. */
 const ROOM_AFTER = 600;
-/** Pixels in which the frames that are drawn go on. */
+/** Pixels in which the frames that can be reached go on. */
 const STEP = 320;
 /** Pixels below the last lane. */
 const ROOM_BELOW = 40;
@@ -32,29 +32,27 @@ const ROOM_BELOW = 40;
 export function Timeline() {
   const scene = useAppSelector(shownScene);
   const { plan } = useAppSelector(shownPlan);
-  const ppf = useAppSelector((s) => s.session.pixelsPerFrame);
   const scroller = useRef<HTMLDivElement>(null);
+  const content = useRef<HTMLDivElement>(null);
   const lanes = useRef<HTMLDivElement>(null);
-  const sight = useSight(scroller);
-  useWheelZoom(scroller);
   const frames = Math.max(plan.end + ROOM_AFTER, 1200);
+  const [elements] = useState({ scroller, content });
+  const sight = useSight(elements, frames);
+  const { ppf } = sight;
   const rows = useRows(scene, plan);
   const latest = useRef(rows);
   useEffect(() => void (latest.current = rows), [rows]);
   const rowsNow = useCallback(() => latest.current, []);
-  const { bind, box } = useBoxSelect(lanes, rows);
+  const hands = useHands(lanes, rowsNow);
   const height = rows.reduce((sum, r) => sum + r.height, 0) + ROOM_BELOW;
-  const from = Math.floor(sight.left / ppf);
-  const to = Math.ceil(sight.right / ppf);
+  const seen = rowsInSight(rows, sight);
   return (
     <section aria-label="Timeline" className="relative flex h-full min-h-0 flex-col border-t">
-      <StitchPattern />
       <div
         ref={scroller}
         id="timeline-lanes"
         className="relative min-h-0 flex-1 overflow-auto overscroll-contain"
         data-timeline
-        style={{ ['--ppf' as string]: ppf }}
       >
         <div className="relative flex w-max min-w-full">
           <div className="sticky left-0 z-20 shrink-0 border-r bg-paper" style={{ width: HEADER_WIDTH }}>
@@ -62,57 +60,36 @@ export function Timeline() {
               <Tools />
             </div>
             <div className="relative" style={{ height }}>
-              {rows.map((row) => (
+              {seen.map((row) => (
                 <LaneHead key={row.lane.id} row={row} rowsNow={rowsNow} />
               ))}
               <HiddenLanes scene={scene} top={height - ROOM_BELOW} />
             </div>
           </div>
-          <div className="relative" style={{ width: px(frames) }}>
+          <div ref={content} className="relative">
             <div className="sticky top-0 z-[15]">
               <Ruler
-                from={from}
-                to={Math.min(to, frames)}
+                left={sight.left}
+                right={Math.min(sight.right, frames * ppf)}
+                ppf={ppf}
                 rate={plan.rate}
                 markers={scene.markers}
                 range={scene.range}
               />
             </div>
-            <div ref={lanes} className="relative touch-none select-none" style={{ height }} {...bind()}>
-              <RangeShade scene={scene} />
-              {/* A press on something of a lane is not one on the free place behind it. */}
-              <div
-                className="contents"
-                onPointerDown={(e) => {
-                  if ((e.target as Element).closest('[data-segment], button, [data-stitches]'))
-                    e.stopPropagation();
-                }}
-              >
-                <Rows
-                  scene={scene}
-                  rows={rows}
-                  sight={sight}
-                  from={from}
-                  to={to}
-                  ppf={ppf}
-                  rate={plan.rate}
-                />
-                <GroupBands scene={scene} rows={rows} />
-              </div>
-              {box && (
-                <div
-                  className="pointer-events-none absolute z-20 border border-ink bg-ink/10"
-                  style={{
-                    left: px(box.from),
-                    width: px(box.to - box.from),
-                    top: box.top,
-                    height: box.bottom - box.top,
-                  }}
-                />
-              )}
+            <div
+              ref={lanes}
+              className="relative touch-none overflow-clip select-none"
+              style={{ height }}
+              {...hands}
+            >
+              <RangeShade scene={scene} ppf={ppf} />
+              <Rows scene={scene} rows={seen} sight={sight} rate={plan.rate} />
+              <GroupBands scene={scene} rows={rows} ppf={ppf} />
+              <HandMarks ppf={ppf} />
             </div>
-            <Guide />
-            <Playhead />
+            <Guide ppf={ppf} />
+            <Playhead ppf={ppf} />
           </div>
         </div>
         {rows.length === 0 && (
@@ -137,48 +114,55 @@ function useRows(scene: Scene, plan: Plan): readonly Row[] {
   }, [scene, plan, kept]);
 }
 
+/** Whether some of a row is in sight. */
+const inSight = (row: Row, { top, bottom }: Sight): boolean =>
+  row.top + row.height >= top && row.top <= bottom;
+
+/** The rows in sight, one above, and one below for Tab to go on to. */
+function rowsInSight(rows: readonly Row[], sight: Sight): readonly Row[] {
+  const seen = rows.flatMap((r, i) => (inSight(r, sight) ? [i] : []));
+  return rows.slice(Math.max(0, (seen[0] ?? 0) - 1), (seen.at(-1) ?? -1) + 2);
+}
+
 interface RowsProps {
   readonly scene: Scene;
   readonly rows: readonly Row[];
   readonly sight: Sight;
-  readonly from: number;
-  readonly to: number;
-  readonly ppf: number;
-  readonly rate: Parameters<typeof Lane>[0]['rate'];
+  readonly rate: Plan['rate'];
 }
 
-const NONE: Parameters<typeof Lane>[0]['silent'] = [];
-
-/** The rows in sight, one above, and one below for Tab to go on to. */
-const Rows = memo(function Rows({ scene, rows, sight, from, to, ppf, rate }: RowsProps) {
-  const inHand = useAppSelector((s) => {
-    const { selection } = s.session;
-    if (selection.kind === 'seam') return selection.id;
-    return selectedSegments(selection, s.scene.document).slice(0, 50).join('|');
-  });
-  const seen = rows.flatMap((r, i) => (r.top + r.height >= sight.top && r.top <= sight.bottom ? [i] : []));
-  const first = Math.max(0, (seen[0] ?? 0) - 1);
-  const last = Math.min(rows.length, (seen.at(-1) ?? -1) + 2);
-  // Steps of two: at each the same can be made out, and a zoom within one draws nothing anew.
+const Rows = memo(function Rows({ scene, rows, sight, rate }: RowsProps) {
+  const selection = useAppSelector((s) => s.session.selection);
+  const document = useAppSelector((s) => s.scene.document);
+  const { ppf, left, right } = sight;
+  const chosen = new Set(selectedSegments(selection, document));
+  const seam = selection.kind === 'seam' ? selection.id : '';
+  // Steps of two: within one a zoom leaves what can be reached as it is.
   const scale = 2 ** Math.floor(Math.log2(ppf));
   const step = Math.ceil(STEP / scale);
-  const [early, late] = [Math.floor(from / step) * step, Math.ceil(to / step) * step];
-  return rows.slice(first, last).map((row) => {
-    const performed = new Set(row.segments.map((s) => s.id));
-    const silent = row.lane.segments.filter((id) => !performed.has(id));
-    return (
-      <Lane
-        key={row.lane.id}
-        row={row}
-        rate={rate}
-        from={early}
-        to={late}
-        scale={scale}
-        inHand={row.lane.segments.some((s) => inHand.includes(s)) ? inHand : ''}
-        silent={silent.length > 0 ? silent.map((id) => scene.segments[id]!) : NONE}
-      />
-    );
-  });
+  // What can be reached may come a moment after what is drawn.
+  const [from, to, coarse] = useDeferredValue(
+    `${Math.floor(left / ppf / step) * step} ${Math.ceil(right / ppf / step) * step} ${scale}`,
+  )
+    .split(' ')
+    .map(Number) as [number, number, number];
+  const silent = useMemo(() => rows.map((row) => silentSegments(scene, row)), [scene, rows]);
+  return rows.map((row, i) => (
+    <Lane
+      key={row.lane.id}
+      row={row}
+      rate={rate}
+      ppf={ppf}
+      left={left}
+      right={inSight(row, sight) ? right : left}
+      from={from}
+      to={to}
+      scale={coarse}
+      selected={chosen.size > 0 ? row.lane.segments.filter((s) => chosen.has(s)).join('|') : ''}
+      seam={row.lane.segments.includes(seam) ? seam : ''}
+      silent={silent[i]!}
+    />
+  ));
 });
 
 const EDGES: readonly (readonly [EdgeUse, string])[] = [
@@ -190,30 +174,22 @@ const EDGES: readonly (readonly [EdgeUse, string])[] = [
 /** Zoom, and what dragging an edge does. */
 function Tools() {
   const dispatch = useAppDispatch();
-  const ppf = useAppSelector((s) => s.session.pixelsPerFrame);
+  const store = useStore<RootState>();
+  const zoom = (by: number): void =>
+    void dispatch(sessionActions.zoomed(store.getState().session.pixelsPerFrame * by));
   const edge = useAppSelector((s) => s.session.edge);
-  const end = useAppSelector((s) => shownPlan(s).plan.end);
   const fit = (): void => {
     const width = document.querySelector('[data-timeline]')?.clientWidth ?? 1000;
+    const { end } = shownPlan(store.getState()).plan;
     dispatch(sessionActions.zoomed((width - HEADER_WIDTH - 24) / Math.max(30, end)));
   };
   const button = 'px-1 text-soft hover:text-ink';
   return (
     <div role="group" aria-label="Zoom and edges" className="flex h-full items-center pl-2 text-[12.5px]">
-      <button
-        type="button"
-        className={button}
-        aria-label="Zoom out"
-        onClick={() => dispatch(sessionActions.zoomed(ppf / 1.4))}
-      >
+      <button type="button" className={button} aria-label="Zoom out" onClick={() => zoom(1 / 1.4)}>
         −
       </button>
-      <button
-        type="button"
-        className={button}
-        aria-label="Zoom in"
-        onClick={() => dispatch(sessionActions.zoomed(ppf * 1.4))}
-      >
+      <button type="button" className={button} aria-label="Zoom in" onClick={() => zoom(1.4)}>
         +
       </button>
       <button
@@ -260,35 +236,50 @@ function HiddenLanes({ scene, top }: { scene: Scene; top: number }) {
   );
 }
 
-function RangeShade({ scene }: { scene: Scene }) {
+function RangeShade({ scene, ppf }: { scene: Scene; ppf: number }) {
   if (!scene.range) return null;
   const { from, to } = scene.range;
   const shade = 'pointer-events-none absolute inset-y-0 bg-ink/[0.04]';
   return (
     <>
-      <div className={shade} style={{ left: 0, width: px(from) }} />
-      <div className={shade} style={{ left: px(to), right: 0 }} />
+      <div className={shade} style={{ left: 0, width: from * ppf }} />
+      <div className={shade} style={{ left: to * ppf, right: 0 }} />
     </>
   );
 }
 
-function Guide() {
-  const frame = useGuide();
-  if (frame === null) return null;
+/** The box that is drawn to select, and where a drag asks for what cannot be. */
+function HandMarks({ ppf }: { ppf: number }) {
+  const { box, refused } = useHandMarks();
+  const areas = [
+    { area: box, look: 'border border-ink bg-ink/10' },
+    { area: refused, look: 'rounded-[4px] border border-dashed border-bad' },
+  ];
+  return areas.map(({ area, look }) => {
+    if (!area) return null;
+    const { from, to, top, bottom } = area;
+    const style = { left: from * ppf, width: (to - from) * ppf, top, height: bottom - top };
+    return <div key={look} className={`pointer-events-none absolute z-20 ${look}`} style={style} />;
+  });
+}
+
+function Guide({ ppf }: { ppf: number }) {
+  const { guide } = useHandMarks();
+  if (guide === null) return null;
   return (
     <div
       className="pointer-events-none absolute inset-y-0 z-10 border-l border-dashed border-ink"
-      style={{ left: px(frame) }}
+      style={{ left: guide * ppf }}
     />
   );
 }
 
-function Playhead() {
+function Playhead({ ppf }: { ppf: number }) {
   const frame = useAppSelector((s) => Math.floor(s.session.frame + 1e-6));
   return (
     <svg
       className="pointer-events-none absolute inset-y-0 z-[16] h-full overflow-visible"
-      style={{ left: px(frame) }}
+      style={{ left: frame * ppf }}
       width={1}
       aria-hidden
     >

@@ -11,9 +11,6 @@ export const LAYER_SEGMENT_HEIGHT = 32;
 export const SNAP_PIXELS = 7;
 export const STEP_SNAP_PIXELS = 4;
 
-/** A length of frames in pixels, for a style: it follows the zoom without being drawn anew. */
-export const px = (frames: number): string => `calc(var(--ppf) * ${frames} * 1px)`;
-
 /** Frames between labelled ticks and between fine ticks, so that labels stand about 80 pixels apart. */
 export function tickSteps(pixelsPerFrame: number, framesPerSecond: number): { label: number; fine: number } {
   const fps = Math.round(framesPerSecond);

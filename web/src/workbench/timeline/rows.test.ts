@@ -4,7 +4,7 @@ import { applyEdit, compile } from '@warper/core';
 import { clips, library, two } from '../../../../core/src/testing/arranging';
 import { hiddenLanes, sameRows, timelineRows } from './rows';
 import { cycleTargets } from './snapping';
-import { cycleFrames, plantedSpans } from './stepSpans';
+import { cycleFrames, plantedSpans } from './drawing/stepSpans';
 
 const rowsOf = (scene: Scene) => timelineRows(scene, compile(scene, library));
 const changed = (values: Parameters<typeof applyEdit>[1], scene = two): Scene =>

@@ -1,4 +1,4 @@
-import type { CharacterPlan, Lane, Plan, Scene, SegmentPlan } from '@warper/core';
+import type { CharacterPlan, Lane, Plan, Scene, Segment, SegmentPlan } from '@warper/core';
 import { bodyLane, layerLanes } from '@warper/core';
 import { FOLDED_HEIGHT, LANE_HEIGHT, LAYER_HEIGHT } from './geometry';
 
@@ -60,3 +60,12 @@ export function timelineRows(scene: Scene, plan: Plan): Row[] {
 /** Lanes that the timeline leaves out. */
 export const hiddenLanes = (scene: Scene): Lane[] =>
   scene.laneOrder.map((id) => scene.lanes[id]!).filter((lane) => lane.hidden);
+
+const ALL_PERFORMED: readonly Segment[] = [];
+
+/** Segments of a row that are switched off, or left out with a muted group or lane. */
+export function silentSegments(scene: Scene, { lane, segments }: Row): readonly Segment[] {
+  if (lane.segments.length === segments.length) return ALL_PERFORMED;
+  const performed = new Set(segments.map((s) => s.id));
+  return lane.segments.filter((id) => !performed.has(id)).map((id) => scene.segments[id]!);
+}

@@ -17,7 +17,7 @@ export const segmentKey =
     const say = (text: string): void => void dispatch(sessionActions.announced(text));
     if (event.key === 'Enter') dispatch(sessionActions.selected({ kind: 'segment', id: plan.id }));
     else if (event.key === 'ArrowUp' || event.key === 'ArrowDown')
-      moveFocus(event.currentTarget, event.key === 'ArrowUp' ? -1 : 1);
+      moveFocus(event.target as HTMLElement, event.key === 'ArrowUp' ? -1 : 1);
     else if (!sideways) return;
     else if (mod) {
       dispatch(commit({ type: 'slip', segment: plan.id, samples: by }));

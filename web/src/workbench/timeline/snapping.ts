@@ -3,7 +3,7 @@ import { shownPlan, shownScene } from '../../store/selectors';
 import type { RootState } from '../../store/store';
 import type { Target } from './geometry';
 import { SNAP_PIXELS, STEP_SNAP_PIXELS } from './geometry';
-import { plantedSpans } from './stepSpans';
+import { plantedSpans } from './drawing/stepSpans';
 
 /**
  * Frames that edges snap to: ends of segments that stay, the playhead, markers, the play range, and near the place in hand

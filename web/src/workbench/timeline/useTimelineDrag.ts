@@ -5,8 +5,7 @@ import type { RootState } from '../../store/store';
 import { HEADER_WIDTH } from './geometry';
 
 /** A drag along the timeline, in frames. */
-export interface TimelineDrag<A> {
-  readonly arg: A;
+export interface TimelineDrag {
   readonly first: boolean;
   /** The pointer was let go; the drag is carried out. */
   readonly last: boolean;
@@ -37,22 +36,24 @@ function scrollSpeed(x: number, left: number, right: number): number {
  * Dragging on the timeline: in frames at the zoom of now, scrolling at the sides, given up with Escape. A press without a
  * move is a tap and comes by itself.
  */
-export function useTimelineDrag<A = void>(
-  onDrag: (drag: TimelineDrag<A>) => void,
-  onTap?: (event: PointerEvent, arg: A) => void,
-): (arg: A) => ReturnType<ReturnType<typeof useDrag>> {
+export function useTimelineDrag(
+  onDrag: (drag: TimelineDrag) => void,
+  onTap?: (event: PointerEvent) => void,
+): ReturnType<typeof useDrag> {
   const store = useStore<RootState>();
-  const state = useRef({ x: 0, scroll: 0, request: 0, stop: () => {} });
-  const bind = useDrag(
-    ({ args, first, last, tap, canceled, xy, initial, event, cancel, movement }) => {
-      const arg = args[0] as A;
-      if (tap) return onTap?.(event as PointerEvent, arg);
+  const state = useRef({ x: 0, scroll: 0, left: 0, right: 0, request: 0, stop: () => {} });
+  return useDrag(
+    ({ first, last, tap, canceled, xy, initial, event, cancel, movement }) => {
+      if (tap) return onTap?.(event as PointerEvent);
       const scroller = timelineElement();
       const own = state.current;
       if (first) {
         own.stop();
         own.x = initial[0];
         own.scroll = scroller?.scrollLeft ?? 0;
+        const box = scroller?.getBoundingClientRect();
+        own.left = (box?.left ?? 0) + HEADER_WIDTH;
+        own.right = box?.right ?? 0;
         const escape = (e: KeyboardEvent): void => {
           if (e.key === 'Escape') cancel();
         };
@@ -64,7 +65,6 @@ export function useTimelineDrag<A = void>(
       }
       const emit = (starting: boolean, done: boolean): void =>
         onDrag({
-          arg,
           first: starting,
           last: done,
           canceled,
@@ -83,8 +83,8 @@ export function useTimelineDrag<A = void>(
       emit(first, false);
       const scroll = (): void => {
         if (!scroller) return;
-        const box = scroller.getBoundingClientRect();
-        const by = scrollSpeed(xy[0], box.left + HEADER_WIDTH, box.right);
+        const by = scrollSpeed(xy[0], own.left, own.right);
+        if (by === 0) return;
         const before = scroller.scrollLeft;
         scroller.scrollLeft += by;
         if (scroller.scrollLeft !== before) emit(false, false);
@@ -94,5 +94,4 @@ export function useTimelineDrag<A = void>(
     },
     { filterTaps: true, pointer: { keys: false } },
   );
-  return bind as (arg: A) => ReturnType<ReturnType<typeof useDrag>>;
 }

@@ -1,6 +1,6 @@
-import type { CharacterPlan, Scene, Segment } from '@warper/core';
+import type { Scene, Segment } from '@warper/core';
 import { bodyLane } from '@warper/core';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import { DoubleSide } from 'three';
 import { hueColour } from './colours';
 import { ribbon } from './ribbon';
@@ -9,10 +9,15 @@ import { ribbon } from './ribbon';
 const TAPE = { length: 0.34, width: 0.035, height: 0.009 };
 const PATH = { width: 0.02, height: 0.008 };
 
+interface MarksProps {
+  readonly segments: readonly Segment[];
+  readonly hue: number;
+  readonly theme: string;
+}
+
 /** The marks and drawn paths of a character's segments: crosses of tape with their facing, and thin lines. */
-export function Marks({ scene, plan }: { scene: Scene; plan: CharacterPlan }) {
-  const colour = hueColour(plan.character.hue);
-  const segments = (bodyLane(scene, plan.character.id)?.segments ?? []).map((id) => scene.segments[id]!);
+export const Marks = memo(function Marks({ segments, hue }: MarksProps) {
+  const colour = hueColour(hue);
   return (
     <>
       {segments.flatMap((s) =>
@@ -42,7 +47,18 @@ export function Marks({ scene, plan }: { scene: Scene; plan: CharacterPlan }) {
         ))}
     </>
   );
+}, sameMarks);
+
+function sameMarks(a: MarksProps, b: MarksProps): boolean {
+  const same = a.segments.length === b.segments.length && a.segments.every((s, i) => s === b.segments[i]);
+  return same && a.hue === b.hue && a.theme === b.theme;
 }
+
+/** The segments of a character that have marks or a path to show. */
+export const markedSegments = (scene: Scene, character: string): readonly Segment[] =>
+  (bodyLane(scene, character)?.segments ?? [])
+    .map((id) => scene.segments[id]!)
+    .filter((s) => s.marks.length > 0 || s.path.length > 1);
 
 function DrawnPath({ path, colour }: { path: Segment['path']; colour: string }) {
   const geometry = useMemo(() => ribbon(Float64Array.from(path.flat()), PATH.width, PATH.height), [path]);

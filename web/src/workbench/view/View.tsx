@@ -12,7 +12,7 @@ import { Floor } from './Floor';
 import { FloorPath } from './FloorPath';
 import { FloorHandles } from './FloorHandles';
 import { Ghosts } from './Ghosts';
-import { Marks } from './Marks';
+import { Marks, markedSegments } from './Marks';
 import { MeasureBar, MeasureLine } from './Measure';
 import { TwoViews } from './TwoViews';
 
@@ -53,7 +53,7 @@ export function View() {
       aria-label="View: the characters at the playhead"
       className="relative h-full min-w-0 overflow-hidden bg-plaster"
     >
-      <Canvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }}>
+      <Canvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }} resize={{ scroll: false }}>
         <Floor theme={theme} />
         <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
         <directionalLight position={[3, 6, 4]} intensity={1.9} />
@@ -61,7 +61,12 @@ export function View() {
           <FloorPath key={`${c.character.id}-${theme}`} plan={c} rate={plan.rate} />
         ))}
         {plan.characters.map((c) => (
-          <Marks key={c.character.id} scene={scene} plan={c} />
+          <Marks
+            key={c.character.id}
+            segments={markedSegments(scene, c.character.id)}
+            hue={c.character.hue}
+            theme={theme}
+          />
         ))}
         {plan.characters.map((c) => (
           <CharacterFigure key={c.character.id} plan={c} />

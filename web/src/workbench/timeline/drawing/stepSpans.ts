@@ -8,12 +8,13 @@ export interface PlantedSpan {
   readonly foot: 'left' | 'right';
 }
 
-const known = new WeakMap<object, readonly PlantedSpan[]>();
+/** What has been found, by the shapes of segments. */
+export const knownSpans = new WeakMap<object, readonly PlantedSpan[]>();
 
 /** The planted spans of both feet, as whatever the segment does with time shows them. Computed once for a segment. */
 export function plantedSpans(plan: SegmentPlan): readonly PlantedSpan[] {
-  let spans = known.get(plan.shape);
-  if (!spans) known.set(plan.shape, (spans = findSpans(plan)));
+  let spans = knownSpans.get(plan.shape);
+  if (!spans) knownSpans.set(plan.shape, (spans = findSpans(plan)));
   return spans;
 }
 
@@ -37,9 +38,16 @@ function findSpans(plan: SegmentPlan): PlantedSpan[] {
   return out;
 }
 
-/** Frames since a segment's start at which one cycle of its loop goes over into the next. */
-export function cycleFrames(plan: SegmentPlan): number[] {
-  if (!plan.loop) return [];
+const knownCycles = new WeakMap<object, readonly number[]>();
+
+/** Frames since a segment's start at which one cycle of its loop goes over into the next. Computed once for a segment. */
+export function cycleFrames(plan: SegmentPlan): readonly number[] {
+  let cycles = knownCycles.get(plan.shape);
+  if (!cycles) knownCycles.set(plan.shape, (cycles = plan.loop ? findCycles(plan) : []));
+  return cycles;
+}
+
+function findCycles(plan: SegmentPlan): number[] {
   const cycleAt = (f: number): number => Math.floor(samplesAt(plan.time, f) / plan.period + 1e-6);
   const out: number[] = [];
   let cycle = cycleAt(0);
