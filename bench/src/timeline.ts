@@ -18,6 +18,8 @@ interface TraceEvent {
   readonly ph: string;
   readonly ts: number;
   readonly dur?: number;
+  /** Of that, what the thread really had of a processor. */
+  readonly tdur?: number;
   readonly pid: number;
   readonly tid: number;
 }
@@ -41,7 +43,8 @@ const SCRIPTING = new Set([
 
 /**
  * Scripting between one picture and the next, from a trace: the outermost events of the page's main thread in which scripts
- * run, summed from one picture to the next; of the pictures in which anything ran.
+ * run, summed from one picture to the next; of the pictures in which anything ran. Counted is what the thread had of a
+ * processor: a machine that does something else in between makes no script longer.
  */
 export function scriptingOf(events: readonly TraceEvent[]): Scripting {
   const frames = events.filter((e) => e.name === PICTURE && e.ph === 'X');
@@ -64,7 +67,7 @@ export function scriptingOf(events: readonly TraceEvent[]): Scripting {
     .sort((a, b) => a - b);
   const sums = starts.map((start, i) => {
     const next = starts[i + 1] ?? Infinity;
-    return outer.filter((e) => e.ts >= start && e.ts < next).reduce((sum, e) => sum + e.dur! / 1000, 0);
+    return outer.filter((e) => e.ts >= start && e.ts < next).reduce((sum, e) => sum + (e.tdur ?? e.dur!) / 1000, 0);
   });
   const busy = sums.filter((s) => s > 0.05).sort((a, b) => a - b);
   const at = (share: number): number => busy[Math.min(busy.length - 1, Math.floor(share * busy.length))] ?? 0;

@@ -66,11 +66,11 @@ export function Timeline() {
               <HiddenLanes scene={scene} top={height - ROOM_BELOW} />
             </div>
           </div>
-          <div ref={content} className="relative">
+          <div ref={content} className="relative grow">
             <div className="sticky top-0 z-[15]">
               <Ruler
                 left={sight.left}
-                right={Math.min(sight.right, frames * ppf)}
+                right={sight.right}
                 ppf={ppf}
                 rate={plan.rate}
                 markers={scene.markers}

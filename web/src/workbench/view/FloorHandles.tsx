@@ -190,6 +190,7 @@ function Handle({ grip }: { grip: Grip }) {
           transparent
           opacity={opacity('move') * 0.6}
           side={DoubleSide}
+          forceSinglePass
           depthTest={false}
         />
       </mesh>
@@ -200,6 +201,7 @@ function Handle({ grip }: { grip: Grip }) {
           transparent
           opacity={opacity('turn')}
           side={DoubleSide}
+          forceSinglePass
           depthTest={false}
         />
       </mesh>
@@ -217,6 +219,7 @@ function Handle({ grip }: { grip: Grip }) {
           transparent
           opacity={0.8}
           side={DoubleSide}
+          forceSinglePass
           depthTest={false}
         />
       </mesh>

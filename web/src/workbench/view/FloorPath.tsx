@@ -51,10 +51,24 @@ export const FloorPath = memo(function FloorPath({ plan: shown, rate }: { plan: 
   return (
     <>
       <mesh geometry={band}>
-        <meshBasicMaterial color={colour} transparent opacity={0.14} depthWrite={false} side={DoubleSide} />
+        <meshBasicMaterial
+          color={colour}
+          transparent
+          opacity={0.14}
+          depthWrite={false}
+          side={DoubleSide}
+          forceSinglePass
+        />
       </mesh>
       <mesh geometry={line}>
-        <meshBasicMaterial color={colour} transparent opacity={0.75} depthWrite={false} side={DoubleSide} />
+        <meshBasicMaterial
+          color={colour}
+          transparent
+          opacity={0.75}
+          depthWrite={false}
+          side={DoubleSide}
+          forceSinglePass
+        />
       </mesh>
       <instancedMesh
         key={trace.footprints.length}

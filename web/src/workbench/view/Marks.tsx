@@ -64,7 +64,7 @@ function DrawnPath({ path, colour }: { path: Segment['path']; colour: string }) 
   const geometry = useMemo(() => ribbon(Float64Array.from(path.flat()), PATH.width, PATH.height), [path]);
   return (
     <mesh geometry={geometry}>
-      <meshBasicMaterial color={colour} transparent opacity={0.5} side={DoubleSide} />
+      <meshBasicMaterial color={colour} transparent opacity={0.5} side={DoubleSide} forceSinglePass />
     </mesh>
   );
 }

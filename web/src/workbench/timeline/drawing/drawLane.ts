@@ -23,6 +23,8 @@ export interface LaneLook {
 
 /** Pixels after which a long segment tells its name again. */
 const AGAIN = 620;
+/** Pixels that are left behind the last of these names. */
+const LAST = 160;
 
 /** What a gap is called on its lane. */
 export const GAP_WORDS = { hold: '', ease: 'eases', rest: 'rest pose', 'lead-in': 'lead-in' } as const;
@@ -125,7 +127,7 @@ function drawNames(pen: Pen, top: number, all: readonly Named[]): void {
     const end = pen.x(plan.end - (next?.overlap ?? 0)) - 4;
     const first = pen.x(plan.start + plan.overlap) + 8;
     const wide = end - first;
-    const count = wide > AGAIN * 1.3 ? Math.floor(wide / AGAIN) + 1 : 1;
+    const count = Math.max(1, Math.ceil((wide - LAST) / AGAIN));
     return Array.from({ length: count }, (_, n) => ({ x: first + n * AGAIN, end, text, plan }));
   });
   const byPlace = new Map(wanted.map((w) => [w.x, w]));

@@ -56,7 +56,7 @@ export function drawTag(
   }
   const text =
     kind === 'value' ? `${gradeShape(measures.grade)} ${worstMeasure(measures)}` : gradeShape(measures.grade);
-  const wide = kind === 'value' ? Math.min(TAG_WIDTH.value + 8, textWidth(ctx, SMALL, text) + 14) : 14;
+  const wide = kind === 'value' ? Math.min(TAG_WIDTH.value + 8, textWidth(ctx, SMALL, text) + 14) : 17;
   ctx.beginPath();
   ctx.roundRect(middle - wide / 2, 4.5, wide, 17, 8.5);
   ctx.fillStyle = palette.raised;
