@@ -67,7 +67,9 @@ export function scriptingOf(events: readonly TraceEvent[]): Scripting {
     .sort((a, b) => a - b);
   const sums = starts.map((start, i) => {
     const next = starts[i + 1] ?? Infinity;
-    return outer.filter((e) => e.ts >= start && e.ts < next).reduce((sum, e) => sum + (e.tdur ?? e.dur!) / 1000, 0);
+    return outer
+      .filter((e) => e.ts >= start && e.ts < next)
+      .reduce((sum, e) => sum + (e.tdur ?? e.dur!) / 1000, 0);
   });
   const busy = sums.filter((s) => s > 0.05).sort((a, b) => a - b);
   const at = (share: number): number => busy[Math.min(busy.length - 1, Math.floor(share * busy.length))] ?? 0;

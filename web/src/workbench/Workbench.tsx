@@ -22,6 +22,7 @@ import { Timeline } from './timeline/Timeline';
 import { CueSheet } from './cues/CueSheet';
 import { Notices } from './Notices';
 import { TopBar } from './TopBar';
+import { useRateRemark } from './useRateRemark';
 import { useSceneHold } from './useSceneHold';
 import { View } from './view/View';
 
@@ -97,6 +98,7 @@ function OpenWorkbench({ id }: { id: string }) {
   const error = useAppSelector((s) => shownPlan(s).error);
   const announcement = useAppSelector((s) => s.session.announcement);
   const take = useSceneHold(id);
+  useRateRemark(id);
   usePlayback();
   useWorkbenchKeys({ keys: () => setKeysShown(true), palette: () => setPaletteShown(true) });
   return (

@@ -1,3 +1,4 @@
+import type { CharacterPlan, LayerLane, Plan, SegmentPlan } from '@warper/core';
 import { useEffect, useRef, useState } from 'react';
 import { useAppSelector } from '../../store/store';
 import { shownPlan, shownScene } from '../../store/selectors';
@@ -8,6 +9,7 @@ import { LayerCard } from './LayerCard';
 import { SceneCard } from './SceneCard';
 import { SeamCard } from './SeamCard';
 import { SegmentCard } from './SegmentCard';
+import { SilentCard } from './SilentCard';
 
 /** The one card for what is in hand. */
 export function Card() {
@@ -49,22 +51,15 @@ export function Card() {
         <SceneCard scene={scene} plan={plan} />
       );
     }
-    for (const character of plan.characters) {
-      const index = character.segments.findIndex((s) => s.id === selection.id);
-      const segment = scene.segments[selection.id];
-      if (index < 0 || !segment) continue;
-      return selection.kind === 'seam' && index > 0 ? (
-        <SeamCard key={selection.id} segment={segment} character={character} index={index} rate={plan.rate} />
-      ) : (
-        <SegmentCard
-          key={selection.id}
-          segment={segment}
-          character={character}
-          index={index}
-          rate={plan.rate}
-        />
-      );
+    const segment = scene.segments[selection.id];
+    const place = segment && placeOf(plan, selection.id);
+    if (place && selection.kind === 'seam' && place.index > 0 && place.layer === null)
+      return <SeamCard key={selection.id} segment={segment} {...place} rate={plan.rate} />;
+    if (place) {
+      const layer = place.layer === null ? null : (scene.lanes[place.layer] as LayerLane);
+      return <SegmentCard key={selection.id} segment={segment} {...place} layer={layer} rate={plan.rate} />;
     }
+    if (segment) return <SilentCard key={selection.id} segment={segment} scene={scene} />;
     return <SceneCard scene={scene} plan={plan} />;
   };
   return (
@@ -72,6 +67,29 @@ export function Card() {
       {content()}
     </aside>
   );
+}
+
+interface Place {
+  readonly character: CharacterPlan;
+  readonly row: readonly SegmentPlan[];
+  readonly index: number;
+  /** The id of the layer; null on the character's own lane. */
+  readonly layer: string | null;
+}
+
+/** Where a segment is performed; null where it is not. */
+function placeOf(plan: Plan, id: string): Place | null {
+  for (const character of plan.characters) {
+    const rows: Pick<Place, 'layer' | 'row'>[] = [
+      { layer: null, row: character.segments },
+      ...character.layers.map((l) => ({ layer: l.id, row: l.segments })),
+    ];
+    for (const { layer, row } of rows) {
+      const index = row.findIndex((s) => s.id === id);
+      if (index >= 0) return { character, row, index, layer };
+    }
+  }
+  return null;
 }
 
 /** Milliseconds between two looks of the card at a drag in hand. */

@@ -1,4 +1,4 @@
-import type { CharacterPlan, Rate, Segment, SegmentValues } from '@warper/core';
+import type { CharacterPlan, LayerLane, Rate, Segment, SegmentPlan, SegmentValues } from '@warper/core';
 import { framesPerSecond } from '@warper/core';
 import { Button, Check, Group } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
@@ -15,14 +15,18 @@ import { TravelGroup } from './TravelGroup';
 interface Props {
   readonly segment: Segment;
   readonly character: CharacterPlan;
+  /** Its row: the segments of the character's lane, or of a layer. */
+  readonly row: readonly SegmentPlan[];
   readonly index: number;
+  /** The layer that it is on; null on the character's own lane. */
+  readonly layer: LayerLane | null;
   readonly rate: Rate;
 }
 
 /** Numbers of a segment. */
-export function SegmentCard({ segment, character, index, rate }: Props) {
+export function SegmentCard({ segment, character, row, index, layer, rate }: Props) {
   const dispatch = useAppDispatch();
-  const plan = character.segments[index]!;
+  const plan = row[index]!;
   const fps = framesPerSecond(rate);
   const change = (values: SegmentValues): void =>
     void dispatch(commit({ type: 'change', segment: segment.id, values }));
@@ -31,7 +35,8 @@ export function SegmentCard({ segment, character, index, rate }: Props) {
   return (
     <>
       <p className="text-soft">
-        Segment {index + 1} of {character.segments.length} · {character.character.name}
+        Segment {index + 1} of {row.length} · {character.character.name}
+        {layer === null ? '' : `, layer ${layer.name}`}
       </p>
       <h2 className="mb-1 text-[15px] font-bold">{segment.name}</h2>
       <p className="pb-2 text-soft">
@@ -108,12 +113,17 @@ export function SegmentCard({ segment, character, index, rate }: Props) {
         />
       </Group>
       <TimeGroup segment={segment} plan={plan} framesPerSecond={fps} change={change} />
-      <TravelGroup segment={segment} plan={plan} character={character} change={change} />
+      {layer === null && <TravelGroup segment={segment} plan={plan} character={character} change={change} />}
       <StepsGroup plan={plan} clip={segment.clip} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
-        {index > 0 && (
+        {index > 0 && layer === null && (
           <Button onClick={() => dispatch(sessionActions.selected({ kind: 'seam', id: segment.id }))}>
             Seam before
+          </Button>
+        )}
+        {layer !== null && (
+          <Button onClick={() => dispatch(sessionActions.selected({ kind: 'layer', id: layer.id }))}>
+            Layer
           </Button>
         )}
         <ReplaceClip segment={segment.id} clip={segment.clip} />

@@ -46,11 +46,14 @@ export function Ruler({ left, right, ppf, rate, markers, range }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => {
     const drawn = canvas.current!;
+    const whole = Math.round(fps);
     const text = (f: number): string =>
       unit === 'timecode' && label >= fps ? showTime(f, rate, unit) : String(f);
+    const beside = (f: number): string =>
+      unit === 'seconds' && f > 0 && f % whole === 0 && label * ppf >= 66 ? `${f / whole} s` : '';
     const draw = (): boolean => {
       const ctx = cleared(drawn, left, right - left, RULER_HEIGHT);
-      drawRuler(makePen(ctx, paletteNow(), ppf, left, right - left), { label, fine, text });
+      drawRuler(makePen(ctx, paletteNow(), ppf, left, right - left), { label, fine, text, beside });
       return true;
     };
     paintSoon(drawn, draw, false);

@@ -2,18 +2,18 @@ import type { ThreeEvent } from '@react-three/fiber';
 import { useThree } from '@react-three/fiber';
 import type { CharacterPlan, Edit, FloorPlace, Plan, Scene } from '@warper/core';
 import { evaluate, makePose, moveAbout, moveOnFloor } from '@warper/core';
-import { useEffect, useRef, useState } from 'react';
-import { DoubleSide, Plane, Vector3 } from 'three';
-import type { OrbitControls } from 'three-stdlib';
-import { commit, preview } from '../../store/edits';
+import { useEffect, useState } from 'react';
+import type { Vector3 } from 'three';
+import { DoubleSide } from 'three';
 import { compileScene } from '../../store/plan';
 import { selectedSegments } from '../../store/selection';
 import { shownPlan, shownScene } from '../../store/selectors';
-import { useAppDispatch, useAppSelector } from '../../store/store';
+import { useAppSelector } from '../../store/store';
 import { pivotOf } from '../card/GroupCard';
 import { hueColour, themeColour } from './colours';
+import type { FloorEdit } from './useFloorDrag';
+import { turnedBy, useFloorDrag } from './useFloorDrag';
 
-const FLOOR = new Plane(new Vector3(0, 1, 0), 0);
 /** Radius of the ring and of the disc, metres, and their height over the floor. */
 const RING = { radius: 0.52, width: 0.045 };
 const DISC = 0.3;
@@ -100,72 +100,23 @@ type Part = 'move' | 'turn';
 
 /** A disc that is dragged over the floor, and a ring round it that turns. */
 function Handle({ grip }: { grip: Grip }) {
-  const dispatch = useAppDispatch();
-  const controls = useThree((s) => s.controls) as OrbitControls | null;
   const invalidate = useThree((s) => s.invalidate);
-  const drag = useRef<{
-    part: Part;
-    from: FloorPlace;
-    at: Vector3;
-    edit: Grip['edit'];
-    last: Edit | null;
-  } | null>(null);
+  const floor = useFloorDrag();
   const [over, setOver] = useState<Part | null>(null);
   const { place, hue } = grip;
   useEffect(() => invalidate(), [place.x, place.z, place.heading, over, invalidate]);
-
-  const floorPoint = (e: ThreeEvent<PointerEvent>): Vector3 | null =>
-    e.ray.intersectPlane(FLOOR, new Vector3()) ?? null;
-  const begin = (part: Part) => (e: ThreeEvent<PointerEvent>) => {
-    const at = floorPoint(e);
-    if (!at) return;
-    e.stopPropagation();
-    (e.target as Element).setPointerCapture(e.pointerId);
-    if (controls) controls.enabled = false;
-    drag.current = { part, from: place, at, edit: grip.edit, last: null };
+  const edits: Record<Part, (at: Vector3) => FloorEdit> = {
+    move: (at) => (now) => grip.edit({ ...place, x: place.x + now.x - at.x, z: place.z + now.z - at.z }),
+    turn: (at) => (now, free) => {
+      const heading = place.heading + turnedBy(place, at, now, free);
+      return grip.edit({ ...place, heading: free ? heading : Math.round(heading) });
+    },
   };
-  const move = (e: ThreeEvent<PointerEvent>): void => {
-    const now = drag.current;
-    const at = now && floorPoint(e);
-    if (!now || !at) return;
-    e.stopPropagation();
-    const { from } = now;
-    const angle = (p: Vector3): number => Math.atan2(p.x - from.x, p.z - from.z);
-    const free = e.nativeEvent.altKey;
-    const to =
-      now.part === 'move'
-        ? { ...from, x: from.x + at.x - now.at.x, z: from.z + at.z - now.at.z }
-        : {
-            ...from,
-            heading: roundTo(from.heading + ((angle(at) - angle(now.at)) * 180) / Math.PI, free ? 0.1 : 1),
-          };
-    now.last = now.edit(to);
-    dispatch(preview(now.last));
-  };
-  const end = (e: ThreeEvent<PointerEvent>): void => {
-    const now = drag.current;
-    drag.current = null;
-    if (controls) controls.enabled = true;
-    if (!now) return;
-    e.stopPropagation();
-    if (now.last) dispatch(commit(now.last));
-  };
-  useEffect(() => {
-    const escape = (e: KeyboardEvent): void => {
-      if (e.key !== 'Escape' || !drag.current) return;
-      drag.current = null;
-      if (controls) controls.enabled = true;
-      dispatch(preview(null));
-    };
-    window.addEventListener('keydown', escape);
-    return () => window.removeEventListener('keydown', escape);
-  }, [controls, dispatch]);
-
   const colour = hueColour(hue);
   const handlers = (part: Part) => ({
-    onPointerDown: begin(part),
-    onPointerMove: move,
-    onPointerUp: end,
+    onPointerDown: (e: ThreeEvent<PointerEvent>) => floor.begin(e, edits[part]),
+    onPointerMove: floor.onPointerMove,
+    onPointerUp: floor.onPointerUp,
     onPointerOver: (e: ThreeEvent<PointerEvent>) => {
       e.stopPropagation();
       setOver(part);
@@ -226,5 +177,3 @@ function Handle({ grip }: { grip: Grip }) {
     </group>
   );
 }
-
-const roundTo = (value: number, step: number): number => Math.round(value / step) * step;

@@ -4,6 +4,7 @@ import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import type { InstancedMesh } from 'three';
 import { DoubleSide, Matrix4 } from 'three';
 import { hueColour } from './colours';
+import { FacingGrips, TICK } from './FacingGrips';
 import { floorTrace } from './paths';
 import { ribbon } from './ribbon';
 
@@ -11,8 +12,6 @@ import { ribbon } from './ribbon';
 const HEIGHT = { band: 0.003, line: 0.005, print: 0.007 };
 const BAND_WIDTH = 0.16;
 const LINE_WIDTH = 0.014;
-/** Ticks that tell the facing: their size, and how far before the path they lie, metres. */
-const TICK = { width: 0.012, length: 0.11, at: 0.12 };
 
 /** The floor path of a character as a ribbon, and its footprints. */
 export const FloorPath = memo(function FloorPath({ plan: shown, rate }: { plan: CharacterPlan; rate: Rate }) {
@@ -84,13 +83,18 @@ export const FloorPath = memo(function FloorPath({ plan: shown, rate }: { plan: 
         ref={ticks}
         args={[undefined, undefined, trace.facings.length]}
         frustumCulled={false}
+        raycast={nothing}
       >
         <boxGeometry args={[TICK.width, 0.0005, TICK.length]} />
         <meshBasicMaterial color={colour} transparent opacity={0.8} depthWrite={false} />
       </instancedMesh>
+      <FacingGrips plan={plan} facings={trace.facings} />
     </>
   );
 });
+
+/** Ticks are too fine to be met with a pointer; what is taken lies around them. */
+const nothing = (): void => {};
 
 /** Frames up to which the trace of a performance is made with every picture of a drag. */
 const SHORT = 300;

@@ -101,7 +101,7 @@ function ViewControls() {
   const follow = useAppSelector((s) => s.session.follow);
   const { plan } = useAppSelector(shownPlan);
   return (
-    <div className="absolute top-2 left-3 flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px]">
+    <div className="absolute top-1.5 left-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-md bg-plaster/85 px-1.5 py-0.5 text-[13px]">
       <div role="group" aria-label="Look from" className="flex">
         {ANGLES.map(([key, name]) => (
           <button

@@ -8,13 +8,18 @@ export interface Footprint {
   readonly heading: number;
 }
 
+/** Where a character is at a frame, and which way it faces. */
+export interface Facing extends Footprint {
+  readonly frame: number;
+}
+
 /** What a performance leaves on the floor. */
 export interface FloorTrace {
   /** x, z, heading of the carrier's ground point, each frame from the character's first. */
   readonly roots: Float64Array;
   readonly footprints: readonly Footprint[];
   /** Where the root is, and which way it faces, twice a second. */
-  readonly facings: readonly Footprint[];
+  readonly facings: readonly Facing[];
 }
 
 const traces = new WeakMap<CharacterPlan, FloorTrace>();
@@ -55,15 +60,15 @@ function makeTrace(plan: CharacterPlan, rate: Rate): FloorTrace {
   return { roots, footprints, facings: facingsOf(plan, rate) };
 }
 
-function facingsOf(plan: CharacterPlan, rate: Rate): Footprint[] {
+function facingsOf(plan: CharacterPlan, rate: Rate): Facing[] {
   const pose = makePose(plan.skeleton);
   const step = Math.max(1, Math.round(framesPerSecond(rate) / 2));
-  const out: Footprint[] = [];
+  const out: Facing[] = [];
   for (let f = plan.start; f < plan.end; f += step) {
     const [x, z, heading] = evaluate(plan, f, pose).root as unknown as [number, number, number];
     const last = out.at(-1);
     const same = last && Math.hypot(x - last.x, z - last.z) < 0.05 && Math.cos(heading - last.heading) > 0.98;
-    if (!same) out.push({ x, z, heading });
+    if (!same) out.push({ frame: f, x, z, heading });
   }
   return out;
 }

@@ -1,0 +1,133 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { Application } from './application';
+
+let app: Application;
+beforeAll(async () => {
+  app = await Application.start();
+  await app.open('/');
+  await (await app.find('link', 'The Lamp Round')).click();
+  await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+});
+afterAll(() => app.stop());
+
+type Point = { x: number; y: number };
+
+const cursorAt = async (x: number, y: number): Promise<string> => {
+  await app.page.mouse.move(x, y);
+  return app.page.evaluate(() => document.body.style.cursor);
+};
+
+/** Looks over the view, as a hand does, until the cursor tells that something can be taken. */
+async function underCursor(cursor: string): Promise<Point> {
+  const view = (await (await app.page.waitForSelector('section[aria-label^="View"]'))!.boundingBox())!;
+  for (let y = view.y + 50; y < view.y + view.height - 10; y += 7)
+    for (let x = view.x + 200; x < view.x + view.width - 200; x += 7)
+      if ((await cursorAt(x, y)) === cursor) return { x, y };
+  throw new Error(`Nothing in the view shows the cursor "${cursor}".`);
+}
+
+/** Middle and radius of what shows a cursor around a place, pixels. */
+async function roundShape(cursor: string, { x, y }: Point): Promise<Point & { radius: number }> {
+  const end = async (dx: number, dy: number, from: Point): Promise<number> => {
+    let n = 0;
+    while (n < 200 && (await cursorAt(from.x + dx * (n + 1), from.y + dy * (n + 1))) === cursor) n++;
+    return n;
+  };
+  const middle = y + ((await end(0, 1, { x, y })) - (await end(0, -1, { x, y }))) / 2;
+  const [left, right] = [await end(-1, 0, { x, y: middle }), await end(1, 0, { x, y: middle })];
+  return { x: x + (right - left) / 2, y: middle, radius: (left + right) / 2 };
+}
+
+const field = (name: string): Promise<number> =>
+  app.page
+    .waitForSelector(`::-p-aria([name="${name}"][role="textbox"])`)
+    .then((e) => e!.evaluate((input) => Number((input as HTMLInputElement).value)));
+
+const leaveFields = (): Promise<void> =>
+  app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+
+describe('in the view', () => {
+  it('a character is carried over the floor, and turned by its ring', async () => {
+    await app.press('button', 'Top');
+    await app.page.click('button[aria-pressed][title^="Drag up or down"]');
+    const before = { x: await field('x'), z: await field('z'), facing: await field('facing') };
+    const disc = await roundShape('move', await underCursor('move'));
+    await app.drag(disc, { x: disc.x + 60, y: disc.y });
+    await app.until(async () => (await field('x')) > before.x + 0.2, 'it is further right');
+    // Seen from the top, what goes to the right goes along x alone.
+    expect(Math.abs((await field('z')) - before.z)).toBeLessThan(0.06);
+    const moved = { x: await field('x'), z: await field('z') };
+    // The ring is 52 cm from the middle, the disc goes to 30.
+    const ring = { x: disc.x + 60 + (disc.radius * 52) / 30, y: disc.y };
+    expect(await cursorAt(ring.x, ring.y)).toBe('grab');
+    await app.drag(ring, { x: ring.x, y: ring.y + 20 });
+    await app.until(async () => Math.abs((await field('facing')) - before.facing) >= 5, 'it is turned');
+    expect({ x: await field('x'), z: await field('z') }).toEqual(moved);
+    await leaveFields();
+    for (let i = 0; i < 2; i++) {
+      await app.page.keyboard.down('Control');
+      await app.page.keyboard.press('z');
+      await app.page.keyboard.up('Control');
+    }
+    await app.until(async () => (await field('x')) === before.x, 'it stands where it stood');
+    expect(await field('facing')).toBe(before.facing);
+  });
+
+  it('facing is dragged along the floor path: the segment that is played there turns', async () => {
+    // A press on a free place of the lanes takes everything out of hand.
+    const dog = (await (await app.page.waitForSelector('[aria-label="Lane of Dog"]'))!.boundingBox())!;
+    await app.page.mouse.click(dog.x + 1000, dog.y + 30);
+    await app.page.waitForSelector('[aria-label=Selection] ::-p-text(frames at 30 a second)');
+    const tick = await underCursor('grab');
+    await app.drag(tick, { x: tick.x + 18, y: tick.y + 18 });
+    const undo = await app.page.waitForSelector('[aria-label^="Undo turning"]');
+    const name = await undo!.evaluate((e) => e.getAttribute('aria-label')!);
+    const chosen = await app.page.$eval('[data-segment][aria-pressed="true"]', (e) =>
+      e.getAttribute('aria-label')!,
+    );
+    expect(chosen.startsWith(name.replace('Undo turning ', ''))).toBe(true);
+    await app.press('button', name);
+    await app.press('button', 'Around');
+  });
+});
+
+it('segments are copied in one scene and pasted in another, in another tab', async () => {
+  await app.browser
+    .defaultBrowserContext()
+    .overridePermissions(app.origin, ['clipboard-read', 'clipboard-write', 'clipboard-sanitized-write']);
+  await app.page.click('[data-segment][aria-label^="Turn round"]');
+  await app.page.keyboard.down('Control');
+  await app.page.keyboard.press('c');
+  await app.page.keyboard.up('Control');
+  await app.until(
+    () => app.page.evaluate(async () => (await navigator.clipboard.readText()).includes('Turn round')),
+    'it is on the clipboard',
+  );
+  const other = await app.browser.newPage();
+  await other.setViewport({ width: 1280, height: 800 });
+  await other.goto(`${app.origin}/`);
+  await (await other.waitForSelector('::-p-aria([name="New scene"][role="button"])'))!.click();
+  await (await other.waitForSelector('::-p-aria([name="Character"][role="button"])'))!.click();
+  await (await other.waitForSelector('[role=menuitem] ::-p-text(Keeper)'))!.click();
+  await other.waitForSelector('[data-lane]');
+  await other.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  await other.keyboard.down('Control');
+  await other.keyboard.press('v');
+  await other.keyboard.up('Control');
+  const pasted = await other.waitForSelector('[data-segment][aria-label^="Turn round, frames 0 to"]');
+  expect(pasted).not.toBeNull();
+  await other.close();
+  expect(app.faults).toEqual([]);
+});
+
+it('a locked lane keeps what is on it, and says so', async () => {
+  await app.page.bringToFront();
+  await app.press('button', 'Treatment of the lane of Keeper');
+  await (await app.page.waitForSelector('[role=menuitemcheckbox] ::-p-text(Locked)'))!.click();
+  const before = await app.segments();
+  const wave = await app.page.waitForSelector('[data-segment][aria-label^="Wave"]');
+  const { x, y, width } = (await wave!.boundingBox())!;
+  await app.drag({ x: x + width / 2, y: y + 44 }, { x: x + width / 2 + 90, y: y + 44 });
+  await app.page.waitForSelector('::-p-text(The lane Keeper is locked.)');
+  expect(await app.segments()).toEqual(before);
+});
