@@ -42,20 +42,6 @@ export const TouchLayer = memo(function TouchLayer(props: Props) {
   const drawn = inSight(props, chosen);
   return (
     <>
-      {silent.map((s) => (
-        <span
-          key={s.id}
-          role="img"
-          aria-label={silentLabel(s)}
-          title={silentLabel(s)}
-          className="absolute"
-          style={{
-            left: s.start * TOUCH_SCALE,
-            width: (SILENT_WIDTH / props.scale) * TOUCH_SCALE,
-            ...silentShape(row, s),
-          }}
-        />
-      ))}
       {isBody && plan.leadIn > 0 && (
         <Gap at={plan.start} frames={plan.leadIn} what="eases out of the rest pose" {...shape} />
       )}
@@ -83,6 +69,20 @@ export const TouchLayer = memo(function TouchLayer(props: Props) {
           />
         );
       })}
+      {silent.map((s) => (
+        <span
+          key={s.id}
+          role="img"
+          aria-label={silentLabel(s)}
+          title={silentLabel(s)}
+          className="absolute"
+          style={{
+            left: s.start * TOUCH_SCALE,
+            width: (SILENT_WIDTH / props.scale) * TOUCH_SCALE,
+            ...silentShape(row, s),
+          }}
+        />
+      ))}
       {hasSeams(row) && drawn.map((i) => <Seam key={segments[i]!.id} index={i} chosen={chosen} {...props} />)}
     </>
   );

@@ -19,17 +19,18 @@ const AROUND = 3;
 const EDGE_ROOM = 20;
 /** How wide the name of a segment that is not performed stands, pixels. */
 export const SILENT_WIDTH = 120;
-const SILENT_HEIGHT = 18;
+/** What is switched off takes no time, and hangs as a tab over the lower edge of what stands there now. */
+const TAB = { above: 8, height: 15 };
 
 /** Where a segment that is not performed waits, pixels from its row's top. */
 export function silentShape(row: Row, segment: Segment): { readonly top: number; readonly height: number } {
   const { top, height } = laneShape(row);
-  return segment.off ? { top: top + height - SILENT_HEIGHT, height: SILENT_HEIGHT } : { top, height };
+  return segment.off ? { top: top + height - TAB.above, height: TAB.height } : { top, height };
 }
 
 /**
- * What is at a place of the lanes: tags of seams over stitches over edges over segments, and those that are not performed
- * where nothing else is.
+ * What is at a place of the lanes: tags of seams over stitches over tabs of what is switched off over edges over segments,
+ * and what is muted where nothing else is.
  *
  * @param x pixels from frame 0
  * @param y pixels from the top of the first row
@@ -44,10 +45,13 @@ export function hitAt(
   const row = rows.find((r) => y >= r.top && y < r.top + r.height);
   if (!row) return null;
   const down = y - row.top;
+  const waiting = silent(row);
+  const tabs = waiting.filter((s) => s.off);
   return (
     (hasSeams(row) ? seamAt(row, x, down, pixelsPerFrame) : null) ??
+    silentAt(row, tabs, x, down, pixelsPerFrame) ??
     segmentAt(row, x, down, pixelsPerFrame) ??
-    silentAt(row, silent(row), x, down, pixelsPerFrame)
+    silentAt(row, waiting, x, down, pixelsPerFrame)
   );
 }
 

@@ -37,7 +37,7 @@ export function drawLane(pen: Pen, row: Row, look: LaneLook): boolean {
   const [from, to] = [pen.frame(-70), pen.frame(pen.width + 70)];
   const seen = segments.flatMap((s, i) => (s.end >= from && s.start <= to ? [i] : []));
   let whole = true;
-  for (const s of look.silent) drawSilent(pen, row, s);
+  for (const s of look.silent) if (!s.off) drawSilent(pen, row, s);
   if (row.lane.kind === 'body') drawGaps(pen, row, seen);
   for (const i of seen) {
     const segment = segments[i]!;
@@ -58,6 +58,7 @@ export function drawLane(pen: Pen, row: Row, look: LaneLook): boolean {
     else whole = false;
   }
   if (hasSeams(row)) whole = drawFacing(pen, plan) && whole;
+  for (const s of look.silent) if (s.off) drawSilent(pen, row, s);
   if (look.focus) drawFocus(pen, row, look.focus);
   return whole;
 }
@@ -104,13 +105,15 @@ function drawSilent(pen: Pen, row: Row, segment: Segment): void {
   ctx.setLineDash([3, 2]);
   ctx.strokeStyle = palette.hues[row.plan.character.hue]!;
   ctx.lineWidth = 1;
+  ctx.fillStyle = palette.paper;
   ctx.beginPath();
   ctx.roundRect(x + 0.5, top + 0.5, width, height - 1, 4);
+  if (segment.off) ctx.fill();
   ctx.stroke();
   ctx.restore();
   ctx.font = SMALL;
   ctx.fillStyle = palette.soft;
-  ctx.fillText(text, x + 4, top + 13);
+  ctx.fillText(text, x + 4, top + (segment.off ? 11.5 : 13));
 }
 
 export const silentLabel = ({ name, off }: Segment): string => `${name} ${off ? 'off' : 'muted'}`;
