@@ -38,6 +38,7 @@ export * from './clip/retarget';
 export * from './clip/mapping';
 export * from './clip/flaws';
 export * from './clip/facts';
+export * from './scene/lanes';
 export * from './scene/scene';
 export * from './scene/clipScene';
 export * from './scene/schema';

@@ -3,7 +3,7 @@ import { current } from 'immer';
 import { InputError } from '../math/errors';
 import { framesPerSecond, parseRate } from '../math/rate';
 import type { Character, FrameSpan, LaneState, Marker, Scene, Segment } from '../scene/scene';
-import { bodyLane } from '../scene/scene';
+import { bodyLane } from '../scene/lanes';
 import { requireEntry } from './entry';
 import type { Placed } from './lane';
 import { scaleSegment } from './clipboard';
