@@ -1,5 +1,5 @@
 import type { Plan, Segment } from '@warper/core';
-import type { FocusEvent, KeyboardEvent } from 'react';
+import type { FocusEvent, KeyboardEvent, MouseEvent } from 'react';
 import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch } from '../../store/store';
@@ -75,6 +75,11 @@ export const Lane = memo(function Lane(props: Props) {
     if (touched?.kind === 'segment' && !selected.split('|').includes(touched.id))
       dispatch(sessionActions.selected({ kind: 'segment', id: touched.id }));
   };
+  // A press comes by its place; what is set off without one, as screen readers do, comes by its element.
+  const onClick = (event: MouseEvent<HTMLElement>): void => {
+    const touched = event.detail === 0 ? touchedBy(event.target) : null;
+    if (touched) dispatch(sessionActions.selected(touched));
+  };
   const onKeyDown = (event: KeyboardEvent<HTMLElement>): void => {
     const touched = touchedBy(event.target);
     const index = row.segments.findIndex((s) => s.id === touched?.id);
@@ -92,6 +97,7 @@ export const Lane = memo(function Lane(props: Props) {
       style={{ top: row.top, height: row.height }}
       onFocus={onFocus}
       onBlur={() => setFocus(null)}
+      onClick={onClick}
       onKeyDown={onKeyDown}
     >
       <canvas ref={canvas} className="pointer-events-none absolute top-0" aria-hidden />
