@@ -119,10 +119,6 @@ function Transport() {
   const dispatch = useAppDispatch();
   const playing = useAppSelector((s) => s.session.playing);
   const looping = useAppSelector((s) => s.session.looping);
-  const frame = useAppSelector((s) => Math.floor(s.session.frame + 1e-6));
-  const { plan } = useAppSelector(shownPlan);
-  const unit = useAppSelector((s) => s.session.unit);
-  const fps = framesPerSecond(plan.rate);
   return (
     <div className="flex items-center gap-3">
       <button
@@ -146,6 +142,20 @@ function Transport() {
       >
         <Repeat size={15} aria-hidden />
       </Button>
+      <Clock />
+    </div>
+  );
+}
+
+/** The frame of the playhead, and its time; by itself, since it changes with every picture that is played. */
+function Clock() {
+  const dispatch = useAppDispatch();
+  const frame = useAppSelector((s) => Math.floor(s.session.frame + 1e-6));
+  const { plan } = useAppSelector(shownPlan);
+  const unit = useAppSelector((s) => s.session.unit);
+  const fps = framesPerSecond(plan.rate);
+  return (
+    <>
       <button
         type="button"
         className="min-w-[86px] text-left text-[21px] leading-none font-semibold"
@@ -158,7 +168,7 @@ function Transport() {
       <span className="text-soft" data-testid="frame">
         frame {frame} of {plan.end} · {Number(fps.toFixed(3))} a second
       </span>
-    </div>
+    </>
   );
 }
 

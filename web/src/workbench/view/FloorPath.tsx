@@ -1,12 +1,13 @@
 import { useThree } from '@react-three/fiber';
 import type { CharacterPlan, Rate } from '@warper/core';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
-import type { InstancedMesh } from 'three';
+import type { BufferGeometry, InstancedMesh } from 'three';
 import { DoubleSide, Matrix4 } from 'three';
 import { hueColour } from './colours';
 import { FacingGrips, TICK } from './FacingGrips';
+import type { Facing, FloorTrace } from './paths';
 import { floorTrace } from './paths';
-import { ribbon } from './ribbon';
+import { layered, ribbon } from './ribbon';
 
 /** Heights over the floor, metres: apart enough not to flicker, low enough not to be seen. */
 const HEIGHT = { band: 0.003, line: 0.005, print: 0.007 };
@@ -19,17 +20,9 @@ export const FloorPath = memo(function FloorPath({ plan: shown, rate }: { plan: 
   const trace = floorTrace(plan, rate);
   const colour = hueColour(plan.character.hue);
   const invalidate = useThree((s) => s.invalidate);
-  const band = useMemo(() => ribbon(trace.roots, BAND_WIDTH, HEIGHT.band), [trace]);
-  const line = useMemo(() => ribbon(trace.roots, LINE_WIDTH, HEIGHT.line), [trace]);
+  const shape = useMemo(() => pathShape(trace), [trace]);
   const prints = useRef<InstancedMesh>(null);
-  const ticks = useRef<InstancedMesh>(null);
-  useEffect(
-    () => () => {
-      band.dispose();
-      line.dispose();
-    },
-    [band, line],
-  );
+  useEffect(() => () => shape.dispose(), [shape]);
   useEffect(() => {
     const matrix = new Matrix4();
     const scale = new Matrix4().makeScale(0.05, 1, 0.135);
@@ -37,33 +30,16 @@ export const FloorPath = memo(function FloorPath({ plan: shown, rate }: { plan: 
       matrix.makeRotationY(p.heading).setPosition(p.x, HEIGHT.print, p.z).multiply(scale);
       prints.current?.setMatrixAt(i, matrix);
     });
-    trace.facings.forEach((p, i) => {
-      // A short line from the path towards where the body faces.
-      const [s, c] = [Math.sin(p.heading), Math.cos(p.heading)];
-      matrix.makeRotationY(p.heading).setPosition(p.x + s * TICK.at, HEIGHT.line, p.z + c * TICK.at);
-      ticks.current?.setMatrixAt(i, matrix);
-    });
-    if (ticks.current) ticks.current.instanceMatrix.needsUpdate = true;
     if (prints.current) prints.current.instanceMatrix.needsUpdate = true;
     invalidate();
   }, [trace, invalidate]);
   return (
     <>
-      <mesh geometry={band}>
+      <mesh geometry={shape} raycast={nothing} matrixAutoUpdate={false}>
         <meshBasicMaterial
           color={colour}
+          vertexColors
           transparent
-          opacity={0.14}
-          depthWrite={false}
-          side={DoubleSide}
-          forceSinglePass
-        />
-      </mesh>
-      <mesh geometry={line}>
-        <meshBasicMaterial
-          color={colour}
-          transparent
-          opacity={0.75}
           depthWrite={false}
           side={DoubleSide}
           forceSinglePass
@@ -74,26 +50,35 @@ export const FloorPath = memo(function FloorPath({ plan: shown, rate }: { plan: 
         ref={prints}
         args={[undefined, undefined, trace.footprints.length]}
         frustumCulled={false}
+        matrixAutoUpdate={false}
+        raycast={nothing}
       >
         <cylinderGeometry args={[1, 1, 0.0005, 24]} />
         <meshBasicMaterial color={colour} transparent opacity={0.55} depthWrite={false} />
-      </instancedMesh>
-      <instancedMesh
-        key={`ticks${trace.facings.length}`}
-        ref={ticks}
-        args={[undefined, undefined, trace.facings.length]}
-        frustumCulled={false}
-        raycast={nothing}
-      >
-        <boxGeometry args={[TICK.width, 0.0005, TICK.length]} />
-        <meshBasicMaterial color={colour} transparent opacity={0.8} depthWrite={false} />
       </instancedMesh>
       <FacingGrips plan={plan} facings={trace.facings} />
     </>
   );
 });
 
-/** Ticks are too fine to be met with a pointer; what is taken lies around them. */
+/** The way of the root as a band with a line in it, and on the line ticks from the path towards where the body faces. */
+function pathShape({ roots, facings }: FloorTrace): BufferGeometry {
+  const tick = ({ x, z, heading }: Facing): BufferGeometry => {
+    const [s, c] = [Math.sin(heading), Math.cos(heading)];
+    const ends = [TICK.at - TICK.length / 2, TICK.at + TICK.length / 2].flatMap((d) => [
+      x + s * d,
+      z + c * d,
+    ]);
+    return ribbon(Float64Array.from(ends), TICK.width, HEIGHT.line);
+  };
+  return layered([
+    { shape: ribbon(roots, BAND_WIDTH, HEIGHT.band), opacity: 0.14 },
+    { shape: ribbon(roots, LINE_WIDTH, HEIGHT.line), opacity: 0.75 },
+    ...facings.map((f) => ({ shape: tick(f), opacity: 0.8 })),
+  ]);
+}
+
+/** What lies on the floor is not met with a pointer: ticks are too fine, and what is taken of them lies around them. */
 const nothing = (): void => {};
 
 /** Frames up to which the trace of a performance is made with every picture of a drag. */

@@ -1,4 +1,5 @@
 import { BufferAttribute, BufferGeometry } from 'three';
+import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
 
 /** Points closer together than this (metres) are one: a body that stands still makes no ribbon. */
 const LEAST_STEP = 0.03;
@@ -26,4 +27,19 @@ export function ribbon(path: Float64Array, width: number, height: number): Buffe
     if (i > 0) indices.push(i * 2 - 2, i * 2 - 1, i * 2, i * 2 - 1, i * 2 + 1, i * 2);
   });
   return new BufferGeometry().setAttribute('position', new BufferAttribute(positions, 3)).setIndex(indices);
+}
+
+/** Several flat shapes as one that is drawn at once, each let through as much as asked, the first at the bottom. */
+export function layered(
+  shapes: readonly { readonly shape: BufferGeometry; readonly opacity: number }[],
+): BufferGeometry {
+  const full = shapes.filter(({ shape }) => shape.getAttribute('position').count > 0);
+  if (full.length === 0)
+    return new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(0), 3));
+  for (const { shape, opacity } of full) {
+    const colours = new Float32Array(shape.getAttribute('position').count * 4).fill(1);
+    for (let i = 3; i < colours.length; i += 4) colours[i] = opacity;
+    shape.setAttribute('color', new BufferAttribute(colours, 4));
+  }
+  return mergeGeometries(full.map(({ shape }) => shape));
 }
