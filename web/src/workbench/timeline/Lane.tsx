@@ -9,6 +9,7 @@ import { wereOwed } from './drawing/laneFacts';
 import { cleared, forgetCanvas, paintSoon } from './drawing/painter';
 import { paletteNow } from './drawing/palette';
 import { makePen } from './drawing/pen';
+import { isPressing } from './hands/pressing';
 import type { Row } from './rows';
 import { seamKey } from './seamKeys';
 import { segmentKey } from './segmentKeys';
@@ -69,9 +70,10 @@ export const Lane = memo(function Lane(props: Props) {
     return () => forgetCanvas(element);
   }, []);
   const onFocus = ({ target }: FocusEvent<HTMLElement>): void => {
+    const touched = touchedBy(target);
+    setFocus(target.matches(':focus-visible') ? touched : null);
     // A press decides for itself what is chosen: it may be one of several.
-    const touched = target.matches(':focus-visible') ? touchedBy(target) : null;
-    setFocus(touched);
+    if (isPressing()) return;
     if (touched?.kind === 'segment' && !selected.split('|').includes(touched.id))
       dispatch(sessionActions.selected({ kind: 'segment', id: touched.id }));
   };

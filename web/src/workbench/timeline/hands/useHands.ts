@@ -1,6 +1,6 @@
 import type { Segment } from '@warper/core';
 import type { PointerEvent as ReactPointerEvent, RefObject } from 'react';
-import { useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { shownScene } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -13,6 +13,7 @@ import { silentSegments } from '../rows';
 import { useTimelineDrag } from '../useTimelineDrag';
 import { boxHand } from './boxHand';
 import type { Hand, Table } from './hand';
+import { watchPresses } from './pressing';
 import { seamHand } from './seamHand';
 import { segmentHand } from './segmentHand';
 
@@ -44,6 +45,7 @@ export function useHands(
     }),
     [dispatch, store, rows, lanes],
   );
+  useEffect(() => watchPresses(lanes.current!), [lanes]);
   const hand = useRef<Hand | null>(null);
   const bind = useTimelineDrag(
     (drag) => {
