@@ -154,6 +154,12 @@ function SceneItem({ stored }: { stored: ListedScene }) {
 
 /** What can be done with a scene. */
 function SceneMenu({ name, choices }: { name: string; choices: readonly (readonly [string, () => void])[] }) {
+  const chosen = useRef<(() => void) | null>(null);
+  // What is chosen may want the focus, so it waits until the menu has given it back.
+  const actLater = (): void => {
+    if (chosen.current) setTimeout(chosen.current);
+    chosen.current = null;
+  };
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
@@ -165,13 +171,15 @@ function SceneMenu({ name, choices }: { name: string; choices: readonly (readonl
         <DropdownMenu.Content
           className="z-50 min-w-40 rounded-md border bg-raised py-1 shadow-lg"
           align="end"
+          onCloseAutoFocus={actLater}
         >
           {choices.map(([word, act]) => (
             <DropdownMenu.Item
               key={word}
               className="cursor-pointer px-3 py-1 outline-none data-[highlighted]:bg-paper"
-              // Once the menu has given the focus back: what is chosen may want it.
-              onSelect={() => setTimeout(act)}
+              onSelect={() => {
+                chosen.current = act;
+              }}
             >
               {word}
             </DropdownMenu.Item>
