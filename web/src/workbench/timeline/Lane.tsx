@@ -1,4 +1,3 @@
-import type { Plan, Segment } from '@warper/core';
 import type { FocusEvent, KeyboardEvent, MouseEvent } from 'react';
 import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { sessionActions } from '../../store/sessionSlice';
@@ -10,28 +9,17 @@ import { cleared, forgetCanvas, paintSoon } from './drawing/painter';
 import { paletteNow } from './drawing/palette';
 import { makePen } from './drawing/pen';
 import { isPressing } from './hands/pressing';
-import type { Row } from './rows';
 import { seamKey } from './seamKeys';
 import { segmentKey } from './segmentKeys';
+import type { Reach } from './TouchLayer';
 import { TOUCH_SCALE, TouchLayer } from './TouchLayer';
 
-interface Props {
-  readonly row: Row;
-  readonly rate: Plan['rate'];
+interface Props extends Reach {
+  /** Pixels of a frame now. */
   readonly ppf: number;
   /** Pixels of the content between which it is drawn; nothing is where they are the same. */
   readonly left: number;
   readonly right: number;
-  /** Frames that can be reached: those that are drawn, in steps. */
-  readonly from: number;
-  readonly to: number;
-  /** Pixels of a frame, in steps of a factor of two. */
-  readonly scale: number;
-  /** Ids of its segments in hand, joined, and of the segment whose seam is. */
-  readonly selected: string;
-  readonly seam: string;
-  /** Segments that are switched off, or left out with a muted group or lane. */
-  readonly silent: readonly Segment[];
 }
 
 /** The segments and seams of one lane: drawn on a canvas as far as they are in sight, with what can be reached over it. */

@@ -12,10 +12,11 @@ import type { Row } from './rows';
 /** Pixels of a frame in which the layer is laid out; its transform brings it to the zoom of now. */
 export const TOUCH_SCALE = 4;
 
-interface Props {
+/** What can be reached of a lane. */
+export interface Reach {
   readonly row: Row;
   readonly rate: Plan['rate'];
-  /** Frames in sight, with some to either side. */
+  /** Frames in sight, with some to either side, in steps. */
   readonly from: number;
   readonly to: number;
   /** Pixels of a frame, in steps of a factor of two. */
@@ -23,7 +24,11 @@ interface Props {
   /** Ids of the segments in hand, joined, and of the segment whose seam is. */
   readonly selected: string;
   readonly seam: string;
+  /** Segments that are switched off, or left out with a muted group or lane. */
   readonly silent: readonly Segment[];
+}
+
+interface Props extends Reach {
   /** Counts how often what was not known yet became known. */
   readonly known: number;
 }

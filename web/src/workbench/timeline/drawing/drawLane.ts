@@ -39,11 +39,10 @@ export function drawLane(pen: Pen, row: Row, look: LaneLook): boolean {
   let whole = true;
   for (const s of look.silent) if (!s.off) drawSilent(pen, row, s);
   if (row.lane.kind === 'body') drawGaps(pen, row, seen);
-  for (const i of seen) {
-    const segment = segments[i]!;
-    const own = { ...shape, selected: look.selected.has(segment.id), folded: row.folded };
-    whole = drawSegment(pen, segment, own) && whole;
-  }
+  // What is in hand lies over its neighbours, so that its outline is whole.
+  const inHand = (i: number): boolean => look.selected.has(segments[i]!.id);
+  for (const i of [...seen.filter((k) => !inHand(k)), ...seen.filter(inHand)])
+    whole = drawSegment(pen, segments[i]!, { ...shape, selected: inHand(i), folded: row.folded }) && whole;
   const seams = hasSeams(row) ? seen.filter((i) => i > 0) : [];
   for (const i of seams) if (segments[i - 1]!.end >= segments[i]!.start) drawStitches(pen, segments[i]!);
   drawNames(
