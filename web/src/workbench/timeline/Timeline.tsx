@@ -185,7 +185,7 @@ function Tools() {
   };
   const button = 'px-1 text-soft hover:text-ink';
   return (
-    <div role="group" aria-label="Zoom and edges" className="flex h-full items-center pl-2 text-[12.5px]">
+    <div role="group" aria-label="Zoom and edges" className="flex h-full items-center pl-1 text-[12.5px]">
       <button type="button" className={button} aria-label="Zoom out" onClick={() => zoom(1 / 1.4)}>
         −
       </button>
@@ -203,7 +203,7 @@ function Tools() {
       </button>
       <select
         aria-label="What dragging an edge does"
-        className="ml-auto w-[74px] bg-transparent text-soft [&>option]:bg-raised"
+        className="ml-auto w-[88px] bg-transparent text-[12px] text-soft [&>option]:bg-raised"
         value={edge}
         onChange={(e) => dispatch(sessionActions.edged(e.currentTarget.value as EdgeUse))}
       >
