@@ -4,7 +4,6 @@ import { GripVertical } from 'lucide-react';
 import { toast } from 'sonner';
 import { openSources } from '../../motion/pageLibrary';
 import { parseNumber } from '../../parts/parseNumber';
-import type { StoredClip } from '../../storage/db';
 import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
@@ -13,6 +12,7 @@ import { Cell } from './Cell';
 import type { CueRow } from './cueRows';
 import { parseSeam, seamEdits } from './cueRows';
 import { findByName } from './cueTable';
+import { keptClips } from './keptClips';
 
 interface Props {
   readonly row: CueRow;
@@ -20,7 +20,6 @@ interface Props {
   readonly before: CueRow | null;
   readonly afterNext: CueRow | null;
   readonly hasNext: boolean;
-  readonly clips: readonly StoredClip[];
   readonly characters: readonly Character[];
   /** The body lane of each character. */
   readonly lanes: Readonly<Record<string, string>>;
@@ -30,7 +29,7 @@ interface Props {
 
 /** One beat: every cell of it can be typed into, and it is moved by its grip or with Alt and the arrow keys. */
 export function BeatRow(props: Props) {
-  const { row, rate, before, afterNext, hasNext, clips, characters, lanes, onLift, onDrop } = props;
+  const { row, rate, before, afterNext, hasNext, characters, lanes, onLift, onDrop } = props;
   const dispatch = useAppDispatch();
   const { segment, span } = row;
   const { id, name } = segment;
@@ -44,7 +43,7 @@ export function BeatRow(props: Props) {
     void toast.error(`“${text}” cannot be read.`, { description: hint });
 
   const replace = async (typed: string): Promise<void> => {
-    const clip = findByName(clips, typed);
+    const clip = findByName(await keptClips(), typed);
     if (!clip) return wrong(typed, 'Choose a clip of the list.');
     await openSources([clip.source]);
     set({ type: 'replace', segment: id, by: { clip: clip.id, name: clip.name, loop: canLoop(clip) } });

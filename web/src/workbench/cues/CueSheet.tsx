@@ -7,7 +7,6 @@ import { openSources } from '../../motion/pageLibrary';
 import { Button } from '../../parts/controls';
 import { clock } from '../../parts/time';
 import type { StoredClip } from '../../storage/db';
-import { db } from '../../storage/db';
 import { commit } from '../../store/edits';
 import { shownPlan, shownScene } from '../../store/selectors';
 import { sessionActions } from '../../store/sessionSlice';
@@ -19,6 +18,7 @@ import { Cell } from './Cell';
 import type { CueRow } from './cueRows';
 import { cueRows, tableText } from './cueRows';
 import { findByName, readCueTable } from './cueTable';
+import { keptClips } from './keptClips';
 
 const NO_CLIPS: readonly StoredClip[] = [];
 
@@ -28,7 +28,7 @@ export function CueSheet() {
   const scene = useAppSelector(shownScene);
   const { plan } = useAppSelector(shownPlan);
   const selection = useAppSelector((s) => s.session.selection);
-  const clips = useLiveQuery(() => db.clips.orderBy('order').toArray(), []) ?? NO_CLIPS;
+  const clips = useLiveQuery(keptClips, []) ?? NO_CLIPS;
   const [problems, setProblems] = useState<readonly string[]>([]);
   const [dragged, setDragged] = useState<string | null>(null);
   const rows = cueRows(scene, plan);
@@ -39,8 +39,7 @@ export function CueSheet() {
 
   const take = async (text: string): Promise<void> => {
     const character = selection.kind === 'character' ? selection.id : (scene.characterOrder[0] ?? null);
-    const all = await db.clips.orderBy('order').toArray();
-    const read = readCueTable(text, { scene, rate: plan.rate, clips: all, character });
+    const read = readCueTable(text, { scene, rate: plan.rate, clips: await keptClips(), character });
     setProblems(read.problems);
     if (read.count === 0) return;
     await openSources(read.sources);
@@ -49,7 +48,7 @@ export function CueSheet() {
       dispatch(sessionActions.announced(`${read.count} beats pasted`));
   };
   const add = async (lane: string, name: string): Promise<void> => {
-    const clip = findByName(clips, name);
+    const clip = findByName(await keptClips(), name);
     if (!clip)
       return void toast.error(`No clip is called “${name}”.`, { description: 'Choose one of the list.' });
     await openSources([clip.source]);
@@ -129,7 +128,6 @@ export function CueSheet() {
                     before={own[i - 1] ?? null}
                     afterNext={own[i + 2] ?? null}
                     hasNext={i + 1 < own.length}
-                    clips={clips}
                     characters={plan.characters.map((c) => c.character)}
                     lanes={lanes}
                     onLift={() => setDragged(row.segment.id)}
