@@ -20,7 +20,7 @@ export type ViewAngle = 'free' | 'front' | 'side' | 'top' | 'both';
 /** What this page shows; no part of the document. */
 export interface SessionState {
   readonly selection: Selection;
-  /** The frame that is shown; real while it plays. */
+  /** The frame that is shown, a whole one as a bake writes them, also while it plays. */
   readonly frame: number;
   readonly playing: boolean;
   readonly looping: boolean;
@@ -52,6 +52,9 @@ export interface JointOf {
 /** Two joints whose distance is told. */
 export type Measured = readonly [JointOf, JointOf];
 
+/** How little short of a whole frame a time may be and still show that frame: computed times miss by rounding. */
+const ROUNDING_FRAMES = 1e-6;
+
 export const ZOOM = { least: 0.15, most: 24 };
 
 const initialState = {
@@ -77,7 +80,10 @@ const slice = createSlice({
   reducers: {
     began: (state): SessionState => ({ ...initialState, theme: state.theme, unit: state.unit }),
     selected: (state, { payload }: PayloadAction<Selection>) => ({ ...state, selection: payload }),
-    went: (state, { payload }: PayloadAction<number>) => ({ ...state, frame: Math.max(0, payload) }),
+    went: (state, { payload }: PayloadAction<number>) => ({
+      ...state,
+      frame: Math.max(0, Math.floor(payload + ROUNDING_FRAMES)),
+    }),
     played: (state, { payload }: PayloadAction<boolean>) => ({ ...state, playing: payload }),
     looped: (state, { payload }: PayloadAction<boolean>) => ({ ...state, looping: payload }),
     zoomed: (state, { payload }: PayloadAction<number>) => ({

@@ -1,6 +1,6 @@
 import { framesPerSecond } from '@warper/core';
 import { Moon, Pause, Play, Redo2, Repeat, Sun, Undo2 } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Button } from '../parts/controls';
 import type { TimeUnit } from '../parts/time';
@@ -11,6 +11,7 @@ import { sessionActions } from '../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../store/store';
 import { togglePlay } from './playback';
 import { useSeamSum } from './useSeamSum';
+import { useShownFrame } from './useShownFrame';
 
 const SAVE_TEXT = { saved: 'saved', saving: 'saving', failed: 'not saved: trying again' } as const;
 
@@ -147,26 +148,33 @@ function Transport() {
   );
 }
 
-/** The frame of the playhead, and its time; by itself, since it changes with every picture that is played. */
+/** The frame of the playhead, and its time. */
 function Clock() {
   const dispatch = useAppDispatch();
-  const frame = useAppSelector((s) => Math.floor(s.session.frame + 1e-6));
   const { plan } = useAppSelector(shownPlan);
   const unit = useAppSelector((s) => s.session.unit);
   const fps = framesPerSecond(plan.rate);
+  const time = useRef<HTMLSpanElement>(null);
+  const count = useRef<HTMLSpanElement>(null);
+  useShownFrame((frame) => {
+    time.current!.textContent = showTime(frame, plan.rate, unit);
+    count.current!.textContent = String(frame);
+  });
   return (
     <>
       <button
         type="button"
         className="min-w-[86px] text-left text-[21px] leading-none font-semibold"
         title={`Shown in ${unit}: press for ${NEXT_UNIT[unit]}`}
-        aria-label={`${showTime(frame, plan.rate, unit)}, shown in ${unit}; press for ${NEXT_UNIT[unit]}`}
         onClick={() => dispatch(sessionActions.unitChosen(NEXT_UNIT[unit]))}
       >
-        {showTime(frame, plan.rate, unit)}
+        <span ref={time} />
+        <span className="sr-only">
+          , shown in {unit}: press for {NEXT_UNIT[unit]}
+        </span>
       </button>
       <span className="text-soft" data-testid="frame">
-        frame {frame} of {plan.end} · {Number(fps.toFixed(3))} a second
+        frame <span ref={count} /> of {plan.end} · {Number(fps.toFixed(3))} a second
       </span>
     </>
   );

@@ -20,19 +20,21 @@ export function usePlayback(): void {
     const begin = range && (at < range.from || at >= range.to) ? range.from : at;
     const since = performance.now();
     const fps = framesPerSecond(plan.rate);
+    const show = (frame: number): void => {
+      if (frame !== store.getState().session.frame) dispatch(sessionActions.went(frame));
+    };
     let request = 0;
     const tick = (now: number): void => {
       const { from, to: end } = rangeOf(store.getState()) ?? {
         from: 0,
         to: shownPlan(store.getState()).plan.end,
       };
-      const frame = begin + (Math.max(0, now - since) / 1000) * fps;
+      const frame = Math.floor(begin + (Math.max(0, now - since) / 1000) * fps);
       if (end <= from) return void dispatch(sessionActions.played(false));
-      if (frame < end) dispatch(sessionActions.went(frame));
-      else if (store.getState().session.looping)
-        dispatch(sessionActions.went(from + ((frame - from) % (end - from))));
+      if (frame < end) show(frame);
+      else if (store.getState().session.looping) show(from + ((frame - from) % (end - from)));
       else {
-        dispatch(sessionActions.went(end - 1));
+        show(end - 1);
         return void dispatch(sessionActions.played(false));
       }
       request = requestAnimationFrame(tick);
@@ -44,12 +46,11 @@ export function usePlayback(): void {
 
 const rangeOf = (state: RootState): FrameSpan | null => state.scene.document?.range ?? null;
 
-/** Starts or stops; from the end it starts over, and a stop rests on a whole frame. */
+/** Starts or stops; from the end it starts over. */
 export const togglePlay = () => (dispatch: AppDispatch, getState: () => RootState) => {
   const { playing, frame } = getState().session;
   const { plan } = shownPlan(getState());
   const end = rangeOf(getState())?.to ?? plan.end;
   if (!playing && frame >= end - 1) dispatch(sessionActions.went(rangeOf(getState())?.from ?? 0));
-  if (playing) dispatch(sessionActions.went(Math.floor(frame + 1e-6)));
   dispatch(sessionActions.played(!playing));
 };

@@ -21,7 +21,7 @@ interface Props {
 /** A layer: what it does to what is below it, where on the body, how much and when. */
 export function LayerCard({ layer, scene, character, rate }: Props) {
   const dispatch = useAppDispatch();
-  const frame = useAppSelector((s) => Math.round(s.session.frame));
+  const frame = useAppSelector((s) => s.session.frame);
   const change = (values: LayerValues): void =>
     void dispatch(commit({ type: 'change layer', layer: layer.id, values }));
   return (

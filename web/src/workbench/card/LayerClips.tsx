@@ -88,7 +88,7 @@ const USUAL_FADE = 10;
 function AddClip({ layer }: { layer: LayerLane }) {
   const dispatch = useAppDispatch();
   const clips = useLiveQuery(() => db.clips.orderBy('order').toArray(), []);
-  const frame = useAppSelector((s) => Math.round(s.session.frame));
+  const frame = useAppSelector((s) => s.session.frame);
   const [chosen, setChosen] = useState('');
   if (!clips || clips.length === 0) return <p className="text-soft">Import a clip first.</p>;
   const clip = clips.find((c) => c.id === chosen) ?? clips[0]!;

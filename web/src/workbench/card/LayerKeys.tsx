@@ -14,7 +14,7 @@ const DEGREES = 180 / Math.PI;
 /** The key poses of a layer: a joint's turn at the playhead, and all keys there are. */
 export function LayerKeys({ layer, character }: { layer: LayerLane; character: CharacterPlan }) {
   const dispatch = useAppDispatch();
-  const frame = useAppSelector((s) => Math.round(s.session.frame));
+  const frame = useAppSelector((s) => s.session.frame);
   const { names } = character.skeleton;
   const [joint, setJoint] = useState(names[0]!);
   const keys = layer.keys[joint] ?? [];

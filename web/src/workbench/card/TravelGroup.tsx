@@ -22,7 +22,7 @@ const TRAVELS: readonly (readonly [Travel, string])[] = [
 
 /** What is done with a segment's root motion. */
 export function TravelGroup({ segment, plan, character, change }: Props) {
-  const frame = useAppSelector((s) => Math.round(s.session.frame));
+  const frame = useAppSelector((s) => s.session.frame);
   const rootAt = (at: number): [number, number, number] => {
     const pose = makePose(character.skeleton);
     evaluate(character, at, pose);

@@ -40,9 +40,7 @@ export const paste: Thunk = async (dispatch, getState) => {
       const segments = row.segments.map((s) => ({ ...s, id: freshId('g') + made.push('') }));
       segments.forEach((s, i) => (made[made.length - segments.length + i] = s.id));
       if (!lane) return [];
-      return [
-        { type: 'paste', lane, segments, at: Math.floor(getState().session.frame + 1e-6), rate: copied.rate },
-      ];
+      return [{ type: 'paste', lane, segments, at: getState().session.frame, rate: copied.rate }];
     });
     if (edits.length === 0)
       return void toast.error('There is no lane to paste on.', { description: 'Add a character first.' });

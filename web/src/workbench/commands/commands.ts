@@ -22,7 +22,6 @@ export interface Command {
   readonly run: Thunk;
 }
 
-const playhead = (state: RootState): number => Math.floor(state.session.frame + 1e-6);
 const chosen = (state: RootState): readonly string[] =>
   selectedSegments(state.session.selection, state.scene.document);
 
@@ -46,7 +45,7 @@ const atPlayhead =
   (label: string, edit: (id: string, frame: number) => Edit): Thunk =>
   (dispatch, getState) => {
     const state = getState();
-    const frame = playhead(state);
+    const frame = state.session.frame;
     const own = chosen(state);
     const segments = shownPlan(state).plan.characters.flatMap((c) => [
       ...c.segments,
@@ -110,7 +109,7 @@ const ungroup: Thunk = (dispatch, getState) => {
 };
 
 const mark: Thunk = (dispatch, getState) => {
-  const frame = playhead(getState());
+  const frame = getState().session.frame;
   const id = freshId('m');
   dispatch(commit({ type: 'marker', marker: { id, name: `frame ${frame}`, frame, end: null } }));
   dispatch(sessionActions.selected({ kind: 'marker', id }));
@@ -120,7 +119,7 @@ const mark: Thunk = (dispatch, getState) => {
 const range =
   (side: 'from' | 'to' | null): Thunk =>
   (dispatch, getState) => {
-    const frame = playhead(getState());
+    const frame = getState().session.frame;
     const { plan } = shownPlan(getState());
     const now = getState().scene.document?.range ?? { from: 0, to: Math.max(1, plan.end) };
     if (side === null) return void dispatch(commit({ type: 'range', range: null }));
@@ -135,7 +134,7 @@ const go =
   (dispatch, getState) => {
     const { plan } = shownPlan(getState());
     dispatch(sessionActions.played(false));
-    const frame = to(playhead(getState()), plan.end);
+    const frame = to(getState().session.frame, plan.end);
     dispatch(sessionActions.went(Math.min(Math.max(0, frame), Math.max(0, plan.end - 1))));
   };
 

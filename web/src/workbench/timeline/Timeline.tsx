@@ -20,6 +20,7 @@ import { hiddenLanes, sameRows, silentSegments, timelineRows } from './rows';
 import { Ruler } from './Ruler';
 import type { Sight } from './useSight';
 import { useSight } from './useSight';
+import { useShownFrame } from '../useShownFrame';
 
 /** Frames beyond the end that can be scrolled to and dropped on. */
 const ROOM_AFTER = 600;
@@ -275,11 +276,14 @@ function Guide({ ppf }: { ppf: number }) {
 }
 
 function Playhead({ ppf }: { ppf: number }) {
-  const frame = useAppSelector((s) => Math.floor(s.session.frame + 1e-6));
+  const line = useRef<SVGSVGElement>(null);
+  useShownFrame((frame) => {
+    line.current!.style.transform = `translateX(${frame * ppf}px)`;
+  });
   return (
     <svg
-      className="pointer-events-none absolute inset-y-0 z-[16] h-full overflow-visible"
-      style={{ left: frame * ppf }}
+      ref={line}
+      className="pointer-events-none absolute inset-y-0 left-0 z-[16] h-full overflow-visible"
       width={1}
       aria-hidden
     >

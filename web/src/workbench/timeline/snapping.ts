@@ -16,7 +16,7 @@ export function snapTargets(
 ): Target[] {
   const { plan } = shownPlan(state);
   const scene = shownScene(state);
-  const ends: number[] = [0, Math.floor(state.session.frame + 1e-6)];
+  const ends: number[] = [0, state.session.frame];
   const steps: number[] = [];
   const add = (segment: SegmentPlan): void => {
     if (moving.has(segment.id)) return;

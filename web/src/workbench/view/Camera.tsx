@@ -10,7 +10,6 @@ import type { OrbitControls as Orbit } from 'three-stdlib';
 import { useAppSelector } from '../../store/store';
 import type { ViewAngle } from '../../store/sessionSlice';
 import type { RootState } from '../../store/store';
-import { shownFrame } from './CharacterFigure';
 import { floorTrace } from './paths';
 
 /** Angle of the view from top to bottom, degrees, and metres around what happens that the top shows. */
@@ -73,7 +72,7 @@ export function ViewCamera({ plan }: { plan: Plan }) {
 
   useFrame(() => {
     if (!followed || !pose || !controls) return;
-    evaluate(followed, shownFrame(store.getState()), pose);
+    evaluate(followed, store.getState().session.frame, pose);
     const now = new Vector3(pose.root[0], LOOK_HEIGHT * size, pose.root[1]);
     const step = now.clone().sub(last.current ?? controls.target);
     last.current = now;

@@ -14,7 +14,7 @@ import { hueColour } from './colours';
 /** One character at the frame of the playhead. */
 export const CharacterFigure = memo(function CharacterFigure({ plan }: { plan: CharacterPlan }) {
   const store = useStore<RootState>();
-  return <PosedFigure plan={plan} frameNow={() => shownFrame(store.getState())} />;
+  return <PosedFigure plan={plan} frameNow={() => store.getState().session.frame} />;
 });
 
 /** One character at whatever frame is asked for when it is drawn. */
@@ -53,9 +53,6 @@ export function PosedFigure({ plan, frameNow }: { plan: CharacterPlan; frameNow:
   });
   return figure ? <primitive object={figure.object} /> : null;
 }
-
-/** The whole frame that is on screen: what a bake writes, also while it plays. */
-export const shownFrame = (state: RootState): number => Math.floor(state.session.frame + 1e-6);
 
 async function loadFigure({ body: id, hue, shown, size }: Character): Promise<Figure | null> {
   const entry = library.bodyEntry(id);

@@ -1,11 +1,11 @@
 import { useThree } from '@react-three/fiber';
 import type { CharacterPlan, Rate } from '@warper/core';
-import { memo, useEffect, useMemo, useRef, useState } from 'react';
-import type { BufferGeometry, InstancedMesh } from 'three';
-import { DoubleSide, Matrix4 } from 'three';
+import { memo, useEffect, useMemo, useState } from 'react';
+import type { BufferGeometry } from 'three';
+import { CircleGeometry, DoubleSide } from 'three';
 import { hueColour } from './colours';
 import { FacingGrips, TICK } from './FacingGrips';
-import type { Facing, FloorTrace } from './paths';
+import type { Facing, FloorTrace, Footprint } from './paths';
 import { floorTrace } from './paths';
 import { layered, ribbon } from './ribbon';
 
@@ -13,6 +13,7 @@ import { layered, ribbon } from './ribbon';
 const HEIGHT = { band: 0.003, line: 0.005, print: 0.007 };
 const BAND_WIDTH = 0.16;
 const LINE_WIDTH = 0.014;
+const PRINT = { width: 0.1, length: 0.27 };
 
 /** The floor path of a character as a ribbon, and its footprints. */
 export const FloorPath = memo(function FloorPath({ plan: shown, rate }: { plan: CharacterPlan; rate: Rate }) {
@@ -21,18 +22,10 @@ export const FloorPath = memo(function FloorPath({ plan: shown, rate }: { plan: 
   const colour = hueColour(plan.character.hue);
   const invalidate = useThree((s) => s.invalidate);
   const shape = useMemo(() => pathShape(trace), [trace]);
-  const prints = useRef<InstancedMesh>(null);
-  useEffect(() => () => shape.dispose(), [shape]);
   useEffect(() => {
-    const matrix = new Matrix4();
-    const scale = new Matrix4().makeScale(0.05, 1, 0.135);
-    trace.footprints.forEach((p, i) => {
-      matrix.makeRotationY(p.heading).setPosition(p.x, HEIGHT.print, p.z).multiply(scale);
-      prints.current?.setMatrixAt(i, matrix);
-    });
-    if (prints.current) prints.current.instanceMatrix.needsUpdate = true;
     invalidate();
-  }, [trace, invalidate]);
+    return () => shape.dispose();
+  }, [shape, invalidate]);
   return (
     <>
       <mesh geometry={shape} raycast={nothing} matrixAutoUpdate={false}>
@@ -45,24 +38,16 @@ export const FloorPath = memo(function FloorPath({ plan: shown, rate }: { plan: 
           forceSinglePass
         />
       </mesh>
-      <instancedMesh
-        key={trace.footprints.length}
-        ref={prints}
-        args={[undefined, undefined, trace.footprints.length]}
-        frustumCulled={false}
-        matrixAutoUpdate={false}
-        raycast={nothing}
-      >
-        <cylinderGeometry args={[1, 1, 0.0005, 24]} />
-        <meshBasicMaterial color={colour} transparent opacity={0.55} depthWrite={false} />
-      </instancedMesh>
       <FacingGrips plan={plan} facings={trace.facings} />
     </>
   );
 });
 
-/** The way of the root as a band with a line in it, and on the line ticks from the path towards where the body faces. */
-function pathShape({ roots, facings }: FloorTrace): BufferGeometry {
+/**
+ * The way of the root as a band with a line in it, on the line ticks from the path towards where the body faces, and the
+ * footprints.
+ */
+function pathShape({ roots, facings, footprints }: FloorTrace): BufferGeometry {
   const tick = ({ x, z, heading }: Facing): BufferGeometry => {
     const [s, c] = [Math.sin(heading), Math.cos(heading)];
     const ends = [TICK.at - TICK.length / 2, TICK.at + TICK.length / 2].flatMap((d) => [
@@ -75,8 +60,17 @@ function pathShape({ roots, facings }: FloorTrace): BufferGeometry {
     { shape: ribbon(roots, BAND_WIDTH, HEIGHT.band), opacity: 0.14 },
     { shape: ribbon(roots, LINE_WIDTH, HEIGHT.line), opacity: 0.75 },
     ...facings.map((f) => ({ shape: tick(f), opacity: 0.8 })),
+    ...footprints.map((p) => ({ shape: footprint(p), opacity: 0.55 })),
   ]);
 }
+
+/** A footprint: as long as a foot and its toes, and a hand's breadth wide. */
+const footprint = ({ x, z, heading }: Footprint): BufferGeometry =>
+  new CircleGeometry(1, 24)
+    .rotateX(-Math.PI / 2)
+    .scale(PRINT.width / 2, 1, PRINT.length / 2)
+    .rotateY(heading)
+    .translate(x, HEIGHT.print, z);
 
 /** What lies on the floor is not met with a pointer: ticks are too fine, and what is taken of them lies around them. */
 const nothing = (): void => {};

@@ -6,7 +6,6 @@ import { useStore } from 'react-redux';
 import type { RootState } from '../../store/store';
 import { useAppSelector } from '../../store/store';
 import { boneFigure } from './boneFigure';
-import { shownFrame } from './CharacterFigure';
 import { hueColour } from './colours';
 
 /**
@@ -65,7 +64,7 @@ function Ghost({ plan, by, at, opacity }: GhostProps) {
     };
   }, [figure, invalidate]);
   useFrame(() => {
-    const frame = at ?? shownFrame(store.getState()) + (by ?? 0);
+    const frame = at ?? store.getState().session.frame + (by ?? 0);
     figure.object.visible = frame >= plan.start && frame < plan.end;
     if (!figure.object.visible) return;
     evaluate(plan, frame, pose);

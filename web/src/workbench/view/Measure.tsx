@@ -2,14 +2,14 @@ import { useFrame } from '@react-three/fiber';
 import type { CharacterPlan, Plan } from '@warper/core';
 import { evaluate, makePose, makeWorldPose, poseToWorld } from '@warper/core';
 import { Ruler, X } from 'lucide-react';
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { BufferAttribute, BufferGeometry, LineBasicMaterial, LineSegments } from 'three';
 import type { JointOf, Measured } from '../../store/sessionSlice';
 import { sessionActions } from '../../store/sessionSlice';
 import type { RootState } from '../../store/store';
 import { useAppDispatch, useAppSelector } from '../../store/store';
-import { shownFrame } from './CharacterFigure';
+import { useShownFrame } from '../useShownFrame';
 import { themeColour } from './colours';
 
 /** Where a joint is at a frame, metres; null where the character or the joint is gone. */
@@ -42,7 +42,7 @@ export function MeasureLine({ plan, measured }: { plan: Plan; measured: Measured
     return object;
   }, []);
   useFrame(() => {
-    const frame = shownFrame(store.getState());
+    const frame = store.getState().session.frame;
     const ends = measured.map((j) => jointPlace(plan, j, frame));
     line.visible = ends.every((e) => e !== null);
     if (!line.visible) return;
@@ -57,7 +57,6 @@ export function MeasureLine({ plan, measured }: { plan: Plan; measured: Measured
 export function MeasureBar({ plan }: { plan: Plan }) {
   const dispatch = useAppDispatch();
   const measured = useAppSelector((s) => s.session.measured);
-  const frame = useAppSelector(shownFrame);
   const set = (to: Measured | null): void => void dispatch(sessionActions.measuredBetween(to));
   if (!measured) {
     const first = plan.characters[0];
@@ -72,15 +71,12 @@ export function MeasureBar({ plan }: { plan: Plan }) {
       </button>
     );
   }
-  const [a, b] = measured.map((j) => jointPlace(plan, j, frame));
   return (
     <div role="group" aria-label="Distance of two joints" className="flex items-center gap-1.5">
       <JointChoice plan={plan} label="From" value={measured[0]} onChange={(j) => set([j, measured[1]])} />
       <span className="text-soft">to</span>
       <JointChoice plan={plan} label="To" value={measured[1]} onChange={(j) => set([measured[0], j])} />
-      <output className="font-semibold">
-        {a && b ? `${(distance(a, b) * 100).toFixed(1)} cm` : 'nowhere'}
-      </output>
+      <Distance plan={plan} measured={measured} />
       <button
         type="button"
         aria-label="Stop measuring"
@@ -91,6 +87,16 @@ export function MeasureBar({ plan }: { plan: Plan }) {
       </button>
     </div>
   );
+}
+
+/** How far apart two joints are at the playhead. */
+function Distance({ plan, measured }: { plan: Plan; measured: Measured }) {
+  const output = useRef<HTMLOutputElement>(null);
+  useShownFrame((frame) => {
+    const [a, b] = measured.map((j) => jointPlace(plan, j, frame));
+    output.current!.textContent = a && b ? `${(distance(a, b) * 100).toFixed(1)} cm` : 'nowhere';
+  });
+  return <output ref={output} className="font-semibold" />;
 }
 
 /** A character's joint whose role ends in a word, else its carrier. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { BufferGeometry } from 'three';
+import { BufferGeometry, CircleGeometry } from 'three';
 import { layered, ribbon } from './ribbon';
 
 describe('the ribbon of a floor path', () => {
@@ -36,6 +36,15 @@ describe('shapes drawn at once', () => {
     expect([colour.getW(0), colour.getW(6)]).toEqual([Math.fround(0.14), Math.fround(0.75)]);
     expect(one.getIndex()!.getX(0)).toBeLessThan(6);
     expect(one.getIndex()!.getX(23)).toBeGreaterThanOrEqual(6);
+  });
+
+  it("may be any of three's own flat shapes", () => {
+    const one = layered([
+      { shape: ribbon(path, 0.2, 0), opacity: 0.5 },
+      { shape: new CircleGeometry(1, 24), opacity: 1 },
+    ]);
+    expect(one.getAttribute('position').count).toBe(6 + 26);
+    expect(Object.keys(one.attributes).sort()).toEqual(['color', 'position']);
   });
 
   it('are nothing where all of them are', () => {

@@ -39,6 +39,7 @@ export function layered(
   for (const { shape, opacity } of full) {
     const colours = new Float32Array(shape.getAttribute('position').count * 4).fill(1);
     for (let i = 3; i < colours.length; i += 4) colours[i] = opacity;
+    shape.deleteAttribute('normal').deleteAttribute('uv');
     shape.setAttribute('color', new BufferAttribute(colours, 4));
   }
   return mergeGeometries(full.map(({ shape }) => shape));
