@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { InputError } from '../math/errors';
+import type { LayerLane } from '../scene/scene';
 import { mutedSegments } from '../scene/scene';
 import { parseScene } from '../scene/schema';
 import { after, anyEdit, carryOut, clips, one, spans, two, walk } from '../testing/arranging';
@@ -154,6 +155,9 @@ describe('several segments', () => {
     );
     expect(parseCopied('a text')).toBeNull();
     expect(() => parseCopied(text.replace('"in":10', '"in":-10'))).toThrow(InputError);
+    for (const rows of [null, [null], [{ lane: 'l' }], [{ ...copied.rows[0], segments: {} }]])
+      expect(() => parseCopied(JSON.stringify({ ...copied, rows }))).toThrow(/damaged.*rows/);
+    expect(() => parseCopied(JSON.stringify({ ...copied, rate: 'fast' }))).toThrow(InputError);
   });
 
   it('locked lanes refuse, whatever the edit is', () => {
@@ -166,6 +170,23 @@ describe('several segments', () => {
     ] as Edit[])
       expect(() => after(change, locked)).toThrow(/Keeper is locked/);
     expect(after({ type: 'move', segment: 'f', start: 300 }, locked).segments.f!.start).toBe(300);
+  });
+});
+
+describe('what is new', () => {
+  const taken: readonly Edit[] = [
+    { type: 'place', lane: 'l', segment: one.segments.b!, at: 'end' },
+    { type: 'duplicate', segment: 'a', id: 'b' },
+    { type: 'cut', segment: 'a', frame: 20, id: 'b' },
+    { type: 'freeze', segment: 'a', frame: 20, frames: 5, id: 'b' },
+    { type: 'paste', lane: 'l', segments: [one.segments.b!], at: 300, rate: 30 },
+    { type: 'group', id: 'b', name: 'both', segments: ['a', 'c'] },
+    { type: 'add character', character: two.characters.d!, lane: 'free' },
+    { type: 'add layer', layer: two.lanes.y as LayerLane },
+  ];
+
+  it.each(taken.map((e) => [e.type, e] as const))('never takes the place of something else: %s', (_, e) => {
+    expect(() => applyEdit(two, e, clips)).toThrow(/already/);
   });
 });
 

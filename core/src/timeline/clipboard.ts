@@ -1,10 +1,11 @@
 import type { Draft } from 'immer';
 import { castDraft } from 'immer';
+import Joi from 'joi';
 import { InputError } from '../math/errors';
 import { framesPerSecond, parseRate } from '../math/rate';
 import type { Scene, Segment } from '../scene/scene';
 import { checkSegment } from '../scene/schema';
-import { requireEntry } from './entry';
+import { requireEntry, requireFree } from './entry';
 import type { ClipLookup } from './lane';
 import { layOut } from './lane';
 import type { LaneEditor } from './laneEditor';
@@ -23,6 +24,20 @@ export interface CopiedSegments {
     readonly segments: readonly Segment[];
   }[];
 }
+
+const copiedSchema = Joi.object({
+  format: Joi.valid('warper-segments'),
+  version: Joi.valid(1).required(),
+  rate: Joi.alternatives(Joi.number(), Joi.string()).required(),
+  rows: Joi.array()
+    .items({
+      lane: Joi.string().required(),
+      character: Joi.string().required(),
+      kind: Joi.valid('body', 'layer').required(),
+      segments: Joi.array().items(Joi.object()).min(1).required(),
+    })
+    .required(),
+});
 
 /** What is copied of a scene: the segments as they are, by lanes. */
 export function copySegments(scene: Scene, ids: readonly string[], clips: ClipLookup): CopiedSegments {
@@ -60,14 +75,15 @@ export function parseCopied(text: string): CopiedSegments | null {
   }
   const copied = value as CopiedSegments | null;
   if (copied?.format !== 'warper-segments') return null;
-  if (copied.version !== 1 || !Array.isArray(copied.rows)) {
-    throw new InputError('scene', 'What was copied is not of this version of Warper.', {
+  const { error } = copiedSchema.validate(copied, { convert: false });
+  if (error) {
+    throw new InputError('scene', `What was copied is damaged, or of another version: ${error.message}.`, {
+      place: { path: error.details[0]?.path.join('.') },
       hint: 'Copy it again.',
     });
   }
   parseRate(copied.rate);
-  for (const row of copied.rows as CopiedSegments['rows'])
-    row.segments.forEach((s, i) => checkSegment(s, ['rows', row.lane, `${i}`]));
+  for (const row of copied.rows) row.segments.forEach((s, i) => checkSegment(s, ['rows', row.lane, `${i}`]));
   return copied;
 }
 
@@ -85,6 +101,7 @@ export function pasteSegments(
   rate: Scene['rate'],
 ): void {
   const lane = requireEntry(editor.scene.lanes, laneId, 'lane');
+  for (const { id } of segments) requireFree(editor.scene.segments, id, 'segment');
   const placed = editor.layOut(lane);
   const factor = framesPerSecond(parseRate(editor.scene.rate)) / framesPerSecond(parseRate(rate));
   const before = placed.findLast((p) => p.start <= at);

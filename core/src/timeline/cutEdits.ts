@@ -4,6 +4,7 @@ import type { Segment } from '../scene/scene';
 import { PLAIN_SEAM } from '../scene/scene';
 import type { Handle } from '../math/spline';
 import { monotoneSpline, splineAt } from '../math/spline';
+import { requireFree } from './entry';
 import type { Placed } from './lane';
 import { requireClip } from './lane';
 import type { LaneEditor } from './laneEditor';
@@ -23,6 +24,7 @@ const POINTS = 9;
  */
 export function cutAt(editor: LaneEditor, segmentId: string, frame: number, id: string): void {
   const { lane, placed, i, own } = editor.find(segmentId);
+  requireFree(editor.scene.segments, id, 'segment');
   const first = editor.scene.segments[segmentId]!;
   const from = Math.max(1, own.overlap + 1);
   const to = own.timing.frames - Math.max(1, (placed[i + 1]?.overlap ?? 0) + 1);

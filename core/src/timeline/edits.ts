@@ -37,7 +37,7 @@ import {
   setRate,
 } from './sceneEdits';
 import { shiftSeam, swapWithNext, widenSeam } from './seamEdits';
-import { requireEntry } from './entry';
+import { requireEntry, requireFree } from './entry';
 
 /** What can be done to a scene. Every edit is a plain value, so that it can be named, stored and tested. */
 export type Edit =
@@ -176,6 +176,8 @@ function carryOut(editor: LaneEditor, change: Edit): void {
       draft.name = change.name.trim().slice(0, 200) || draft.name;
       return;
     case 'add character':
+      requireFree(draft.characters, change.character.id, 'character');
+      requireFree(draft.lanes, change.lane, 'lane');
       draft.characters[change.character.id] = { ...change.character };
       draft.characterOrder.push(change.character.id);
       draft.lanes[change.lane] = {

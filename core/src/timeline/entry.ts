@@ -9,3 +9,11 @@ export function requireEntry<T>(record: Record<string, T>, id: string, what: str
   if (entry === undefined) throw new InputError('edit', `The scene has no ${what} ${id}.`);
   return entry;
 }
+
+/** Sees to it that nothing new takes the place of something else.
+ *
+ * @throws InputError `edit` where the id is in use
+ */
+export function requireFree(record: Record<string, unknown>, id: string, what: string): void {
+  if (record[id] !== undefined) throw new InputError('edit', `The scene has a ${what} ${id} already.`);
+}

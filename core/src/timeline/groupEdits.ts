@@ -2,7 +2,7 @@ import type { Draft } from 'immer';
 import { InputError } from '../math/errors';
 import type { Scene, SegmentGroup } from '../scene/scene';
 import { groupOf, segmentsOfGroup } from '../scene/scene';
-import { requireEntry } from './entry';
+import { requireEntry, requireFree } from './entry';
 
 /** What of a group can be set. */
 export type GroupValues = Partial<Pick<SegmentGroup, 'name' | 'folded' | 'muted'>>;
@@ -12,6 +12,9 @@ export type GroupValues = Partial<Pick<SegmentGroup, 'name' | 'folded' | 'muted'
  * part among them gives those up. The new group takes its place where all of them were.
  */
 export function makeGroup(draft: Draft<Scene>, id: string, name: string, segments: readonly string[]): void {
+  requireFree(draft.groups, id, 'group');
+  // A group may be a member beside segments.
+  requireFree(draft.segments, id, 'segment');
   for (const s of segments) requireEntry(draft.segments, s, 'segment');
   if (segments.length === 0) throw new InputError('edit', 'A group needs at least one segment.');
   const wanted = new Set(segments);

@@ -4,7 +4,7 @@ import { InputError } from '../math/errors';
 import { framesPerSecond, parseRate } from '../math/rate';
 import type { Lane, Scene, Segment } from '../scene/scene';
 import type { ClipLookup, Placed } from './lane';
-import { requireEntry } from './entry';
+import { requireEntry, requireFree } from './entry';
 import { layOut, requireClip } from './lane';
 import { autoOverlap } from './overlap';
 import { endRoom, nearestStart, startRoom } from './room';
@@ -105,6 +105,7 @@ export class LaneEditor {
 
   place(laneId: string, segment: Draft<Segment>, at: number | 'end'): void {
     const lane = requireEntry(this.scene.lanes, laneId, 'lane');
+    requireFree(this.scene.segments, segment.id, 'segment');
     const placed = this.layOut(lane);
     const frames = this.framesOf(segment);
     const covered = at === 'end' ? -1 : placed.findIndex((p) => at >= p.start && at < p.end);
@@ -312,6 +313,7 @@ export class LaneEditor {
 
   duplicate(id: string, copy: string): void {
     const { lane, placed, i } = this.find(id);
+    requireFree(this.scene.segments, copy, 'segment');
     const segment = { ...this.scene.segments[id]!, id: copy };
     this.insertAfter(lane, placed, i, segment, placed[i]!.timing.frames);
   }

@@ -2,7 +2,7 @@ import type { Draft } from 'immer';
 import { castDraft } from 'immer';
 import { InputError } from '../math/errors';
 import type { LayerLane, PoseKey, Scene } from '../scene/scene';
-import { requireEntry } from './entry';
+import { requireEntry, requireFree } from './entry';
 
 /** What of a layer can be set. */
 export type LayerValues = Partial<Omit<LayerLane, 'id' | 'kind' | 'character' | 'segments' | 'keys'>>;
@@ -20,6 +20,7 @@ export function requireLayer(draft: Draft<Scene>, id: string): Draft<LayerLane> 
 /** Adds a layer on top of its character's others. */
 export function addLayer(draft: Draft<Scene>, layer: LayerLane): void {
   requireEntry(draft.characters, layer.character, 'character');
+  requireFree(draft.lanes, layer.id, 'lane');
   draft.lanes[layer.id] = castDraft(layer);
   const lanes = draft.laneOrder.map((id) => draft.lanes[id]!);
   const last = lanes.findLastIndex((lane) => lane.character === layer.character);

@@ -43,7 +43,7 @@ export function orderCharacter(draft: Draft<Scene>, id: string, to: number): voi
 
 /** Puts a marker, in place of the one with its id. */
 export function setMarker(draft: Draft<Scene>, marker: Marker): void {
-  const frame = Math.round(marker.frame);
+  const frame = Math.max(0, Math.round(marker.frame));
   const end = marker.end === null ? null : Math.max(frame + 1, Math.round(marker.end));
   const name = marker.name.trim().slice(0, 200) || `frame ${frame}`;
   const others = draft.markers.filter((m) => m.id !== marker.id);

@@ -2,6 +2,7 @@ import { toast } from 'sonner';
 import { describeError } from '../motion/importFiles';
 import type { StoredClip, StoredCollection } from '../storage/db';
 import { db } from '../storage/db';
+import { freshId } from '../storage/freshId';
 
 /** A scene that uses a clip, and how often. */
 export interface ClipUse {
@@ -56,7 +57,7 @@ export const collectClips = (
 
 /** A new collection with some clips in it. */
 export async function makeCollection(name: string, clips: readonly StoredClip[]): Promise<void> {
-  const collection = { id: `k${Date.now().toString(36)}`, name };
+  const collection = { id: freshId('k'), name };
   await db.collections.put(collection);
   if (clips.length > 0) await collectClips(clips, collection, true);
 }

@@ -3,7 +3,7 @@ import { ClipIndex } from '@warper/formats';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useDeferredValue, useMemo } from 'react';
 import type { StoredClip } from '../storage/db';
-import { db } from '../storage/db';
+import { keptClips } from '../storage/keptClips';
 
 /** What is looked for. */
 export interface Wanted {
@@ -19,7 +19,7 @@ export function useClips({ words, filters, tags, collection }: Wanted): {
   readonly all: readonly StoredClip[];
   readonly found: readonly StoredClip[];
 } | null {
-  const all = useLiveQuery(() => db.clips.orderBy('order').toArray(), []);
+  const all = useLiveQuery(keptClips, []);
   const asked = useDeferredValue(words);
   const known = useMemo(() => {
     if (!all) return null;

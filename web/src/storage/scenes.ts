@@ -6,6 +6,7 @@ import { readInWorker } from '../motion/client';
 import { keepRead, library, openSources } from '../motion/pageLibrary';
 import type { StoredScene } from './db';
 import { db } from './db';
+import { freshId } from './freshId';
 
 /** Keeps a scene with its history. */
 export async function saveScene(scene: StoredScene): Promise<void> {
@@ -61,10 +62,8 @@ export async function renameScene(id: string, name: string): Promise<void> {
   await saveScene({ ...stored, document: scene, past, future: [], updatedAt: Date.now() });
 }
 
-const freshId = (): string => `s${Date.now().toString(36)}${Math.floor(Math.random() * 1e6).toString(36)}`;
-
 async function addScene(document: Scene): Promise<string> {
-  const id = freshId();
+  const id = freshId('s');
   await db.scenes.add({ id, document, past: [], future: [], updatedAt: Date.now() });
   return id;
 }

@@ -90,7 +90,3 @@ export const redo = (): Thunk => (dispatch, getState) => {
   );
   dispatch(sessionActions.announced(`Did ${entry.label} again`));
 };
-
-/** A new id, unlike any in use. */
-export const freshId = (prefix: string): string =>
-  `${prefix}${Date.now().toString(36)}${Math.floor(Math.random() * 46656).toString(36)}`;

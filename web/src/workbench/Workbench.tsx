@@ -111,7 +111,7 @@ function OpenWorkbench({ id }: { id: string }) {
         </p>
       )}
       <Group orientation="vertical" className="min-h-0 flex-1">
-        <Panel defaultSize="62%" minSize="25%">
+        <Panel defaultSize="58%" minSize="25%">
           <div className="grid h-full grid-cols-[196px_minmax(0,1fr)_288px]">
             <Drawer onImport={importing.take} />
             <View />

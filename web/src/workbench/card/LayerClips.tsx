@@ -5,10 +5,11 @@ import { useState } from 'react';
 import { Button, Choice, Group } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
 import { openSources } from '../../motion/pageLibrary';
-import { db } from '../../storage/db';
-import { commit, freshId } from '../../store/edits';
+import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
+import { freshId } from '../../storage/freshId';
+import { keptClips } from '../../storage/keptClips';
 
 interface Props {
   readonly layer: LayerLane;
@@ -87,7 +88,7 @@ const USUAL_FADE = 10;
 
 function AddClip({ layer }: { layer: LayerLane }) {
   const dispatch = useAppDispatch();
-  const clips = useLiveQuery(() => db.clips.orderBy('order').toArray(), []);
+  const clips = useLiveQuery(keptClips, []);
   const frame = useAppSelector((s) => s.session.frame);
   const [chosen, setChosen] = useState('');
   if (!clips || clips.length === 0) return <p className="text-soft">Import a clip first.</p>;

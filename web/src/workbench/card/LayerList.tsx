@@ -1,10 +1,11 @@
 import type { CharacterPlan } from '@warper/core';
 import { PLAIN_LAYER, layerLanes } from '@warper/core';
 import { Button, Group } from '../../parts/controls';
-import { commit, freshId } from '../../store/edits';
+import { commit } from '../../store/edits';
 import { shownScene } from '../../store/selectors';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
+import { freshId } from '../../storage/freshId';
 
 /** The layers of a character, the top one first; a new one lies on top. */
 export function LayerList({ plan }: { plan: CharacterPlan }) {

@@ -5,10 +5,10 @@ import { useState } from 'react';
 import { Button } from '../../parts/controls';
 import { openSources } from '../../motion/pageLibrary';
 import type { StoredClip } from '../../storage/db';
-import { db } from '../../storage/db';
 import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch } from '../../store/store';
+import { keptClips } from '../../storage/keptClips';
 
 /** Clips whose verdict lets them go on from their end. */
 export const canLoop = (clip: StoredClip): boolean => !['none', 'ordinary'].includes(clip.facts.loop.verdict);
@@ -17,7 +17,7 @@ export const canLoop = (clip: StoredClip): boolean => !['none', 'ordinary'].incl
 export function ReplaceClip({ segment, clip }: { segment: string; clip: string }) {
   const dispatch = useAppDispatch();
   const [open, setOpen] = useState(false);
-  const clips = useLiveQuery(() => db.clips.orderBy('order').toArray(), []);
+  const clips = useLiveQuery(keptClips, []);
   const take = (by: StoredClip): void => {
     setOpen(false);
     void openSources([by.source]).then(() => {

@@ -3,7 +3,7 @@ import { framesPerSecond } from '@warper/core';
 import { Button, Check, Group } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
 import { seconds } from '../../parts/time';
-import { commit, freshId } from '../../store/edits';
+import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch } from '../../store/store';
 import { ReplaceClip } from './ReplaceClip';
@@ -11,6 +11,7 @@ import { LoopFinder } from '../../parts/LoopFinder';
 import { StepsGroup } from './StepsGroup';
 import { TimeGroup } from './TimeGroup';
 import { TravelGroup } from './TravelGroup';
+import { freshId } from '../../storage/freshId';
 
 interface Props {
   readonly segment: Segment;

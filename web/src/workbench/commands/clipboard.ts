@@ -4,11 +4,12 @@ import { sourceOfId } from '@warper/formats';
 import { toast } from 'sonner';
 import { describeError } from '../../motion/importFiles';
 import { library, openSources } from '../../motion/pageLibrary';
-import { commit, freshId } from '../../store/edits';
+import { commit } from '../../store/edits';
 import { selectedSegments, selectionOf } from '../../store/selection';
 import { sessionActions } from '../../store/sessionSlice';
 import type { RootState } from '../../store/store';
 import type { Thunk } from './commands';
+import { freshId } from '../../storage/freshId';
 
 /** Copies the segments in hand. */
 export const copy: Thunk = async (dispatch, getState) => {
@@ -37,9 +38,9 @@ export const paste: Thunk = async (dispatch, getState) => {
     const made: string[] = [];
     const edits = copied.rows.flatMap((row): Edit[] => {
       const lane = targetOf(scene, row, getState());
-      const segments = row.segments.map((s) => ({ ...s, id: freshId('g') + made.push('') }));
-      segments.forEach((s, i) => (made[made.length - segments.length + i] = s.id));
       if (!lane) return [];
+      const segments = row.segments.map((s) => ({ ...s, id: freshId('g') }));
+      made.push(...segments.map((s) => s.id));
       return [{ type: 'paste', lane, segments, at: getState().session.frame, rate: copied.rate }];
     });
     if (edits.length === 0)

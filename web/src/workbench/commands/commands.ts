@@ -1,6 +1,6 @@
 import type { Edit, Scene } from '@warper/core';
 import { outermostGroup } from '@warper/core';
-import { commit, freshId, redo, undo } from '../../store/edits';
+import { commit, redo, undo } from '../../store/edits';
 import { selectedSegments, selectionOf } from '../../store/selection';
 import { shownPlan } from '../../store/selectors';
 import type { ViewAngle } from '../../store/sessionSlice';
@@ -8,6 +8,7 @@ import { sessionActions } from '../../store/sessionSlice';
 import type { AppDispatch, RootState } from '../../store/store';
 import { togglePlay } from '../playback';
 import { copy, paste } from './clipboard';
+import { freshId } from '../../storage/freshId';
 
 /** What a command does to the store. */
 export type Thunk = (dispatch: AppDispatch, getState: () => RootState) => unknown;

@@ -12,7 +12,7 @@ import { Cell } from './Cell';
 import type { CueRow } from './cueRows';
 import { parseSeam, seamEdits } from './cueRows';
 import { findByName } from './cueTable';
-import { keptClips } from './keptClips';
+import { keptClips } from '../../storage/keptClips';
 
 interface Props {
   readonly row: CueRow;
@@ -24,12 +24,14 @@ interface Props {
   /** The body lane of each character. */
   readonly lanes: Readonly<Record<string, string>>;
   readonly onLift: () => void;
+  /** Let go of, wherever that was. */
+  readonly onRest: () => void;
   readonly onDrop: () => void;
 }
 
 /** One beat: every cell of it can be typed into, and it is moved by its grip or with Alt and the arrow keys. */
 export function BeatRow(props: Props) {
-  const { row, rate, before, afterNext, hasNext, characters, lanes, onLift, onDrop } = props;
+  const { row, rate, before, afterNext, hasNext, characters, lanes, onLift, onRest, onDrop } = props;
   const dispatch = useAppDispatch();
   const { segment, span } = row;
   const { id, name } = segment;
@@ -101,6 +103,7 @@ export function BeatRow(props: Props) {
             draggable
             className="cursor-grab text-soft"
             onDragStart={onLift}
+            onDragEnd={onRest}
             title="Drag to another place"
           >
             <GripVertical size={13} aria-hidden />

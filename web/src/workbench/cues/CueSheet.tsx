@@ -18,7 +18,7 @@ import { Cell } from './Cell';
 import type { CueRow } from './cueRows';
 import { cueRows, tableText } from './cueRows';
 import { findByName, readCueTable } from './cueTable';
-import { keptClips } from './keptClips';
+import { keptClips } from '../../storage/keptClips';
 
 const NO_CLIPS: readonly StoredClip[] = [];
 
@@ -131,6 +131,7 @@ export function CueSheet() {
                     characters={plan.characters.map((c) => c.character)}
                     lanes={lanes}
                     onLift={() => setDragged(row.segment.id)}
+                    onRest={() => setDragged(null)}
                     onDrop={() => drop(row, lane)}
                   />
                 ))}

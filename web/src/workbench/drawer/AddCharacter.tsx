@@ -5,9 +5,10 @@ import type { ReactNode } from 'react';
 import { openSources } from '../../motion/pageLibrary';
 import type { StoredBody } from '../../storage/db';
 import { db } from '../../storage/db';
-import { commit, freshId } from '../../store/edits';
+import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
+import { freshId } from '../../storage/freshId';
 
 /** A menu of the bodies in the library; choosing one adds a character with a lane of its own. */
 export function AddCharacter({ children }: { children: ReactNode }) {

@@ -1,7 +1,7 @@
 import type { Segment } from '@warper/core';
 import { PLAIN_SEAM, PLAIN_SEGMENT } from '@warper/core';
 import type { StoredClip } from '../../storage/db';
-import { freshId } from '../../store/edits';
+import { freshId } from '../../storage/freshId';
 
 /** A segment that plays a whole clip once; one whose last sample doubles its first is ready to be repeated. */
 export function newSegment(clip: StoredClip): Segment {

@@ -1,13 +1,14 @@
 import type { ThreeEvent } from '@react-three/fiber';
 import type { CharacterPlan, SegmentPlan } from '@warper/core';
 import { moveAbout, moveOnFloor } from '@warper/core';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import type { InstancedMesh } from 'three';
 import { Matrix4 } from 'three';
 import { compileScene } from '../../store/plan';
 import { sessionActions } from '../../store/sessionSlice';
 import type { RootState } from '../../store/store';
+import { useAppSelector } from '../../store/store';
 import { pivotOf } from '../card/GroupCard';
 import type { Facing } from './paths';
 import type { FloorEdit } from './useFloorDrag';
@@ -28,7 +29,8 @@ interface Props {
  * What is taken of the ticks along a floor path: dragged round its place on the path, a tick turns the segment that is played
  * there about that segment's start, so that the character comes to face the pointer; what follows goes along.
  */
-export function FacingGrips({ plan, facings }: Props) {
+export function FacingGrips({ plan, facings: latest }: Props) {
+  const facings = useAtRest(latest);
   const store = useStore<RootState>();
   const grips = useRef<InstancedMesh>(null);
   const floor = useFloorDrag();
@@ -72,6 +74,14 @@ export function FacingGrips({ plan, facings }: Props) {
       <meshBasicMaterial />
     </instancedMesh>
   );
+}
+
+/** What is taken stays where it was while a drag lasts: made anew under the pointer, it would lose it. */
+function useAtRest<T>(latest: T): T {
+  const dragging = useAppSelector((s) => s.scene.draft !== null);
+  const [kept, setKept] = useState(latest);
+  if (!dragging && kept !== latest) setKept(latest);
+  return kept;
 }
 
 /** The segment that is played at a frame: in a seam the one that comes in. */

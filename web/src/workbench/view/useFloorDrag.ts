@@ -26,14 +26,19 @@ export function useFloorDrag(): FloorDrag {
   const controls = useThree((s) => s.controls) as OrbitControls | null;
   const held = useRef<{ edit: FloorEdit; last: Edit | null } | null>(null);
   useEffect(() => {
-    const escape = (e: KeyboardEvent): void => {
-      if (e.key !== 'Escape' || !held.current) return;
+    const giveUp = (): void => {
+      if (!held.current) return;
       held.current = null;
       if (controls) controls.enabled = true;
       dispatch(preview(null));
     };
+    const escape = (e: KeyboardEvent): void => void (e.key === 'Escape' && giveUp());
     window.addEventListener('keydown', escape);
-    return () => window.removeEventListener('keydown', escape);
+    return () => {
+      window.removeEventListener('keydown', escape);
+      // What is dragged may be taken away under the pointer, as by an undo.
+      giveUp();
+    };
   }, [controls, dispatch]);
   return {
     begin: (e, edit) => {
