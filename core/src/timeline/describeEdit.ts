@@ -72,7 +72,7 @@ export function describeEdit(edit: Edit, scene: Scene): string {
     case 'switch':
       return `switching ${name} ${edit.off ? 'off' : 'on'}`;
     case 'move several':
-      return `moving ${edit.segments.length} segments`;
+      return `moving ${edit.segments.length === 1 ? (scene.segments[edit.segments[0]!]?.name ?? 'a segment') : `${edit.segments.length} segments`}`;
     case 'paste':
       return `pasting ${edit.segments.length === 1 ? edit.segments[0]!.name : `${edit.segments.length} segments`}`;
     case 'group':

@@ -150,12 +150,15 @@ export async function keepFiles(found: readonly FoundFile[], kept: Kept): Promis
   if (results.length > 0) await keepRead(...results);
 }
 
+/** Codes of errors about the open document: it has no lines, and its message names what is meant. */
+const OF_DOCUMENT = new Set(['edit', 'locked', 'missing-clip', 'missing-body']);
+
 /** What went wrong, where, and what to do, for people. */
 export function describeError(error: unknown): { message: string; hint: string } {
   if (!(error instanceof InputError)) {
     return { message: error instanceof Error ? error.message : String(error), hint: 'Try again.' };
   }
-  const { line, byte, bone, frame, path } = error.place;
+  const { line, byte, bone, frame, path } = OF_DOCUMENT.has(error.code) ? {} : error.place;
   const where = [
     line !== undefined && `line ${line}`,
     byte !== undefined && `byte ${byte}`,

@@ -18,7 +18,9 @@ export function GroupCard({ group, scene, plan }: { group: SegmentGroup; scene: 
     void dispatch(commit({ type: 'change group', group: group.id, values }));
   return (
     <>
-      <p className="text-soft">Group of {members.length} segments</p>
+      <p className="text-soft">
+        Group of {members.length} segment{members.length === 1 ? '' : 's'}
+      </p>
       <h2 className="mb-2 text-[15px] font-bold">{group.name}</h2>
       <Group title="Handled as one">
         <TextField label="name" value={group.name} onChange={(name) => change({ name })} />

@@ -16,9 +16,16 @@ interface Band {
   readonly height: number;
   readonly depth: number;
   readonly count: number;
+  /** Pixels by which its name gives way to those of the groups around it. */
+  readonly indent: number;
 }
 
-/** The groups of a scene over its rows: each as a bracket round its segments on every lane, or folded into a block. */
+/** Height of a bracket under its segments, and how far inner ones lie above outer ones, pixels. */
+const BRACKET = { height: 12, step: 3, most: 6 };
+/** Pixels of a letter, about, and around a name. */
+const LETTER = { width: 6.2, around: 14 };
+
+/** The groups of a scene over its rows: each as a bracket under its segments on every lane, or folded into a block. */
 export function GroupBands({ scene, rows, ppf }: { scene: Scene; rows: readonly Row[]; ppf: number }) {
   const bands = useMemo(() => findBands(scene, rows), [scene, rows]);
   return (
@@ -37,8 +44,9 @@ export function GroupBands({ scene, rows, ppf }: { scene: Scene; rows: readonly 
 
 function findBands(scene: Scene, rows: readonly Row[]): Band[] {
   const bands: Band[] = [];
-  const visit = (group: SegmentGroup, depth: number): void => {
+  const visit = (group: SegmentGroup, depth: number, around: readonly Band[]): void => {
     const members = new Set(segmentsOfGroup(scene, group.id));
+    const found: Band[] = [];
     for (const row of rows) {
       if (row.folded) continue;
       // Muted segments are on no plan, but keep their place.
@@ -50,23 +58,29 @@ function findBands(scene: Scene, rows: readonly Row[]): Band[] {
           return { start: segment.start, end: planned?.end ?? segment.start + 1 };
         });
       if (own.length === 0) continue;
-      bands.push({
+      const from = Math.min(...own.map((s) => s.start));
+      const beside = around.find((b) => b.top === row.top && b.from === from);
+      found.push({
         group,
         depth,
-        from: Math.min(...own.map((s) => s.start)),
+        from,
         to: Math.max(...own.map((s) => s.end)),
         top: row.top,
         height: row.height,
         count: own.length,
+        indent: beside ? beside.indent + bandName(beside.group).length * LETTER.width + LETTER.around : 0,
       });
     }
+    bands.push(...found);
     if (group.folded) return;
-    for (const m of group.members) if (scene.groups[m]) visit(scene.groups[m]!, depth + 1);
+    for (const m of group.members) if (scene.groups[m]) visit(scene.groups[m]!, depth + 1, found);
   };
   const inner = new Set(Object.values(scene.groups).flatMap((g) => g.members));
-  for (const group of Object.values(scene.groups)) if (!inner.has(group.id)) visit(group, 0);
+  for (const group of Object.values(scene.groups)) if (!inner.has(group.id)) visit(group, 0, []);
   return bands;
 }
+
+const bandName = ({ name, muted }: SegmentGroup): string => (muted ? `${name} · muted` : name);
 
 interface GroupBandProps {
   readonly band: Band;
@@ -77,7 +91,7 @@ interface GroupBandProps {
 
 function GroupBand({ band, members, ppf }: GroupBandProps) {
   const dispatch = useAppDispatch();
-  const { group, from, to, top, height, depth, count } = band;
+  const { group, from, to, top, height, depth, count, indent } = band;
   const selected = useAppSelector(
     (s) => s.session.selection.kind === 'group' && s.session.selection.id === group.id,
   );
@@ -103,13 +117,15 @@ function GroupBand({ band, members, ppf }: GroupBandProps) {
     e.preventDefault();
     e.stopPropagation();
   };
-  const look = `absolute z-10 touch-none cursor-grab truncate text-left text-[11.5px] ${selected ? 'ring-2 ring-ink' : ''}`;
+  // All names stand on one line, at the foot of the lane.
+  const above = Math.min(depth * BRACKET.step, BRACKET.most);
+  const look = 'absolute z-10 touch-none cursor-grab text-left text-[11px]';
   return group.folded ? (
     <button
       type="button"
       aria-label={label}
       aria-pressed={selected}
-      className={`${look} rounded-[4px] border border-soft bg-raised px-2 font-semibold`}
+      className={`${look} truncate rounded-[4px] border border-soft bg-raised px-2 font-semibold ${selected ? 'ring-2 ring-ink' : ''}`}
       style={{ left: from * ppf, width: (to - from) * ppf, top: top + 4, height: height - 18 }}
       onKeyDown={keys}
       {...bind()}
@@ -124,18 +140,22 @@ function GroupBand({ band, members, ppf }: GroupBandProps) {
       type="button"
       aria-label={label}
       aria-pressed={selected}
-      className={`${look} rounded-t-[4px] border border-b-0 border-ink/60 bg-paper px-1.5 leading-[11px] text-soft`}
+      className={`${look} rounded-b-[4px] border-t-0! ${selected ? 'border-2 border-ink font-semibold' : 'border border-ink/60 text-soft'}`}
       style={{
         left: from * ppf,
         width: (to - from) * ppf,
-        top: top + Math.min(2 + depth * 6, 8),
-        height: 12,
+        top: top + height - BRACKET.height - 1 - above,
+        height: BRACKET.height,
       }}
       onKeyDown={keys}
       {...bind()}
     >
-      {group.name}
-      {group.muted ? ' · muted' : ''}
+      <span
+        className="absolute left-1.5 truncate bg-paper px-1 leading-[12px]"
+        style={{ marginLeft: indent, top: above - 1, maxWidth: Math.max(0, (to - from) * ppf - indent - 12) }}
+      >
+        {bandName(group)}
+      </span>
     </button>
   );
 }

@@ -103,7 +103,7 @@ function Seam({ row, index, rate, scale, seam, chosen }: Props & { index: number
   };
   const near = index === 1 || index === segments.length - 1 || [-1, 0, 1].some((k) => held(index + k));
   // Too narrow to be told apart it stands only where Tab comes by.
-  if (!near && tagKind(before, own, scale) === 'stroke') return null;
+  if (!near && tagKind(segments, index, scale) === 'stroke') return null;
   const measures = seamFact(plan, index, rate);
   const told = measures ? `${gradeWord(measures.grade)}, ${worstMeasure(measures)}` : 'being measured';
   const frames = Math.max(own.overlap, 8 / scale);

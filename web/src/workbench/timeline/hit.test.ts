@@ -2,9 +2,10 @@ import { describe, expect, it } from '@jest/globals';
 import type { Scene } from '@warper/core';
 import { applyEdit, compile } from '@warper/core';
 import * as fc from 'fast-check';
-import { clips, library, two } from '../../../../core/src/testing/arranging';
+import { anyEdit, carryOut, clips, library, two } from '../../../../core/src/testing/arranging';
 import { hitAt } from './hit';
-import { laneShape } from './laneShape';
+import { ZOOM } from '../../store/sessionSlice';
+import { TAG_WIDTH, laneShape, tagFrame, tagKind } from './laneShape';
 import { silentSegments, timelineRows } from './rows';
 
 const PPF = 2;
@@ -59,6 +60,28 @@ describe('what is under the pointer', () => {
         expect(x).toBeGreaterThanOrEqual(hit.plan.start * PPF);
         expect(x).toBeLessThanOrEqual(hit.plan.end * PPF);
       }),
+    );
+  });
+
+  it('is one tag at a time: at any zoom and after any edits they stand beside each other', () => {
+    fc.assert(
+      fc.property(
+        fc.array(anyEdit, { maxLength: 12 }),
+        fc.double({ min: ZOOM.least, max: ZOOM.most, noNaN: true }),
+        (edits, ppf) => {
+          const { scene } = carryOut(edits);
+          for (const { segments, lane } of timelineRows(scene, compile(scene, library))) {
+            if (lane.kind !== 'body') continue;
+            for (let i = 2; i < segments.length; i++) {
+              const kinds = [tagKind(segments, i - 1, ppf), tagKind(segments, i, ppf)] as const;
+              const apart = (tagFrame(segments[i]!) - tagFrame(segments[i - 1]!)) * ppf;
+              const needed = (TAG_WIDTH[kinds[0]] + TAG_WIDTH[kinds[1]]) / 2;
+              if (!kinds.includes('stroke')) expect(apart).toBeGreaterThanOrEqual(needed - 1e-9);
+            }
+          }
+        },
+      ),
+      { numRuns: 60 },
     );
   });
 

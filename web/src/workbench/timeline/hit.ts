@@ -58,9 +58,8 @@ export function hitAt(
 function seamAt(row: Row, x: number, y: number, ppf: number): Hit | null {
   const { segments } = row;
   for (let i = segments.length - 1; i > 0; i--) {
-    const [before, own] = [segments[i - 1]!, segments[i]!];
-    const wide = TAG_WIDTH[tagKind(before, own, ppf)];
-    if (y < TAG_ROOM + 3 && Math.abs(x - tagFrame(own) * ppf) <= wide / 2)
+    const wide = TAG_WIDTH[tagKind(segments, i, ppf)];
+    if (y < TAG_ROOM + 3 && Math.abs(x - tagFrame(segments[i]!) * ppf) <= wide / 2)
       return { kind: 'seam', row, index: i, part: 'tag' };
   }
   if (y < TAG_ROOM || y >= TAG_ROOM + SEGMENT_HEIGHT - EDGE_ROOM) return null;

@@ -14,12 +14,17 @@ export function laneShape({ folded, lane }: Row): { readonly top: number; readon
 export const hasSeams = ({ folded, lane }: Row): boolean => lane.kind === 'body' && !folded;
 
 /** Pixels that a seam's tag takes, with its value, with its grade alone, and as a mere stroke. */
-export const TAG_WIDTH = { value: 52, grade: 18, stroke: 5 } as const;
+export const TAG_WIDTH = { value: 60, grade: 18, stroke: 5 } as const;
 export type TagKind = keyof typeof TAG_WIDTH;
 
-/** What the tag of a seam has room for between its segments. */
-export function tagKind(before: SegmentPlan, own: SegmentPlan, pixelsPerFrame: number): TagKind {
-  const apart = Math.min(before.end - before.start, own.end - own.start) * pixelsPerFrame;
+/** The middle of a seam's tag, frames. */
+export const tagFrame = (own: SegmentPlan): number => own.start + own.overlap / 2;
+
+/** What the tag of the seam before a segment has room for beside the tags of the seams around it. */
+export function tagKind(segments: readonly SegmentPlan[], index: number, pixelsPerFrame: number): TagKind {
+  const middle = (i: number): number => (i > 0 && i < segments.length ? tagFrame(segments[i]!) : NaN);
+  const distances = [index - 1, index + 1].map((i) => Math.abs(middle(i) - middle(index)));
+  const apart = Math.min(...distances.map((d) => (Number.isNaN(d) ? Infinity : d))) * pixelsPerFrame;
   return apart >= TAG_WIDTH.value ? 'value' : apart >= TAG_WIDTH.grade ? 'grade' : 'stroke';
 }
 
@@ -27,6 +32,3 @@ export function tagKind(before: SegmentPlan, own: SegmentPlan, pixelsPerFrame: n
 export function seamFrames(own: SegmentPlan): number {
   return own.overlap || Math.min(own.settle?.frames ?? 0, own.end - own.start);
 }
-
-/** The middle of a seam's tag, frames. */
-export const tagFrame = (own: SegmentPlan): number => own.start + own.overlap / 2;

@@ -1,6 +1,6 @@
 import type { Plan, Segment, SegmentPlan } from '@warper/core';
 import { SILENT_WIDTH, silentShape } from '../hit';
-import { hasSeams, laneShape, tagKind } from '../laneShape';
+import { TAG_WIDTH, hasSeams, laneShape, tagKind } from '../laneShape';
 import type { Row } from '../rows';
 import { drawFacing } from './drawFacing';
 import { drawStitches, drawTag } from './drawSeam';
@@ -53,7 +53,7 @@ export function drawLane(pen: Pen, row: Row, look: LaneLook): boolean {
   for (const i of seams) {
     const own = segments[i]!;
     const measures = seamFact(plan, i, look.rate);
-    if (measures) drawTag(pen, own, measures, tagKind(segments[i - 1]!, own, pen.ppf), look.seam === own.id);
+    if (measures) drawTag(pen, own, measures, tagKind(segments, i, pen.ppf), look.seam === own.id);
     else whole = false;
   }
   if (hasSeams(row)) whole = drawFacing(pen, plan) && whole;
@@ -164,7 +164,7 @@ function drawFocus(pen: Pen, row: Row, focus: NonNullable<LaneLook['focus']>): v
     ctx.roundRect(x - 2, top - 2, Math.max(2, pen.x(own.end) - x) + 4, height + 4, 5);
   } else {
     const x = pen.x(own.start + own.overlap / 2);
-    const wide = { value: 60, grade: 20, stroke: 9 }[tagKind(row.segments[i - 1] ?? own, own, pen.ppf)];
+    const wide = TAG_WIDTH[tagKind(row.segments, i, pen.ppf)] + 4;
     ctx.roundRect(x - wide / 2, 2, wide, 22, 10);
   }
   ctx.stroke();

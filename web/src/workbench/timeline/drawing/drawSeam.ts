@@ -56,7 +56,8 @@ export function drawTag(
   }
   const text =
     kind === 'value' ? `${gradeShape(measures.grade)} ${worstMeasure(measures)}` : gradeShape(measures.grade);
-  const wide = kind === 'value' ? Math.min(TAG_WIDTH.value + 8, textWidth(ctx, SMALL, text) + 14) : 17;
+  const wide =
+    kind === 'value' ? Math.min(TAG_WIDTH.value, textWidth(ctx, SMALL, text) + 14) : TAG_WIDTH.grade - 1;
   ctx.beginPath();
   ctx.roundRect(middle - wide / 2, 4.5, wide, 17, 8.5);
   ctx.fillStyle = palette.raised;
