@@ -179,6 +179,8 @@ await x.click({ count: 3 });
 await x.type('-0.7');
 await x.press('Enter');
 await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 420));
+await page.mouse.move(600, 260);
+for (let i = 0; i < 4; i++) await page.mouse.wheel({ deltaY: 400 });
 await take('marks');
 
 await page.goto(`${origin}/scene/lamp-round/bake`);

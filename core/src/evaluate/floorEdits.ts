@@ -117,9 +117,8 @@ export function moveAbout(
   pivot: { readonly x: number; readonly z: number },
   by: { readonly x: number; readonly z: number; readonly turn: number },
 ): FloorMove {
-  const out = composeMoves(
+  return composeMoves(
     { x: pivot.x + by.x, z: pivot.z + by.z, turn: by.turn },
     { x: -pivot.x, z: -pivot.z, turn: 0 },
   );
-  return out;
 }

@@ -109,7 +109,6 @@ function useRows(scene: Scene, plan: Plan): readonly Row[] {
   const [kept] = useState({ rows: [] as readonly Row[] });
   return useMemo(() => {
     const rows = sameRows(kept.rows, timelineRows(scene, plan));
-
     kept.rows = rows;
     return rows;
   }, [scene, plan, kept]);

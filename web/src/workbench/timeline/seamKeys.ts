@@ -15,10 +15,9 @@ export const seamKey =
       const change: Edit = event.altKey
         ? { type: 'widen seam', segment: own.id, overlap: Math.max(0, own.overlap + by) }
         : { type: 'shift seam', segment: own.id, frames: by };
-      dispatch(commit(change));
-      dispatch(
-        sessionActions.announced(`The seam to ${own.name} ${event.altKey ? 'is longer' : 'moved'} by ${by}`),
-      );
+      const done = dispatch(commit(change));
+      const did = done ? `${event.altKey ? 'is longer' : 'moved'} by ${by}` : 'cannot go further';
+      dispatch(sessionActions.announced(`The seam to ${own.name} ${did}`));
     } else return;
     event.preventDefault();
     event.stopPropagation();

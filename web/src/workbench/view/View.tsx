@@ -40,6 +40,9 @@ const ANGLES: readonly (readonly [ViewAngle, string])[] = [
   ['both', 'Front and side'],
 ];
 
+/** Words over the view can be read whatever is behind them. */
+const CAPTION = 'absolute rounded-sm bg-plaster/85 px-1 text-[13px] text-soft';
+
 /** The 3D view of the performance at the playhead. */
 export function View() {
   const { plan } = useAppSelector(shownPlan);
@@ -84,13 +87,11 @@ export function View() {
       {angle === 'both' && (
         <div className="pointer-events-none absolute inset-0" aria-hidden>
           <div className="absolute inset-y-0 left-1/2 border-l" />
-          <span className="absolute bottom-2 left-3 text-[13px] text-soft">front</span>
-          <span className="absolute bottom-2 left-1/2 ml-3 text-[13px] text-soft">side</span>
+          <span className={`${CAPTION} bottom-2 left-2`}>front</span>
+          <span className={`${CAPTION} bottom-2 left-1/2 ml-2`}>side</span>
         </div>
       )}
-      <span className="pointer-events-none absolute right-3 bottom-8 text-[13px] text-soft">
-        squares of 1 m
-      </span>
+      <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>squares of 1 m</span>
     </section>
   );
 }

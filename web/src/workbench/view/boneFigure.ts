@@ -1,15 +1,21 @@
 import type { Skeleton } from '@warper/core';
-import { makeWorldPose, poseToWorld } from '@warper/core';
+import { makeWorldPose, poseToWorld, quatConjugate, quatRotate, restHeight } from '@warper/core';
 import type { ColorRepresentation } from 'three';
 import { CapsuleGeometry, InstancedMesh, Matrix4, MeshStandardMaterial, SphereGeometry, Group } from 'three';
 import type { Figure } from './meshFigure';
 
-/** The capsule that bars are made of is three long: one, and half of one at either end. */
+/** Lengths of the shapes that are laid along bones: a capsule of radius 1 about a middle of 1, and a ball of radius 1. */
 const CAPSULE = 3;
+const BALL = 2;
+
+/** Half the width of a head, of its height; and the height of one whose file does not tell it, of the body's. */
+const HEAD = { width: 0.37, height: 0.12 };
 
 /**
  * Writes the matrix (column by column, as WebGL wants it) of a bar from one point to another: its y axis along the bone, the
  * other two across it, turned about it in whatever way is simplest, since a bar is round.
+ *
+ * @param shape length of the shape that becomes the bar
  */
 export function writeBar(
   out: { [index: number]: number },
@@ -19,6 +25,7 @@ export function writeBar(
   to: number,
   length: number,
   radius: number,
+  shape = CAPSULE,
 ): void {
   const long = length || 1;
   const [x, y, z] = [
@@ -33,9 +40,9 @@ export function writeBar(
   out[at] = ax * wide;
   out[at + 1] = ay * wide;
   out[at + 2] = az * wide;
-  out[at + 4] = (x * length) / CAPSULE;
-  out[at + 5] = (y * length) / CAPSULE;
-  out[at + 6] = (z * length) / CAPSULE;
+  out[at + 4] = (x * length) / shape;
+  out[at + 5] = (y * length) / shape;
+  out[at + 6] = (z * length) / shape;
   out[at + 8] = (ay * z - az * y) * wide;
   out[at + 9] = (az * x - ax * z) * wide;
   out[at + 10] = (ax * y - ay * x) * wide;
@@ -53,12 +60,37 @@ export interface BoneLook {
   readonly opacity?: number;
 }
 
-/** A body without a mesh: a rounded bar for every bone and a ball at every joint. */
+/** A place that goes along with a joint without being one. */
+interface End {
+  readonly joint: number;
+  readonly offset: Float64Array;
+}
+
+/** Where the chains of a skeleton end, as far as its file tells, and where its head does in any case. */
+function endsOf(skeleton: Skeleton): End[] {
+  const ends = skeleton.ends.flatMap((end, joint): End[] =>
+    end ? [{ joint, offset: Float64Array.from(end) }] : [],
+  );
+  const head = skeleton.roles.indexOf('head');
+  if (head < 0 || ends.some((e) => e.joint === head)) return ends;
+  // On from the neck.
+  const offset = Float64Array.from(skeleton.restTranslations.subarray(head * 3, head * 3 + 3));
+  const turn = quatConjugate(skeleton.restRotations, head * 4, new Float64Array(4), 0);
+  quatRotate(turn, 0, offset, 0, offset, 0);
+  const size = (HEAD.height * restHeight(skeleton)) / (Math.hypot(...offset) || 1);
+  return [...ends, { joint: head, offset: offset.map((v) => v * size) }];
+}
+
+/** A body without a mesh: a rounded bar for every bone, a ball at every joint, and a head. */
 export function boneFigure(skeleton: Skeleton, colour: ColorRepresentation, look: BoneLook = {}): Figure {
   const { over = false, opacity = 1 } = look;
   const thick = (over ? 0.45 : 1) * skeleton.size;
+  const joints = skeleton.names.length;
+  const ends = endsOf(skeleton);
+  const head = ends.findIndex((e) => skeleton.roles[e.joint] === 'head');
   const bones: [number, number][] = [];
   skeleton.parents.forEach((parent, i) => parent >= 0 && bones.push([parent, i]));
+  ends.forEach(({ joint }, k) => k !== head && bones.push([joint, joints + k]));
   const material = new MeshStandardMaterial({
     color: colour,
     roughness: 0.7,
@@ -68,7 +100,7 @@ export function boneFigure(skeleton: Skeleton, colour: ColorRepresentation, look
     depthWrite: opacity === 1 && !over,
   });
   const bars = new InstancedMesh(new CapsuleGeometry(1, 1, 4, 10), material, Math.max(1, bones.length));
-  const balls = new InstancedMesh(new SphereGeometry(1, 12, 8), material, skeleton.names.length);
+  const balls = new InstancedMesh(new SphereGeometry(1, 12, 8), material, joints + (head < 0 ? 0 : 1));
   bars.frustumCulled = balls.frustumCulled = false;
   const world = makeWorldPose(skeleton);
   const group = new Group();
@@ -77,21 +109,36 @@ export function boneFigure(skeleton: Skeleton, colour: ColorRepresentation, look
   const ball = new Matrix4().makeScale(0.022 * thick, 0.022 * thick, 0.022 * thick);
   skeleton.names.forEach((_, i) => balls.setMatrixAt(i, ball));
   const [barMatrices, ballMatrices] = [bars.instanceMatrix.array, balls.instanceMatrix.array];
+  // Joints first, then ends.
+  const points = new Float64Array((joints + ends.length) * 3);
+  const apart = (from: number, to: number): number =>
+    Math.hypot(
+      points[to * 3]! - points[from * 3]!,
+      points[to * 3 + 1]! - points[from * 3 + 1]!,
+      points[to * 3 + 2]! - points[from * 3 + 2]!,
+    );
   return {
     object: group,
     pose: (pose) => {
-      const { positions } = poseToWorld(skeleton, pose, world);
-      bones.forEach(([from, to], i) => {
-        const length = Math.hypot(
-          positions[to * 3]! - positions[from * 3]!,
-          positions[to * 3 + 1]! - positions[from * 3 + 1]!,
-          positions[to * 3 + 2]! - positions[from * 3 + 2]!,
-        );
-        const radius = Math.min(0.035 * skeleton.size, 0.012 + length * 0.08) * (over ? 0.45 : 1);
-        writeBar(barMatrices, i * 16, positions, from * 3, to * 3, length, radius);
+      const { positions, rotations } = poseToWorld(skeleton, pose, world);
+      points.set(positions);
+      ends.forEach(({ joint, offset }, i) => {
+        const at = (joints + i) * 3;
+        quatRotate(rotations, joint * 4, offset, 0, points, at);
+        for (let k = 0; k < 3; k++) points[at + k]! += positions[joint * 3 + k]!;
       });
-      for (let i = 0; i < skeleton.names.length; i++)
+      bones.forEach(([from, to], i) => {
+        const length = apart(from, to);
+        const radius = Math.min(0.035 * skeleton.size, 0.012 + length * 0.08) * (over ? 0.45 : 1);
+        writeBar(barMatrices, i * 16, points, from * 3, to * 3, length, radius);
+      });
+      for (let i = 0; i < joints; i++)
         for (let k = 0; k < 3; k++) ballMatrices[i * 16 + 12 + k] = positions[i * 3 + k]!;
+      if (head >= 0) {
+        const [from, to] = [ends[head]!.joint, joints + head];
+        const length = apart(from, to);
+        writeBar(ballMatrices, joints * 16, points, from * 3, to * 3, length, HEAD.width * length, BALL);
+      }
       bars.instanceMatrix.needsUpdate = balls.instanceMatrix.needsUpdate = true;
     },
     dispose: () => {

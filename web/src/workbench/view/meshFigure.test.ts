@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
-import { compile, evaluate, makePose, makeWorldPose, poseToWorld, quatAngle } from '@warper/core';
+import { compile, evaluate, makePose, makeWorldPose, poseToWorld, quatAngle, restHeight } from '@warper/core';
 import { MotionLibrary, assembleCues, parseCueSheet } from '@warper/formats';
-import { Quaternion, Vector3 } from 'three';
+import type { InstancedMesh } from 'three';
+import { Matrix4, Quaternion, Vector3 } from 'three';
 import { boneFigure } from './boneFigure';
 import { meshFigure } from './meshFigure';
 import { floorTrace } from './paths';
@@ -41,10 +42,31 @@ describe('the figure in the view', () => {
     figure.dispose();
   });
 
-  it('of bones follows the joints as well', () => {
-    const figure = boneFigure(keeper.skeleton, '#888888');
-    figure.pose(evaluate(keeper, 200, makePose(keeper.skeleton)));
-    expect(figure.object.children).toHaveLength(2);
+  it.each([
+    ['where its file tells where chains end', keeper.skeleton.ends],
+    ['where it does not', keeper.skeleton.names.map(() => null)],
+  ])('of bones follows the joints as well, with a head on top: %s', (_, ends) => {
+    const skeleton = { ...keeper.skeleton, ends };
+    const figure = boneFigure(skeleton, '#888888');
+    const pose = evaluate(keeper, 200, makePose(skeleton));
+    const { positions } = poseToWorld(skeleton, pose, makeWorldPose(skeleton));
+    figure.pose(pose);
+    const [bars, balls] = figure.object.children as [InstancedMesh, InstancedMesh];
+    const at = (mesh: InstancedMesh, i: number, y: number): Vector3 => {
+      const matrix = new Matrix4();
+      mesh.getMatrixAt(i, matrix);
+      return new Vector3(0, y, 0).applyMatrix4(matrix);
+    };
+    const joint = (j: number): Vector3 => new Vector3().fromArray(positions, j * 3);
+    skeleton.names.forEach((_, j) => expect(at(balls, j, 0).distanceTo(joint(j))).toBeLessThan(1e-6));
+    const told = ends.filter((e, j) => e && skeleton.roles[j] !== 'head').length;
+    expect(bars.count).toBe(skeleton.names.length - 1 + told);
+    const head = skeleton.roles.indexOf('head');
+    const [chin, crown] = [-1, 1].map((y) => at(balls, skeleton.names.length, y)) as [Vector3, Vector3];
+    expect(chin.distanceTo(joint(head))).toBeLessThan(1e-6);
+    // A head is about an eighth of a body high (common practice in figure drawing).
+    expect(crown.y - chin.y).toBeGreaterThan(restHeight(skeleton) / 10);
+    expect(crown.y - chin.y).toBeLessThan(restHeight(skeleton) / 7);
     figure.dispose();
   });
 });
