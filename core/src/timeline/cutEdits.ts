@@ -53,7 +53,7 @@ export function cutAt(editor: LaneEditor, segmentId: string, frame: number, id: 
     id,
     start: own.start + at,
     // One motion on both sides: its root goes on exactly, whatever is compared around it.
-    seam: { ...PLAIN_SEAM, fit: 'hips', curve: own.segment.seam.curve },
+    seam: { ...PLAIN_SEAM, fit: 'hips', curve: own.segment.seam.curve, gap: own.segment.seam.gap },
   } as Draft<Segment>;
   editor.scene.segments[id] = second;
   lane.segments.splice(lane.segments.indexOf(segmentId) + 1, 0, id);

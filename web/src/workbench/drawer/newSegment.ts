@@ -14,6 +14,7 @@ export function newSegment(clip: StoredClip): Segment {
     clip: clip.id,
     out: frames,
     loop: travels,
-    seam: { ...PLAIN_SEAM, fit: 'planted foot' },
+    // Where it is moved away from the one before it, nothing is to jump.
+    seam: { ...PLAIN_SEAM, fit: 'planted foot', gap: 'ease' },
   };
 }
