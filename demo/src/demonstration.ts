@@ -9,7 +9,8 @@ import type { TrueSteps } from './gait';
 import type { Take } from './takes';
 import { toClip } from './toClip';
 import { idle, setDown, turnRound, walk, walkInPlace, walkStart, walkStop, wave } from './takes';
-import { dogClips, dogSkeleton } from './dog';
+import { dogClips } from './dog';
+import { dogSkeleton } from './dogPose';
 import { makeDog } from './dogBody';
 import { ropeHaul, ropeStart, ropeStop } from './rope';
 import { sitDown, sitting, standUp } from './sitting';
@@ -161,8 +162,15 @@ const LAMP_ROUND = {
     {
       name: 'Dog',
       body: 'dog.glb',
-      start: { x: -2.3, z: -1.6, heading: 24 },
-      cues: [{ clip: 'dog-stand.glb', repeat: 5 }, { clip: 'dog-sit.glb' }],
+      start: { x: -2.3, z: -2.1, heading: 4 },
+      cues: [
+        { clip: 'dog-stand.glb' },
+        { clip: 'dog-trot-start.glb', seam: STANDING_FOOT },
+        { clip: 'dog-trot.glb', repeat: 3, seam: STANDING_FOOT },
+        { clip: 'dog-trot-stop.glb', seam: STANDING_FOOT },
+        { clip: 'dog-stand.glb', repeat: 3, seam: STANDING_FOOT },
+        { clip: 'dog-sit.glb', seam: STANDING_FOOT },
+      ],
     },
   ],
 };

@@ -13,7 +13,8 @@ import { layered, ribbon } from './ribbon';
 const HEIGHT = { band: 0.003, line: 0.005, print: 0.007 };
 const BAND_WIDTH = 0.16;
 const LINE_WIDTH = 0.014;
-const PRINT = { width: 0.1, length: 0.27 };
+/** Width of a footprint against its length. */
+const PRINT = 0.38;
 
 /** The floor path of a character as a ribbon, and its footprints. */
 export const FloorPath = memo(function FloorPath({ plan: shown, rate }: { plan: CharacterPlan; rate: Rate }) {
@@ -64,11 +65,10 @@ function pathShape({ roots, facings, footprints }: FloorTrace): BufferGeometry {
   ]);
 }
 
-/** A footprint: as long as a foot and its toes, and a hand's breadth wide. */
-const footprint = ({ x, z, heading }: Footprint): BufferGeometry =>
+const footprint = ({ x, z, heading, length }: Footprint): BufferGeometry =>
   new CircleGeometry(1, 24)
     .rotateX(-Math.PI / 2)
-    .scale(PRINT.width / 2, 1, PRINT.length / 2)
+    .scale((PRINT * length) / 2, 1, length / 2)
     .rotateY(heading)
     .translate(x, HEIGHT.print, z);
 

@@ -1,6 +1,16 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
-import { compile, evaluate, makePose, makeWorldPose, poseToWorld, quatAngle, restHeight } from '@warper/core';
+import {
+  bake,
+  compile,
+  evaluate,
+  findSteps,
+  makePose,
+  makeWorldPose,
+  poseToWorld,
+  quatAngle,
+  restHeight,
+} from '@warper/core';
 import { MotionLibrary, assembleCues, parseCueSheet } from '@warper/formats';
 import type { InstancedMesh } from 'three';
 import { Matrix4, Quaternion, Vector3 } from 'three';
@@ -80,5 +90,17 @@ describe('what a performance leaves on the floor', () => {
     // The Keeper walks out facing +Z and back facing -Z: every print points one of these ways or is part of the turn.
     const along = trace.footprints.filter((p) => Math.abs(Math.sin(p.heading)) < 0.25);
     expect(along.length / trace.footprints.length).toBeGreaterThan(0.7);
+    // A foot is 0.152 of a body's height long (Drillis and Contini, 1966).
+    const foot = 0.152 * restHeight(keeper.skeleton);
+    for (const { length } of trace.footprints) expect(Math.abs(length - foot)).toBeLessThan(0.1 * foot);
+  });
+
+  it('is a print of every paw of a dog, each as the dog faces', () => {
+    const dog = plan.characters[2]!;
+    const { footprints, facings } = floorTrace(dog, plan.rate);
+    const steps = findSteps(bake(dog, plan.rate)).joints.map((j) => j.spans.length);
+    expect(steps).toHaveLength(4);
+    expect(footprints).toHaveLength(steps.reduce((a, b) => a + b));
+    for (const p of footprints) expect(Math.abs(p.heading - facings[0]!.heading)).toBeLessThan(0.1);
   });
 });

@@ -1,15 +1,30 @@
-import type { CharacterPlan, Rate } from '@warper/core';
-import { bake, evaluate, findSteps, framesPerSecond, jointTracks, makePose } from '@warper/core';
+import type { CharacterPlan, Clip, Rate } from '@warper/core';
+import {
+  bake,
+  evaluate,
+  findSteps,
+  framesPerSecond,
+  jointTracks,
+  makePose,
+  restHeight,
+  rootTrack,
+} from '@warper/core';
 
-/** A footprint on the floor: place in metres and heading in radians. */
-export interface Footprint {
+/** A place on the floor in metres, and a heading in radians. */
+interface Standing {
   readonly x: number;
   readonly z: number;
   readonly heading: number;
 }
 
+/** A footprint on the floor. */
+export interface Footprint extends Standing {
+  /** Metres. */
+  readonly length: number;
+}
+
 /** Where a character is at a frame, and which way it faces. */
-export interface Facing extends Footprint {
+export interface Facing extends Standing {
   readonly frame: number;
 }
 
@@ -43,21 +58,35 @@ function makeTrace(plan: CharacterPlan, rate: Rate): FloorTrace {
     roots[f * 2] = clip.translations[f * width]!;
     roots[f * 2 + 1] = clip.translations[f * width + 2]!;
   }
+  return { roots, footprints: footprintsOf(clip), facings: facingsOf(plan, rate) };
+}
+
+/** Length of a foot against the way from its ankle to its toes, and of a paw against the height of the body. */
+const FOOT = 2.05;
+const PAW = 0.13;
+
+/** The prints of every step, in its middle: of a foot from its ankle to its toes, of a paw as the body faces. */
+function footprintsOf(clip: Clip): Footprint[] {
   const { joints } = findSteps(clip);
-  const footprints: Footprint[] = [];
-  for (const side of ['left', 'right']) {
-    const ankle = joints.find((j) => j.role === `${side}Foot`);
-    const toes = joints.find((j) => j.role === `${side}Toes`);
-    if (!ankle) continue;
-    const tracks = jointTracks(clip, [ankle.joint, (toes ?? ankle).joint]);
-    for (const span of ankle.spans) {
-      const at = Math.min(span.end - 1, Math.round((span.start + span.end) / 2)) * 6;
-      const [x, z] = [tracks[at]!, tracks[at + 2]!];
-      const [tx, tz] = [tracks[at + 3]!, tracks[at + 5]!];
-      footprints.push({ x: (x + tx) / 2, z: (z + tz) / 2, heading: toes ? Math.atan2(tx - x, tz - z) : 0 });
-    }
-  }
-  return { roots, footprints, facings: facingsOf(plan, rate) };
+  const root = rootTrack(clip);
+  const paw = PAW * restHeight(clip.skeleton);
+  return [...new Set(joints.map((j) => j.leg))].flatMap((leg) => {
+    const own = joints.filter((j) => j.leg === leg);
+    const tip = own.find((j) => j.tip) ?? own[0]!;
+    const base = own.find((j) => !j.tip) ?? tip;
+    const tracks = jointTracks(clip, [base.joint, tip.joint]);
+    return base.spans.map((span): Footprint => {
+      const frame = Math.min(span.end - 1, Math.round((span.start + span.end) / 2));
+      const [x, , z, tx, , tz] = tracks.subarray(frame * 6, frame * 6 + 6) as unknown as number[];
+      const way = Math.hypot(tx! - x!, tz! - z!);
+      return {
+        x: (x! + tx!) / 2,
+        z: (z! + tz!) / 2,
+        heading: base === tip ? root[frame * 3 + 2]! : Math.atan2(tx! - x!, tz! - z!),
+        length: base === tip ? paw : FOOT * way,
+      };
+    });
+  });
 }
 
 function facingsOf(plan: CharacterPlan, rate: Rate): Facing[] {

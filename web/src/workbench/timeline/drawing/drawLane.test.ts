@@ -104,6 +104,19 @@ describe('a lane', () => {
     for (const t of own) expect(t.x + label.length * 7).toBeLessThanOrEqual(first.end * 60);
   });
 
+  it('leaves the character out of a name that has no room for it', () => {
+    const { id } = timelineRows(two, compile(two, library))[0]!.segments[1]!;
+    const owner = Object.values(two.characters)[0]!.name;
+    const name = `${owner} strolls`;
+    const scene = applyEdit(two, { type: 'change', segment: id, values: { name } }, clips);
+    const [wide, narrow] = [drawn(scene, 12), drawn(scene, 2.4)];
+    wide.draw();
+    narrow.draw();
+    expect(wide.texts.map((t) => t.text)).toContain(name);
+    expect(narrow.texts.map((t) => t.text)).not.toContain(name);
+    expect(narrow.texts.some((t) => t.text.startsWith('Stro'))).toBe(true);
+  });
+
   it('shows where a segment waits that is switched off', () => {
     const last = timelineRows(two, compile(two, library))[0]!.segments.at(-1)!;
     const { draw, texts } = drawn(applyEdit(two, { type: 'switch', segment: last.id, off: true }, clips), 3);

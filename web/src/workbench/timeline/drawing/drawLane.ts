@@ -47,7 +47,7 @@ export function drawLane(pen: Pen, row: Row, look: LaneLook): boolean {
   for (const i of seams) if (segments[i - 1]!.end >= segments[i]!.start) drawStitches(pen, segments[i]!);
   drawNames(
     pen,
-    shape.top,
+    { top: shape.top, owner: plan.character.name },
     seen.map((i) => ({ plan: segments[i]!, next: segments[i + 1] })),
   );
   for (const i of seams) {
@@ -122,13 +122,18 @@ interface Named {
   readonly next: SegmentPlan | undefined;
 }
 
-function drawNames(pen: Pen, top: number, all: readonly Named[]): void {
+function drawNames(
+  pen: Pen,
+  { top, owner }: { readonly top: number; readonly owner: string },
+  all: readonly Named[],
+): void {
   const { ctx, palette } = pen;
   const wanted = all.flatMap(({ plan, next }) => {
-    const text = segmentLabel(plan);
+    const label = segmentLabel(plan);
     const end = pen.x(plan.end - (next?.overlap ?? 0)) - 4;
     const first = pen.x(plan.start + plan.overlap) + 8;
     const wide = end - first;
+    const text = textWidth(ctx, NAME, label) <= wide ? label : withoutOwner(label, owner);
     const count = Math.max(1, Math.ceil((wide - LAST) / AGAIN));
     return Array.from({ length: count }, (_, n) => ({ x: first + n * AGAIN, end, text, plan }));
   });
@@ -147,6 +152,13 @@ function drawNames(pen: Pen, top: number, all: readonly Named[]): void {
     const { plan, end } = byPlace.get(x)!;
     if (plan.mapped && !over) markMapped(pen, x, y, textWidth(ctx, NAME, text), end - x);
   }
+}
+
+/** A name without that of the character, which the lane tells: "Dog trot" on the lane of the dog is "Trot". */
+function withoutOwner(label: string, owner: string): string {
+  if (!label.toLowerCase().startsWith(`${owner.toLowerCase()} `)) return label;
+  const rest = label.slice(owner.length + 1).trimStart();
+  return rest ? rest[0]!.toUpperCase() + rest.slice(1) : label;
 }
 
 /** The outline of what the keyboard is on. */
