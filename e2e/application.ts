@@ -198,7 +198,8 @@ export class Application {
       if (await what()) return;
       await new Promise((resolve) => setTimeout(resolve, 100));
     }
-    throw new Error(`It never came to be that ${why}.`);
+    const focus = await this.page.evaluate(() => document.activeElement?.outerHTML.slice(0, 160));
+    throw new Error(`It never came to be that ${why}. The focus is on ${focus}`);
   }
 
   /** Drags with the pointer, in steps as a hand does. */

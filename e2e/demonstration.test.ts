@@ -88,7 +88,7 @@ describe('a first visit', () => {
       await app.page.keyboard.up('Control');
       await new Promise((resolve) => setTimeout(resolve, 100));
     }
-    expect(await app.segments()).toHaveLength(17);
+    expect(await app.segments()).toHaveLength(21);
   });
 
   it('shows the view from every side without an error', async () => {

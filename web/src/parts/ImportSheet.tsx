@@ -7,6 +7,7 @@ import { describeFacts } from './describeFacts';
 import { StripDrawing } from './Figures';
 import { seconds } from './time';
 import type { Importing } from './useImport';
+import { giveFocusBack } from './giveFocusBack';
 
 /** What the user changed of what is proposed: names, and what is left out, by id of the clip or file. */
 interface Choice {
@@ -24,6 +25,7 @@ export function ImportSheet({ importing }: { importing: Importing }) {
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
         <Dialog.Content
+          onCloseAutoFocus={giveFocusBack}
           aria-describedby={undefined}
           // Names are typed here; what the workbench does with keys must not happen behind the sheet.
           onKeyDown={(e) => e.stopPropagation()}

@@ -29,6 +29,7 @@ import {
 } from '../storage/scenes';
 import { compileScene } from '../store/plan';
 import { ScenePicture } from './ScenePicture';
+import { giveFocusBack } from '../parts/giveFocusBack';
 
 /** All scenes of this browser; a first-time visitor finds the demonstration. */
 export function ScenesPage() {
@@ -156,7 +157,8 @@ function SceneItem({ stored }: { stored: ListedScene }) {
 function SceneMenu({ name, choices }: { name: string; choices: readonly (readonly [string, () => void])[] }) {
   const chosen = useRef<(() => void) | null>(null);
   // What is chosen may want the focus, so it waits until the menu has given it back.
-  const actLater = (): void => {
+  const actLater = (event: Event): void => {
+    giveFocusBack(event);
     if (chosen.current) setTimeout(chosen.current);
     chosen.current = null;
   };

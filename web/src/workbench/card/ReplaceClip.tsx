@@ -9,6 +9,7 @@ import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch } from '../../store/store';
 import { keptClips } from '../../storage/keptClips';
+import { giveFocusBack } from '../../parts/giveFocusBack';
 
 /** Clips whose verdict lets them go on from their end. */
 export const canLoop = (clip: StoredClip): boolean => !['none', 'ordinary'].includes(clip.facts.loop.verdict);
@@ -36,6 +37,7 @@ export function ReplaceClip({ segment, clip }: { segment: string; clip: string }
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          onCloseAutoFocus={giveFocusBack}
           side="left"
           align="end"
           sideOffset={8}

@@ -1,6 +1,7 @@
 import { Dialog } from 'radix-ui';
 import { COMMANDS } from './commands';
 import { FOCUS_KEYS } from './keys';
+import { giveFocusBack } from '../../parts/giveFocusBack';
 
 /** The list of keys. */
 export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -10,6 +11,7 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
         <Dialog.Content
+          onCloseAutoFocus={giveFocusBack}
           aria-describedby={undefined}
           className="fixed top-1/2 left-1/2 z-50 max-h-[88vh] w-[58rem] max-w-[94vw] -translate-1/2 overflow-y-auto rounded-lg border bg-raised p-6 shadow-lg"
         >

@@ -9,6 +9,7 @@ import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
 import { freshId } from '../../storage/freshId';
+import { giveFocusBack } from '../../parts/giveFocusBack';
 
 /** A menu of the bodies in the library; choosing one adds a character with a lane of its own. */
 export function AddCharacter({ children }: { children: ReactNode }) {
@@ -51,6 +52,7 @@ export function AddCharacter({ children }: { children: ReactNode }) {
       <DropdownMenu.Trigger asChild>{children}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
+          onCloseAutoFocus={giveFocusBack}
           align="start"
           sideOffset={4}
           className="z-50 max-h-80 min-w-52 overflow-auto rounded-md border bg-raised p-1 shadow-md"

@@ -7,6 +7,7 @@ import { commit } from '../../store/edits';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
 import type { Row } from './rows';
+import { giveFocusBack } from '../../parts/giveFocusBack';
 
 /** What a lane's state is called, with a sign. */
 const STATES: readonly (readonly [keyof LaneState, string, string, typeof Lock])[] = [
@@ -114,6 +115,7 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content
+              onCloseAutoFocus={giveFocusBack}
               className="z-50 rounded-md border bg-raised py-1 shadow-lg"
               align="start"
               side="right"
