@@ -17,8 +17,9 @@ const asNudge = ({ x, z, turn }: FloorMove): Nudge => ({ x, z, turn: shortestTur
 
 /**
  * The edit that moves segments, of one or several characters, on the floor as one body; what follows them on their lanes
- * comes along, what is before them stays. Each segment that is not carried by the one before it gets what it takes:
- * T' = M T, so that a seam's nudge n with the placed root H becomes G'^-1 M H, G' being where its fit will put it.
+ * comes along, what is before them stays. Each segment that is not carried along by the one before it gets what it takes:
+ * T' = M T, so that a seam's nudge n with the placed root H becomes G'^-1 M H, G' being where its fit will put it on what
+ * is before it then. That one may have moved otherwise: what keeps its own direction is carried without being turned.
  *
  * @param move about the scene's origin: metres and radians
  */
@@ -39,19 +40,28 @@ export function moveOnFloor(
 
 function moveLane(scene: Scene, plan: CharacterPlan, wanted: ReadonlySet<string>, move: FloorMove): Edit[] {
   const edits: Edit[] = [];
-  let moved = false;
+  /** How the segment before has moved; null where it stands. */
+  let moved: FloorMove | null = null;
   plan.segments.forEach((own, i) => {
     const segment = scene.segments[own.id]!;
     const before = plan.segments[i - 1];
-    const carried = moved && !isAbsolute(segment, i);
-    const member = wanted.has(own.id);
-    moved = member || carried;
-    if (!member) return;
+    const carried = isAbsolute(segment, i) ? null : moved;
+    if (!wanted.has(own.id)) {
+      moved = carried && carriedAlong(before!, own, segment.seam, carried);
+      return;
+    }
+    moved = move;
     edits.push(...movedPlaces(segment, move));
     if (!before) edits.push(startEdit(plan, move));
     else edits.push(...seamEdits(segment, before, own, carried, move));
   });
   return edits;
+}
+
+/** How a segment moves when the one before it does, if nothing is done about it. */
+function carriedAlong(before: SegmentPlan, own: SegmentPlan, seam: Seam, moved: FloorMove): FloorMove {
+  if (seam.facing) return moved;
+  return composeMoves(fitOnMoved(before, own, seam, moved), invertMove(moveOf(own.move)));
 }
 
 /** Whether a segment stands where it does whatever is before it. */
@@ -68,7 +78,7 @@ function seamEdits(
   segment: Segment,
   before: SegmentPlan,
   own: SegmentPlan,
-  carried: boolean,
+  carried: FloorMove | null,
   move: FloorMove,
 ): Edit[] {
   const { seam } = segment;
@@ -77,11 +87,12 @@ function seamEdits(
     const pin = asPlace(composeMoves(move, asMove(fit.pin)));
     return [{ type: 'seam', segment: segment.id, values: { fit: { pin } } }];
   }
-  if (carried && facing) return [];
+  if (carried === move && facing) return [];
   const placed = new FitReader(before, own).root(own);
-  // Where its fit alone will put the incoming root: as now, or, keeping its direction, on what has moved.
-  const next = carried
-    ? composeMoves(fitOnMoved(before, own, seam, move), composeMoves(invertMove(moveOf(own.move)), placed))
+  // Where its fit alone will put the incoming root: as now, or on what has moved.
+  const fitted = carried && fitOnMoved(before, own, { ...seam, nudge: NO_NUDGE }, carried);
+  const next = fitted
+    ? composeMoves(fitted, composeMoves(invertMove(moveOf(own.move)), placed))
     : composeMoves(placed, invertMove(nudgeMove(nudge)));
   const values = { nudge: asNudge(composeMoves(invertMove(next), composeMoves(move, placed))) };
   return [{ type: 'seam', segment: segment.id, values }];
@@ -90,13 +101,15 @@ function seamEdits(
 const moveOf = (packed: Float64Array): FloorMove => ({ x: packed[0]!, z: packed[1]!, turn: packed[2]! });
 const packed = ({ x, z, turn }: FloorMove): Float64Array => Float64Array.of(x, z, turn);
 
-/** The fit of a segment, without its nudge, on the one before it when that has been moved. */
+const NO_NUDGE: Nudge = { x: 0, z: 0, turn: 0 };
+
+/** The fit of a segment on the one before it when that has been moved. */
 function fitOnMoved(before: SegmentPlan, own: SegmentPlan, seam: Seam, move: FloorMove): FloorMove {
   const there = { ...before, move: packed(composeMoves(move, moveOf(before.move))) };
   if (before.travel === 'in place') there.held = packed(composeMoves(move, moveOf(before.held)));
   const held = packed(composeMoves(invertMove(moveOf(own.move)), moveOf(own.held)));
   const asRecorded = { ...own, move: new Float64Array(3), lift: 0, held };
-  return solveFit(there, asRecorded, { ...seam, nudge: { x: 0, z: 0, turn: 0 } }).move;
+  return solveFit(there, asRecorded, seam).move;
 }
 
 /** Marks and paths are places of the scene, and go along. */
