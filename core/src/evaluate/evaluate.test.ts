@@ -11,6 +11,7 @@ import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { compile } from './compile';
 import { evaluate } from './evaluate';
 import type { CharacterPlan } from './plan';
+import { evenly } from '../testing/evenly';
 
 const SPEED = 1.3 / 30;
 const walk = figureClip(
@@ -276,7 +277,7 @@ describe('evaluation', () => {
     const world = makeWorldPose(p.skeleton);
     const pose = makePose(p.skeleton);
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 140, noNaN: true }), (f) => {
+      fc.property(evenly(0, 140), (f) => {
         const at = (frame: number): Float64Array =>
           poseToWorld(p.skeleton, evaluate(p, frame, pose), world).positions.slice();
         const [a, b] = [at(f), at(f + 1e-4)];

@@ -8,6 +8,7 @@ import { makeSkeleton } from '../skeleton/skeleton';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { compile } from './compile';
+import { evenly } from '../testing/evenly';
 
 /** Stands, then raises its left arm; the feet stay where they are. */
 const stand = figureClip(
@@ -61,9 +62,9 @@ describe('every fit', () => {
   it.each(MODES.map((m) => [JSON.stringify(m), m] as const))('by %s finds a known move again', (_, fit) => {
     fc.assert(
       fc.property(
-        fc.double({ min: -4, max: 4, noNaN: true }),
-        fc.double({ min: -4, max: 4, noNaN: true }),
-        fc.double({ min: -3, max: 3, noNaN: true }),
+        evenly(-4, 4),
+        evenly(-4, 4),
+        evenly(-3, 3),
         fc.constantFrom(0, 8),
         fc.boolean(),
         (x, z, turn, overlap, walks) => {

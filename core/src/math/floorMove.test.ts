@@ -2,8 +2,9 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import type { FloorMove } from './floorMove';
 import { STILL, composeMoves, invertMove, multiplyMoves, powerMove, shortestTurn } from './floorMove';
+import { evenly } from '../testing/evenly';
 
-const number = fc.double({ min: -5, max: 5, noNaN: true });
+const number = evenly(-5, 5);
 const move = fc.record({ x: number, z: number, turn: number });
 const distance = (a: FloorMove, b: FloorMove): number =>
   Math.hypot(a.x - b.x, a.z - b.z, shortestTurn(a.turn - b.turn));

@@ -2,8 +2,9 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { shortestTurn } from './floorMove';
 import { cloudDistance, fitPoints } from './pointFit';
+import { evenly } from '../testing/evenly';
 
-const coordinate = fc.double({ min: -2, max: 2, noNaN: true });
+const coordinate = evenly(-2, 2);
 const cloud = fc.array(fc.tuple(coordinate, coordinate, coordinate), { minLength: 3, maxLength: 30 });
 
 /** The formula as printed: Kovar, Gleicher, Pighin, "Motion Graphs", SIGGRAPH 2002, section 3.1. */
@@ -28,31 +29,23 @@ function asPrinted(
 describe('fitting two clouds of points on the floor', () => {
   it('finds a known move again to 1e-9', () => {
     fc.assert(
-      fc.property(
-        cloud,
-        coordinate,
-        coordinate,
-        fc.double({ min: -3.1, max: 3.1, noNaN: true }),
-        (points, x, z, turn) => {
-          const spread = Math.max(
-            ...points.map((p) => Math.hypot(p[0] - points[0]![0], p[2] - points[0]![2])),
-          );
-          fc.pre(spread > 0.05);
-          const incoming = Float64Array.from(points.flat());
-          const outgoing = new Float64Array(incoming.length);
-          points.forEach((p, i) => {
-            outgoing[i * 3] = x + p[0] * Math.cos(turn) + p[2] * Math.sin(turn);
-            outgoing[i * 3 + 1] = p[1];
-            outgoing[i * 3 + 2] = z - p[0] * Math.sin(turn) + p[2] * Math.cos(turn);
-          });
-          const weights = new Float64Array(points.length).map((_, i) => 0.5 + (i % 3));
-          const fit = fitPoints(outgoing, incoming, weights)!;
-          expect(Math.abs(fit.x - x)).toBeLessThan(1e-9);
-          expect(Math.abs(fit.z - z)).toBeLessThan(1e-9);
-          expect(Math.abs(shortestTurn(fit.turn - turn))).toBeLessThan(1e-9);
-          expect(cloudDistance(outgoing, incoming, weights, fit)).toBeLessThan(1e-9);
-        },
-      ),
+      fc.property(cloud, coordinate, coordinate, evenly(-3.1, 3.1), (points, x, z, turn) => {
+        const spread = Math.max(...points.map((p) => Math.hypot(p[0] - points[0]![0], p[2] - points[0]![2])));
+        fc.pre(spread > 0.05);
+        const incoming = Float64Array.from(points.flat());
+        const outgoing = new Float64Array(incoming.length);
+        points.forEach((p, i) => {
+          outgoing[i * 3] = x + p[0] * Math.cos(turn) + p[2] * Math.sin(turn);
+          outgoing[i * 3 + 1] = p[1];
+          outgoing[i * 3 + 2] = z - p[0] * Math.sin(turn) + p[2] * Math.cos(turn);
+        });
+        const weights = new Float64Array(points.length).map((_, i) => 0.5 + (i % 3));
+        const fit = fitPoints(outgoing, incoming, weights)!;
+        expect(Math.abs(fit.x - x)).toBeLessThan(1e-9);
+        expect(Math.abs(fit.z - z)).toBeLessThan(1e-9);
+        expect(Math.abs(shortestTurn(fit.turn - turn))).toBeLessThan(1e-9);
+        expect(cloudDistance(outgoing, incoming, weights, fit)).toBeLessThan(1e-9);
+      }),
     );
   });
 

@@ -12,14 +12,10 @@ import {
   quatTurn,
 } from './quaternion';
 import { matrixFromQuat } from './euler';
+import { evenly } from '../testing/evenly';
 
 const unit = fc
-  .tuple(
-    fc.double({ min: -1, max: 1, noNaN: true }),
-    fc.double({ min: -1, max: 1, noNaN: true }),
-    fc.double({ min: -1, max: 1, noNaN: true }),
-    fc.double({ min: -1, max: 1, noNaN: true }),
-  )
+  .tuple(evenly(-1, 1), evenly(-1, 1), evenly(-1, 1), evenly(-1, 1))
   .filter((q) => Math.hypot(...q) > 0.1)
   .map((q) => Float64Array.from(q.map((v) => v / Math.hypot(...q))));
 const three = (q: Float64Array): Quaternion => new Quaternion(q[0], q[1], q[2], q[3]);
@@ -42,7 +38,7 @@ describe('quaternions agree with three', () => {
 
   it('slerp, the shorter way, and whichever sign the arguments have', () => {
     fc.assert(
-      fc.property(unit, unit, fc.double({ min: 0, max: 1, noNaN: true }), (a, b, t) => {
+      fc.property(unit, unit, evenly(0, 1), (a, b, t) => {
         const expected = three(a).slerp(three(b), t);
         const out = quatSlerp(a, 0, b, 0, t, new Float64Array(4), 0) as Float64Array;
         // Half a turn apart there are two shortest ways; either is right.
@@ -66,7 +62,7 @@ describe('quaternions agree with three', () => {
 describe('laws of quaternions', () => {
   it('interpolates neighbouring samples within 0.01 degree of slerp', () => {
     fc.assert(
-      fc.property(unit, unit, fc.double({ min: 0, max: 1, noNaN: true }), (a, b, t) => {
+      fc.property(unit, unit, evenly(0, 1), (a, b, t) => {
         const s = quatSlerp(a, 0, b, 0, t, new Float64Array(4), 0) as Float64Array;
         const n = quatBetween(a, 0, b, 0, t, new Float64Array(4), 0) as Float64Array;
         expect((quatAngle(s, 0, n, 0) * 180) / Math.PI).toBeLessThan(0.01);
@@ -87,7 +83,7 @@ describe('laws of quaternions', () => {
 
   it('turns about the vertical as a product with Ry does', () => {
     fc.assert(
-      fc.property(unit, fc.double({ min: -7, max: 7, noNaN: true }), (q, turn) => {
+      fc.property(unit, evenly(-7, 7), (q, turn) => {
         const ry = quatFromAxis(0, 1, 0, turn, new Float64Array(4), 0);
         const expected = quatMultiply(ry, 0, q, 0, new Float64Array(4), 0);
         expect(quatAngle(quatTurn(q.slice(), 0, turn), 0, expected, 0)).toBeLessThan(1e-7);

@@ -2,16 +2,15 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { quatAngle, quatBetween, quatNormalize, quatSlerp } from './quaternion';
 import { betweenRotations, slerpRotations } from './rotations';
+import { evenly } from '../testing/evenly';
 
 const COUNT = 6;
-const pose = fc
-  .array(fc.double({ min: -1, max: 1, noNaN: true }), { minLength: COUNT * 4, maxLength: COUNT * 4 })
-  .map((v) => {
-    const q = Float64Array.from(v);
-    for (let i = 0; i < COUNT; i++) quatNormalize(q, i * 4);
-    return q;
-  });
-const part = fc.double({ min: 0, max: 1, noNaN: true });
+const pose = fc.array(evenly(-1, 1), { minLength: COUNT * 4, maxLength: COUNT * 4 }).map((v) => {
+  const q = Float64Array.from(v);
+  for (let i = 0; i < COUNT; i++) quatNormalize(q, i * 4);
+  return q;
+});
+const part = evenly(0, 1);
 
 describe('blends of whole poses', () => {
   it('are those of single quaternions', () => {

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { splineAt, splineSlope } from '../math/spline';
 import type { StepEvent } from './inStep';
 import { bringInStep } from './inStep';
+import { evenly } from '../testing/evenly';
 
 const event = (joint: number, kind: StepEvent['kind'], frame: number): StepEvent => ({ joint, kind, frame });
 
@@ -25,7 +26,7 @@ describe('bringing two sides into step', () => {
       fc.record({
         joint: fc.constantFrom(1, 2),
         kind: fc.constantFrom('strike' as const, 'lift' as const),
-        frame: fc.double({ min: -8, max: 24, noNaN: true }),
+        frame: evenly(-8, 24),
       }),
       { maxLength: 5 },
     );

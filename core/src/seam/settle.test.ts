@@ -2,8 +2,9 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { quatAngle, quatFromAxis, quatMultiply, quatNormalize } from '../math/quaternion';
 import { DECAY_SIZE, decayAt, rotationBetween, turnAbout, writeDecay, writeVectorDecay } from './settle';
+import { evenly } from '../testing/evenly';
 
-const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+const number = (min: number, max: number) => evenly(min, max);
 const unit = fc
   .array(number(-1, 1), { minLength: 4, maxLength: 4 })
   .map((v) => quatNormalize(Float64Array.from(v), 0) as Float64Array);

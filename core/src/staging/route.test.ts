@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { composeMoves } from '../math/floorMove';
 import { movesBetween, wayAlongPath, wayThroughSpots } from './route';
+import { evenly } from '../testing/evenly';
 
 /** A steady walk ahead with some sway, frames x 3. */
 const walk = (frames: number, speed = 1.3, heading = 0): Float64Array =>
@@ -13,7 +14,7 @@ const walk = (frames: number, speed = 1.3, heading = 0): Float64Array =>
     return i % 3 === 0 ? along * s + sway * c : i % 3 === 1 ? along * c - sway * s : heading;
   });
 /** As far as a walk of a few metres can be bent without turning back. */
-const place = fc.double({ min: -1.2, max: 1.2, noNaN: true });
+const place = evenly(-1.2, 1.2);
 
 describe('a way through spots', () => {
   it('hits each at its frame, starts where it did, and has no jump', () => {

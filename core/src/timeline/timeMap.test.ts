@@ -5,6 +5,7 @@ import { figureClip } from '../testing/figure';
 import { segmentOf } from '../testing/scenes';
 import { samplesAt, timeMap } from './timeMap';
 import { segmentTiming } from './timing';
+import { evenly } from '../testing/evenly';
 
 const clip = figureClip(31, (f) => ({ x: 0, z: 0.1 * f, turn: 0 }));
 const mapOf = (values: Parameters<typeof segmentOf>[1], rate = 30) => {
@@ -41,10 +42,7 @@ describe('how clip time runs', () => {
   });
 
   it('ramps keep the ends and the number of frames, and never turn back', () => {
-    const handle = fc.tuple(
-      fc.double({ min: 0.05, max: 0.95, noNaN: true }),
-      fc.double({ min: 0, max: 1, noNaN: true }),
-    );
+    const handle = fc.tuple(evenly(0.05, 0.95), evenly(0, 1));
     fc.assert(
       fc.property(handle, fc.boolean(), fc.constantFrom(24, 30, 60), (point, reverse, rate) => {
         const { map, timing } = mapOf({ speedCurve: [point], reverse }, rate);

@@ -7,6 +7,7 @@ import { hitAt } from './hit';
 import { ZOOM } from '../../store/sessionSlice';
 import { TAG_WIDTH, laneShape, tagFrame, tagKind } from './laneShape';
 import { silentSegments, timelineRows } from './rows';
+import { evenly } from '../../../../core/src/testing/evenly';
 
 const PPF = 2;
 const look = (scene: Scene) => {
@@ -47,10 +48,7 @@ describe('what is under the pointer', () => {
   });
 
   it('is always something that is drawn there', () => {
-    const place = fc.tuple(
-      fc.double({ min: -50, max: 1500, noNaN: true }),
-      fc.double({ min: -20, max: 400, noNaN: true }),
-    );
+    const place = fc.tuple(evenly(-50, 1500), evenly(-20, 400));
     fc.assert(
       fc.property(place, ([x, y]) => {
         const hit = at(x, y);
@@ -65,22 +63,18 @@ describe('what is under the pointer', () => {
 
   it('is one tag at a time: at any zoom and after any edits they stand beside each other', () => {
     fc.assert(
-      fc.property(
-        fc.array(anyEdit, { maxLength: 12 }),
-        fc.double({ min: ZOOM.least, max: ZOOM.most, noNaN: true }),
-        (edits, ppf) => {
-          const { scene } = carryOut(edits);
-          for (const { segments, lane } of timelineRows(scene, compile(scene, library))) {
-            if (lane.kind !== 'body') continue;
-            for (let i = 2; i < segments.length; i++) {
-              const kinds = [tagKind(segments, i - 1, ppf), tagKind(segments, i, ppf)] as const;
-              const apart = (tagFrame(segments[i]!) - tagFrame(segments[i - 1]!)) * ppf;
-              const needed = (TAG_WIDTH[kinds[0]] + TAG_WIDTH[kinds[1]]) / 2;
-              if (!kinds.includes('stroke')) expect(apart).toBeGreaterThanOrEqual(needed - 1e-9);
-            }
+      fc.property(fc.array(anyEdit, { maxLength: 12 }), evenly(ZOOM.least, ZOOM.most), (edits, ppf) => {
+        const { scene } = carryOut(edits);
+        for (const { segments, lane } of timelineRows(scene, compile(scene, library))) {
+          if (lane.kind !== 'body') continue;
+          for (let i = 2; i < segments.length; i++) {
+            const kinds = [tagKind(segments, i - 1, ppf), tagKind(segments, i, ppf)] as const;
+            const apart = (tagFrame(segments[i]!) - tagFrame(segments[i - 1]!)) * ppf;
+            const needed = (TAG_WIDTH[kinds[0]] + TAG_WIDTH[kinds[1]]) / 2;
+            if (!kinds.includes('stroke')) expect(apart).toBeGreaterThanOrEqual(needed - 1e-9);
           }
-        },
-      ),
+        }
+      }),
       { numRuns: 60 },
     );
   });

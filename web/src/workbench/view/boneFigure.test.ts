@@ -2,14 +2,15 @@ import { describe, expect, it } from '@jest/globals';
 import * as fc from 'fast-check';
 import { Matrix4, Vector3 } from 'three';
 import { writeBar } from './boneFigure';
+import { evenly } from '../../../../core/src/testing/evenly';
 
-const coordinate = fc.double({ min: -2, max: 2, noNaN: true });
+const coordinate = evenly(-2, 2);
 const point = fc.tuple(coordinate, coordinate, coordinate);
 
 describe('a bar', () => {
   it('stands between its two points, as long as they are apart and as thick as asked, and is not turned inside out', () => {
     fc.assert(
-      fc.property(point, point, fc.double({ min: 0.005, max: 0.05, noNaN: true }), (a, b, radius) => {
+      fc.property(point, point, evenly(0.005, 0.05), (a, b, radius) => {
         const [from, to] = [new Vector3(...a), new Vector3(...b)];
         const length = from.distanceTo(to);
         fc.pre(length > 1e-3);
