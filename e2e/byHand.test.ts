@@ -46,6 +46,23 @@ const field = (name: string): Promise<number> =>
 const leaveFields = (): Promise<void> =>
   app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
 
+it('a seam whose clips have no frames left shows where it cannot go, and stays', async () => {
+  await app.open('/scene/lamp-round');
+  await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+  const before = await app.segments();
+  const wave = (await (await app.page.waitForSelector('[data-segment][aria-label^="Wave"]'))!.boundingBox())!;
+  const tag = { x: wave.x + 5, y: wave.y - 8 };
+  await app.page.mouse.move(tag.x, tag.y);
+  await app.page.mouse.down();
+  await app.page.mouse.move(tag.x + 45, tag.y, { steps: 6 });
+  const refused = (await (await app.page.waitForSelector('[data-hand-mark=refused]'))!.boundingBox())!;
+  expect(refused.x).toBeGreaterThan(tag.x + 20);
+  await app.page.mouse.up();
+  await app.page.waitForSelector('[aria-live] ::-p-text(It cannot go further)');
+  expect(await app.page.$('[data-hand-mark]')).toBeNull();
+  expect(await app.segments()).toEqual(before);
+});
+
 describe('in the view', () => {
   it('a character is carried over the floor, and turned by its ring', async () => {
     await app.press('button', 'Top');

@@ -252,14 +252,21 @@ function RangeShade({ scene, ppf }: { scene: Scene; ppf: number }) {
 function HandMarks({ ppf }: { ppf: number }) {
   const { box, refused } = useHandMarks();
   const areas = [
-    { area: box, look: 'border border-ink bg-ink/10' },
-    { area: refused, look: 'rounded-[4px] border border-dashed border-bad' },
+    { area: box, mark: 'box', look: 'border border-ink bg-ink/10' },
+    { area: refused, mark: 'refused', look: 'rounded-[4px] border border-dashed border-bad' },
   ];
-  return areas.map(({ area, look }) => {
+  return areas.map(({ area, mark, look }) => {
     if (!area) return null;
     const { from, to, top, bottom } = area;
     const style = { left: from * ppf, width: (to - from) * ppf, top, height: bottom - top };
-    return <div key={look} className={`pointer-events-none absolute z-20 ${look}`} style={style} />;
+    return (
+      <div
+        key={mark}
+        data-hand-mark={mark}
+        className={`pointer-events-none absolute z-20 ${look}`}
+        style={style}
+      />
+    );
   });
 }
 

@@ -1,10 +1,11 @@
-import type { Edit } from '@warper/core';
-import { commit, preview } from '../../../store/edits';
+import { preview } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { snap } from '../geometry';
 import type { Hit } from '../hit';
 import { snapTargets } from '../snapping';
 import type { TimelineDrag } from '../useTimelineDrag';
+import type { Asked } from './carryOut';
+import { carryOut } from './carryOut';
 import type { Hand, Table } from './hand';
 import { showMarks } from './handMarks';
 
@@ -29,23 +30,31 @@ export function seamHand(table: Table, hit: Hit & { readonly kind: 'seam' }): Ha
         showMarks();
         return void dispatch(preview(null));
       }
-      const edit = change(drag);
-      if (drag.last) showMarks();
-      dispatch(drag.last ? commit(edit) : preview(edit));
+      carryOut(table, drag, hit.row, own.id, change(drag));
     },
   };
-  function lengthened(drag: TimelineDrag): Edit {
+  function lengthened(drag: TimelineDrag): Asked {
     const overlap = Math.max(0, own.overlap + Math.round(drag.frames));
-    return drag.event.shiftKey
-      ? { type: 'widen seam', segment: own.id, overlap }
-      : { type: 'overlap', segment: own.id, frames: overlap };
+    const end = own.start + own.overlap;
+    const half = drag.event.shiftKey ? Math.trunc((overlap - own.overlap) / 2) : 0;
+    return {
+      edit: drag.event.shiftKey
+        ? { type: 'widen seam', segment: own.id, overlap }
+        : { type: 'overlap', segment: own.id, frames: overlap },
+      guide: null,
+      refused: (now) => (now.overlap === overlap ? null : { from: end + half - overlap, to: end + half }),
+    };
   }
-  function shifted(drag: TimelineDrag): Edit {
+  function shifted(drag: TimelineDrag): Asked {
     const frame = own.start;
     const now = state();
     const targets = snapTargets(now, new Set([own.id]), { from: frame - NEAR, to: frame + NEAR });
     const met = drag.event.altKey ? null : snap(frame + drag.frames, targets, now.session.pixelsPerFrame);
-    showMarks({ guide: met === frame ? null : met });
-    return { type: 'shift seam', segment: own.id, frames: (met ?? Math.round(frame + drag.frames)) - frame };
+    const to = met ?? Math.round(frame + drag.frames);
+    return {
+      edit: { type: 'shift seam', segment: own.id, frames: to - frame },
+      guide: met === frame ? null : met,
+      refused: (now) => (now.start === to ? null : { from: to, to: to + Math.max(2, own.overlap) }),
+    };
   }
 }

@@ -1,15 +1,14 @@
 import type { Edit, SegmentPlan } from '@warper/core';
-import { commit, preview } from '../../../store/edits';
+import { preview } from '../../../store/edits';
 import { selectedSegments, toggled } from '../../../store/selection';
-import { shownPlan } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { Target } from '../geometry';
 import { snap } from '../geometry';
 import type { Grip, Hit } from '../hit';
-import { laneShape } from '../laneShape';
-import type { Row } from '../rows';
 import { cycleTargets, snapTargets } from '../snapping';
 import type { TimelineDrag } from '../useTimelineDrag';
+import type { Asked } from './carryOut';
+import { carryOut } from './carryOut';
 import type { Hand, Table } from './hand';
 import { showMarks } from './handMarks';
 
@@ -47,18 +46,7 @@ export function segmentHand(table: Table, hit: Hit & { readonly kind: 'segment' 
         return void dispatch(preview(null));
       }
       origin ??= begin();
-      const { edit, wanted, guide } = asked(drag, origin, table);
-      if (drag.last) {
-        showMarks();
-        return void dispatch(commit(edit));
-      }
-      dispatch(preview(edit));
-      const now = planOf(table, plan.id);
-      const refused =
-        wanted && now && (now.start !== wanted.start || now.end !== wanted.end)
-          ? { from: wanted.start, to: wanted.end, ...edgesOf(row) }
-          : null;
-      showMarks({ guide, refused });
+      carryOut(table, drag, row, plan.id, asked(drag, origin, table));
     },
   };
   function begin(): Origin {
@@ -79,28 +67,6 @@ export function segmentHand(table: Table, hit: Hit & { readonly kind: 'segment' 
   }
 }
 
-/** Where the segments of a row stand, pixels from the top of the first row. */
-function edgesOf(row: Row): { readonly top: number; readonly bottom: number } {
-  const { top, height } = laneShape(row);
-  return { top: row.top + top, bottom: row.top + top + height };
-}
-
-/** A segment as it is shown. */
-function planOf({ state }: Table, id: string): SegmentPlan | undefined {
-  for (const c of shownPlan(state()).plan.characters) {
-    const found = [c, ...c.layers].flatMap(({ segments }) => segments.find((s) => s.id === id) ?? []);
-    if (found[0]) return found[0];
-  }
-  return undefined;
-}
-
-interface Asked {
-  readonly edit: Edit;
-  /** Where that would put the segment if nothing were in its way; null where it stays. */
-  readonly wanted: { readonly start: number; readonly end: number } | null;
-  readonly guide: number | null;
-}
-
 /** What a drag asks for. */
 function asked(
   drag: TimelineDrag,
@@ -116,11 +82,18 @@ function asked(
     const guide = near(to);
     const frame = guide ?? Math.round(to);
     const wanted = grip === 'start' ? { start: frame, end } : { start, end: frame };
-    return { edit: { type: session.edge, segment: plan.id, edge: grip, frame }, wanted, guide };
+    return {
+      edit: { type: session.edge, segment: plan.id, edge: grip, frame },
+      guide,
+      refused: elsewhere(wanted),
+    };
   }
   if (drag.event.shiftKey && moving.length === 1) {
     const samples = -Math.round(drag.frames * plan.time.samplesPerFrame);
-    return { edit: { type: 'slip', segment: plan.id, samples }, wanted: null, guide: null };
+    // The clip goes no further than its ends, but round and round where it loops.
+    const refused = (now: SegmentPlan) =>
+      plan.loop || Math.abs(now.in - plan.in - samples) < 1e-6 ? null : { from: start, to: end };
+    return { edit: { type: 'slip', segment: plan.id, samples }, guide: null, refused };
   }
   const [head, tail] = [near(start + drag.frames), near(end + drag.frames)];
   const byHead = head === null ? null : head - start;
@@ -130,8 +103,15 @@ function asked(
   const guide = by === byHead ? head : by === byTail ? tail : null;
   const { y } = place(drag.xy);
   const to = rows().find((r) => y >= r.top && y < r.top + r.height)?.lane.id ?? lane;
-  const wanted = { start: start + by, end: end + by };
-  return moving.length > 1
-    ? { edit: { type: 'move several', segments: moving, frames: by, lane: to }, wanted, guide }
-    : { edit: { type: 'move', segment: plan.id, start: start + by, lane: to }, wanted, guide };
+  const edit: Edit =
+    moving.length > 1
+      ? { type: 'move several', segments: moving, frames: by, lane: to }
+      : { type: 'move', segment: plan.id, start: start + by, lane: to };
+  return { edit, guide, refused: elsewhere({ start: start + by, end: end + by }) };
 }
+
+/** Refuses where a segment comes to stand elsewhere than it is wanted. */
+const elsewhere =
+  (wanted: { readonly start: number; readonly end: number }): Asked['refused'] =>
+  (now) =>
+    now.start !== wanted.start || now.end !== wanted.end ? { from: wanted.start, to: wanted.end } : null;
