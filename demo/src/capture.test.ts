@@ -15,7 +15,7 @@ import {
   poseDistance,
   poseToWorld,
   segmentTiming,
-  usualAcceleration,
+  typicalAcceleration,
 } from '@warper/core';
 import { readMotionFile } from '@warper/formats';
 import { libraryOf, percentile, sceneOf, seeded, segmentOf } from './testing';
@@ -28,7 +28,7 @@ let clip: Clip;
 
 /** The seam of two parts of the capture that meet at a pair of samples, with the overlap that the pair asks for. */
 function seamAt(out: number, into: number, footLock: boolean) {
-  const overlap = overlapFor(poseDistance(clip, out, clip, into), usualAcceleration(clip), 30);
+  const overlap = overlapFor(poseDistance(clip, out, clip, into), typicalAcceleration(clip), 30);
   const half = (overlap / 2) * SAMPLES_A_FRAME;
   const a = segmentOf(clip, 'a', { in: Math.max(1, out - 160), out: Math.min(clip.frames, out + half) });
   const { frames } = segmentTiming(a, clip, parseRate(30));

@@ -21,7 +21,7 @@ describe('the dog', () => {
     const pawsOf = (name: string, end: boolean): number[] => {
       const clip = byName.get(name)!;
       const paws = clip.skeleton.names.flatMap((n, j) => (n.endsWith('Paw') ? [j] : []));
-      const tracks = jointTracks(clip, [clip.skeleton.carrier, ...paws]);
+      const tracks = jointTracks(clip, [clip.skeleton.rootBone, ...paws]);
       const row = tracks.subarray((end ? clip.frames - 1 : 0) * 15, (end ? clip.frames : 1) * 15);
       // About the hips, along the floor.
       return paws.map((_, i) => row[(i + 1) * 3 + 2]! - row[2]!);

@@ -82,7 +82,7 @@ function dogClip(file: string, name: string, { span, pose, stands }: Act, skelet
     rate: RATE,
     frames,
     rotations,
-    translated: Int32Array.of(skeleton.carrier),
+    translated: Int32Array.of(skeleton.rootBone),
     translations,
   });
   const truth = Object.fromEntries(

@@ -29,7 +29,7 @@ export function toClip(take: Take, b: Build, skeleton: Skeleton): { clip: Clip; 
     rate: take.rate,
     frames,
     rotations,
-    translated: Int32Array.of(skeleton.carrier),
+    translated: Int32Array.of(skeleton.rootBone),
     translations,
   });
   return { clip, reach };

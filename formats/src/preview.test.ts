@@ -46,6 +46,6 @@ describe('the small figures of a clip', () => {
   });
 
   it('are one for a single pose', () => {
-    expect(clipPreview({ ...walk, frames: 1, ground: undefined }).figures).toBe(1);
+    expect(clipPreview({ ...walk, frames: 1, travelBone: undefined }).figures).toBe(1);
   });
 });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { makePose, samplePose } from '../clip/pose';
-import { compile } from '../evaluate/compile';
-import { evaluate } from '../evaluate/evaluate';
+import { compile } from '../compile/compile';
+import { evaluate } from '../footlock/evaluate';
 import { InputError } from '../math/errors';
 import { quatAngle } from '../math/quaternion';
 import { parseRate } from '../math/rate';

@@ -1,14 +1,14 @@
 import type { Clip } from '../clip/clip';
 import { checkClip } from '../clip/clip';
-import { placeGround } from '../clip/ground';
+import { placeTravelBone } from '../clip/travelBone';
 import { makePose } from '../clip/pose';
-import { evaluate } from '../evaluate/evaluate';
-import type { CharacterPlan } from '../evaluate/plan';
+import { evaluate } from '../footlock/evaluate';
+import type { CharacterPlan } from '../plan/plan';
 import { InputError } from '../math/errors';
 import { quatNormalize } from '../math/quaternion';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
-import { carrierToScene } from '../skeleton/carrier';
+import { rootBoneToScene } from '../skeleton/rootBone';
 
 /** What to bake. */
 export interface BakeOptions {
@@ -52,7 +52,7 @@ export function* bakeSteps(
       },
     );
   }
-  const { skeleton, ground } = plan;
+  const { skeleton, travelBone } = plan;
   const joints = skeleton.names.length;
   const translated = translatedJoints(plan);
   const rotations = new Float32Array(frames * joints * 4);
@@ -63,12 +63,12 @@ export function* bakeSteps(
   for (let j = 0; j < frames; j++) {
     evaluate(plan, from + (j * R) / rate, pose);
     if (j === 0) hold.set(pose.root.subarray(0, 2));
-    carrierToScene(skeleton, pose.rotations, pose.translations);
+    rootBoneToScene(skeleton, pose.rotations, pose.translations);
     if (options.travel === 'in place') {
-      pose.translations[skeleton.carrier * 3]! += hold[0]! - pose.root[0]!;
-      pose.translations[skeleton.carrier * 3 + 2]! += hold[1]! - pose.root[1]!;
+      pose.translations[skeleton.rootBone * 3]! += hold[0]! - pose.root[0]!;
+      pose.translations[skeleton.rootBone * 3 + 2]! += hold[1]! - pose.root[1]!;
       pose.root.set(hold);
-      if (ground) placeGround(skeleton, ground.joint, ground.turned, pose);
+      if (travelBone) placeTravelBone(skeleton, travelBone.joint, travelBone.turned, pose);
     }
     roots.set(pose.root, j * 3);
     for (let q = 0; q < joints * 4; q += 4) quatNormalize(pose.rotations, q);
@@ -87,7 +87,7 @@ export function* bakeSteps(
     rotations,
     translated,
     translations,
-    ...(ground ? { ground: { ...ground, root: roots } } : {}),
+    ...(travelBone ? { travelBone: { ...travelBone, root: roots } } : {}),
   });
 }
 
@@ -101,5 +101,5 @@ export function bake(plan: CharacterPlan, sceneRate: Rate, options: BakeOptions 
 }
 
 function translatedJoints(plan: CharacterPlan): Int32Array {
-  return plan.segments[0]?.clip.translated ?? Int32Array.of(plan.skeleton.carrier);
+  return plan.segments[0]?.clip.translated ?? Int32Array.of(plan.skeleton.rootBone);
 }

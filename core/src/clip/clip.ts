@@ -1,8 +1,8 @@
 import { InputError } from '../math/errors';
 import type { Skeleton } from '../skeleton/skeleton';
 
-/** The joint above the carrier that carries a clip's travel, as skeletons made for games have one. */
-export interface Ground {
+/** The joint above the root bone that carries a clip's travel, as skeletons made for games have one. */
+export interface TravelBone {
   readonly joint: number;
   /** Whether it turns with the body. */
   readonly turned: boolean;
@@ -13,7 +13,7 @@ export interface Ground {
 /**
  * A library motion: samples of one skeleton at one rate. Read only.
  *
- * The carrier's rotation and translation are in scene space (metres, Y up), those of all other joints relative
+ * The root bone's rotation and translation are in scene space (metres, Y up), those of all other joints relative
  * to their parents.
  */
 export interface Clip {
@@ -27,12 +27,12 @@ export interface Clip {
   readonly frames: number;
   /** frames x joints x 4, xyzw, unit. */
   readonly rotations: Float32Array;
-  /** Joints that move relative to their parents; the carrier comes first. */
+  /** Joints that move relative to their parents; the root bone comes first. */
   readonly translated: Int32Array;
   /** frames x translated x 3, metres. */
   readonly translations: Float32Array;
-  /** Where a joint above the carrier carries the travel; without it the root is the carrier's place on the floor. */
-  readonly ground?: Ground;
+  /** Where a joint above the root bone carries the travel; without it the root is the root bone's place on the floor. */
+  readonly travelBone?: TravelBone;
 }
 
 /** Samples that a clip may have: ten minutes at 1000 a second and a little. */
@@ -52,7 +52,7 @@ export function checkClip(clip: Clip): Clip {
   if (
     rotations.length !== frames * joints * 4 ||
     translations.length !== frames * translated.length * 3 ||
-    translated[0] !== clip.skeleton.carrier
+    translated[0] !== clip.skeleton.rootBone
   ) {
     throw new InputError('clip', `${name} does not have ${frames} samples of ${joints} joints.`);
   }

@@ -1,10 +1,10 @@
 import { quatConjugate, quatMultiply, quatNormalize, quatRotate } from '../math/quaternion';
 import type { Role } from '../skeleton/roles';
-import { carrierDetached, restHeading } from '../skeleton/carrier';
+import { detachedParents, restHeading } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
 import { restPose, worldTransforms } from '../skeleton/skeleton';
 import type { Clip } from './clip';
-import { inheritSteps } from './steps';
+import { inheritSteps } from '../steps/steps';
 
 const mirrored = new WeakMap<Clip, Clip>();
 const partners = new WeakMap<Skeleton, Int32Array>();
@@ -67,7 +67,7 @@ function mirror(clip: Clip): Clip {
   const { skeleton, frames } = clip;
   const joints = skeleton.names.length;
   const partner = mirrorPartners(skeleton);
-  const parents = carrierDetached(skeleton);
+  const parents = detachedParents(skeleton);
   const rest = restPose(skeleton).rotations;
   const plane = halfTurn(restHeading(skeleton));
   const local = new Float64Array(joints * 4);
@@ -94,12 +94,12 @@ function mirror(clip: Clip): Clip {
     }
   }
   const translations = mirrorTranslations(clip, partner, plane);
-  const ground = clip.ground && {
-    ...clip.ground,
-    root: mirrorRoots(clip.ground.root, restHeading(skeleton)),
+  const travelBone = clip.travelBone && {
+    ...clip.travelBone,
+    root: mirrorRoots(clip.travelBone.root, restHeading(skeleton)),
   };
   return inheritSteps(
-    { ...clip, id: `${clip.id}~mirrored`, rotations, translations, ground },
+    { ...clip, id: `${clip.id}~mirrored`, rotations, translations, travelBone },
     clip,
     (j) => partner[j]!,
   );
@@ -131,7 +131,7 @@ function reflectIn(plane: Float64Array, q: Float64Array): void {
 }
 
 /**
- * Reflected places: the carrier's in scene space; of other moving joints the way from their rest place, from the
+ * Reflected places: the root bone's in scene space; of other moving joints the way from their rest place, from the
  * counterpart's, through the rest rotations of their parents. A counterpart that does not move leaves a joint at rest.
  */
 function mirrorTranslations(clip: Clip, partner: Int32Array, plane: Float64Array): Float32Array {

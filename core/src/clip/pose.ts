@@ -1,5 +1,5 @@
 import { betweenRotations } from '../math/rotations';
-import { carrierToLocal } from '../skeleton/carrier';
+import { rootBoneToLocal } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
 import { worldTransforms } from '../skeleton/skeleton';
 import type { Clip } from './clip';
@@ -45,7 +45,7 @@ export function poseToWorld(skeleton: Skeleton, pose: Pose, out: WorldPose): Wor
 
 /**
  * Writes a clip's pose between samples `first` and `second` (rotations the shorter way, translations linear).
- * The carrier stays in scene space: `carrierToLocal` finishes the pose.
+ * The root bone stays in scene space: `carrierToLocal` finishes the pose.
  */
 export function sampleBetween(clip: Clip, first: number, second: number, t: number, out: Pose): void {
   const joints = clip.skeleton.names.length;
@@ -78,6 +78,6 @@ export function samplePose(clip: Clip, sample: number, out: Pose): Pose {
   const s = Math.min(Math.max(sample, 0), clip.frames - 1);
   const first = Math.floor(s);
   sampleBetween(clip, first, Math.min(first + 1, clip.frames - 1), s - first, out);
-  carrierToLocal(clip.skeleton, out.rotations, out.translations);
+  rootBoneToLocal(clip.skeleton, out.rotations, out.translations);
   return out;
 }

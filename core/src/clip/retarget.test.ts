@@ -5,7 +5,7 @@ import type { Skeleton } from '../skeleton/skeleton';
 import { jointOfRole, makeSkeleton } from '../skeleton/skeleton';
 import { figureClip, figureSkeleton, strideJoints } from '../testing/figure';
 import type { Clip } from './clip';
-import { clipOnSkeleton, matchJoints } from './mapping';
+import { clipOnSkeleton, matchJoints } from '../steps/mapClip';
 import type { WorldPose } from './pose';
 import { makePose, makeWorldPose, poseToWorld, samplePose } from './pose';
 import { retargetMotion } from './retarget';
@@ -22,7 +22,7 @@ const clip = figureClip(10, (f) => ({
 const carried = (target: Skeleton, from: Clip = clip): Clip => ({
   ...from,
   skeleton: target,
-  translated: Int32Array.of(target.carrier),
+  translated: Int32Array.of(target.rootBone),
   ...retargetMotion(from, target, matchJoints(from.skeleton, target)),
 });
 

@@ -1,5 +1,5 @@
 import { quatConjugate, quatMultiply, quatNormalize, quatRotate, quatSlerp } from '../math/quaternion';
-import { carrierDetached, restHeading } from '../skeleton/carrier';
+import { detachedParents, restHeading } from '../skeleton/rootBone';
 import { legLength } from '../skeleton/legs';
 import type { Role } from '../skeleton/roles';
 import type { Skeleton } from '../skeleton/skeleton';
@@ -38,7 +38,7 @@ interface Source {
  * out along the chain. The hips go where the middle of the hip joints comes to lie at the ratio of the leg lengths.
  *
  * @param partner for each joint of `target` its partner in the clip's skeleton, -1 for none
- * @returns frames x target joints x 4, and frames x 3 of the carrier
+ * @returns frames x target joints x 4, and frames x 3 of the root bone
  */
 export function retargetMotion(
   clip: Clip,
@@ -47,8 +47,8 @@ export function retargetMotion(
 ): { rotations: Float32Array; translations: Float32Array } {
   const source = clip.skeleton;
   const sources = sourcesOf(source, target, partner);
-  const parents = carrierDetached(target);
-  const sourceParents = carrierDetached(source);
+  const parents = detachedParents(target);
+  const sourceParents = detachedParents(source);
   const restInverse = inverseRest(source);
   const [from, to] = [source.names.length, target.names.length];
   const local = new Float64Array(from * 4);
@@ -85,8 +85,8 @@ export function retargetMotion(
       quatNormalize(q, 0);
       rotations.set(q, (f * to + j) * 4);
     }
-    quatRotate(world, source.carrier * 4, hips.source, 0, place, 0);
-    quatRotate(wanted, target.carrier * 4, hips.target, 0, place, 3);
+    quatRotate(world, source.rootBone * 4, hips.source, 0, place, 0);
+    quatRotate(wanted, target.rootBone * 4, hips.target, 0, place, 3);
     for (let k = 0; k < 3; k++)
       translations[f * 3 + k] = ratio * (clip.translations[f * width + k]! + place[k]!) - place[k + 3]!;
   }
@@ -108,7 +108,7 @@ function inverseRest(skeleton: Skeleton): Float64Array {
   return out;
 }
 
-/** Leg lengths decide the size; else the heights of the carriers at rest. */
+/** Leg lengths decide the size; else the heights of the root bones at rest. */
 function sizeRatio(source: Skeleton, target: Skeleton): number {
   const [a, b] = [legLength(source), legLength(target)];
   if (a && b) return b / a;
@@ -116,22 +116,23 @@ function sizeRatio(source: Skeleton, target: Skeleton): number {
     const { positions } = restPose(s);
     let low = Infinity;
     for (let i = 1; i < positions.length; i += 3) low = Math.min(low, positions[i]!);
-    return positions[s.carrier * 3 + 1]! - low;
+    return positions[s.rootBone * 3 + 1]! - low;
   };
   const [from, to] = [height(source), height(target)];
   return from > 1e-6 && to > 1e-6 ? to / from : 1;
 }
 
-/** From the carrier to the middle of the hip joints, in the carrier's own axes; zero without legs. */
+/** From the root bone to the middle of the hip joints, in the root bone's own axes; zero without legs. */
 function socketOffset(skeleton: Skeleton): Float64Array {
   const { positions, rotations } = restPose(skeleton);
   const out = new Float64Array(3);
   const sockets = (['leftUpperLeg', 'rightUpperLeg'] as const).map((r) => jointOfRole(skeleton, r));
   if (sockets.some((s) => s < 0)) return out;
   for (const s of sockets)
-    for (let k = 0; k < 3; k++) out[k]! += (positions[s * 3 + k]! - positions[skeleton.carrier * 3 + k]!) / 2;
+    for (let k = 0; k < 3; k++)
+      out[k]! += (positions[s * 3 + k]! - positions[skeleton.rootBone * 3 + k]!) / 2;
   const undo = new Float64Array(4);
-  quatConjugate(rotations, skeleton.carrier * 4, undo, 0);
+  quatConjugate(rotations, skeleton.rootBone * 4, undo, 0);
   quatRotate(undo, 0, out, 0, out, 0);
   return out;
 }
@@ -157,7 +158,7 @@ function trunkSources(
   const [a, b] = [chain(source), chain(target)];
   const same = TRUNK.every((r) => jointOfRole(source, r) >= 0 === jointOfRole(target, r) >= 0);
   if (same || a.length === 0) return found;
-  const all = [source.carrier, ...a];
+  const all = [source.rootBone, ...a];
   b.forEach((joint, i) => {
     const at = ((i + 1) / b.length) * a.length;
     const k = Math.min(Math.floor(at + 1e-9), a.length - 1);

@@ -4,7 +4,7 @@ import { smoothGaussian, unwrapAngles } from '../math/smoothing';
 import type { Role } from '../skeleton/roles';
 import { jointOfRole, restPose } from '../skeleton/skeleton';
 import type { Clip } from './clip';
-import { jointTracks } from './track';
+import { jointTracks } from './jointTracks';
 
 /** Width in seconds of the Gaussian that calms the heading; sway and single steps pass, jitter does not. */
 export const HEADING_SIGMA_SECONDS = 0.1;
@@ -19,18 +19,18 @@ const tracks = new WeakMap<Clip, Float64Array>();
 const raws = new WeakMap<Clip, Float64Array>();
 
 /** The heading of every sample in radians, unwrapped and calmed. */
-export const calmHeadings = (clip: Clip): Float64Array =>
+export const smoothHeadings = (clip: Clip): Float64Array =>
   smoothGaussian(rawHeadings(clip), HEADING_SIGMA_SECONDS * clip.rate);
 
 /**
- * The root of every sample: x and z of the carrier in metres and the calmed, unwrapped heading in radians. Where another
+ * The root of every sample: x and z of the root bone in metres and the calmed, unwrapped heading in radians. Where another
  * joint carries the travel, that joint's. Computed once; frames x 3.
  */
 export function rootTrack(clip: Clip): Float64Array {
-  if (clip.ground) return clip.ground.root;
+  if (clip.travelBone) return clip.travelBone.root;
   let track = tracks.get(clip);
   if (!track) {
-    const heading = calmHeadings(clip);
+    const heading = smoothHeadings(clip);
     track = new Float64Array(clip.frames * 3);
     const stride = clip.translated.length * 3;
     for (let f = 0; f < clip.frames; f++) {
@@ -46,7 +46,7 @@ export function rootTrack(clip: Clip): Float64Array {
 /**
  * Unwrapped heading of every sample in radians, not smoothed: across = (left hip - right hip) +
  * (left shoulder - right shoulder), forward = across x up on the floor. Where the body lies so that forward's
- * shadow is short, the carrier's own turn away from its rest pose is followed instead, starting from the last
+ * shadow is short, the root bone's own turn away from its rest pose is followed instead, starting from the last
  * sure heading. Where it comes back, plus or minus forward, whichever is nearer: a body that wheels over sideways has
  * its across vector the other way round. Once it stands upright again, forward is forward. What the two ways differ by
  * at the end of such a stretch is spread over it, so that the heading never jumps by itself.
@@ -54,7 +54,7 @@ export function rootTrack(clip: Clip): Float64Array {
 export function rawHeadings(clip: Clip): Float64Array {
   const known = raws.get(clip);
   if (known) return known;
-  const twists = unwrapAngles(carrierTwists(clip));
+  const twists = unwrapAngles(rootBoneTwists(clip));
   const out = new Float64Array(clip.frames);
   const across = acrossVectors(clip);
   const upright = across && uprightness(clip);
@@ -116,15 +116,15 @@ function uprightness(clip: Clip): Float64Array {
   });
 }
 
-/** The trunk of a four-legged body lies along the floor: it is upright when its carrier's own up is. */
+/** The trunk of a four-legged body lies along the floor: it is upright when its root bone's own up is. */
 function quadrupedUpright(clip: Clip): Float64Array {
   const joints = clip.skeleton.names.length;
-  const { carrier } = clip.skeleton;
+  const { rootBone } = clip.skeleton;
   const q = new Float64Array(4);
   const rest = new Float64Array(4);
-  quatConjugate(restPose(clip.skeleton).rotations, carrier * 4, rest, 0);
+  quatConjugate(restPose(clip.skeleton).rotations, rootBone * 4, rest, 0);
   return Float64Array.from({ length: clip.frames }, (_, f) => {
-    quatMultiply(clip.rotations, (f * joints + carrier) * 4, rest, 0, q, 0);
+    quatMultiply(clip.rotations, (f * joints + rootBone) * 4, rest, 0, q, 0);
     return 1 - 2 * (q[0]! * q[0]! + q[2]! * q[2]!);
   });
 }
@@ -147,15 +147,15 @@ function acrossVectors(clip: Clip): Float64Array | null {
   return out;
 }
 
-/** Turn about the vertical of the carrier relative to its rest pose, each sample, in radians. */
-function carrierTwists(clip: Clip): Float64Array {
+/** Turn about the vertical of the root bone relative to its rest pose, each sample, in radians. */
+function rootBoneTwists(clip: Clip): Float64Array {
   const joints = clip.skeleton.names.length;
-  const { carrier } = clip.skeleton;
+  const { rootBone } = clip.skeleton;
   const rest = new Float64Array(4);
   const q = new Float64Array(4);
-  quatConjugate(restPose(clip.skeleton).rotations, carrier * 4, rest, 0);
+  quatConjugate(restPose(clip.skeleton).rotations, rootBone * 4, rest, 0);
   return Float64Array.from({ length: clip.frames }, (_, f) => {
-    quatMultiply(clip.rotations, (f * joints + carrier) * 4, rest, 0, q, 0);
+    quatMultiply(clip.rotations, (f * joints + rootBone) * 4, rest, 0, q, 0);
     return quatTwistY(q, 0);
   });
 }

@@ -1,6 +1,6 @@
 import { sizedSkeleton } from '../skeleton/skeleton';
 import type { Clip } from './clip';
-import { inheritSteps } from './steps';
+import { inheritSteps } from '../steps/steps';
 
 const sized = new WeakMap<Clip, Map<number, Clip>>();
 
@@ -11,13 +11,16 @@ export function sizedClip(clip: Clip, size: number): Clip {
   if (!bySize) sized.set(clip, (bySize = new Map()));
   let made = bySize.get(size);
   if (!made) {
-    const { ground } = clip;
+    const { travelBone } = clip;
     const larger: Clip = {
       ...clip,
       id: `${clip.id}*${size}`,
       skeleton: sizedSkeleton(clip.skeleton, size),
       translations: clip.translations.map((v) => v * size),
-      ground: ground && { ...ground, root: ground.root.map((v, i) => (i % 3 === 2 ? v : v * size)) },
+      travelBone: travelBone && {
+        ...travelBone,
+        root: travelBone.root.map((v, i) => (i % 3 === 2 ? v : v * size)),
+      },
     };
     made = inheritSteps(larger, clip);
     bySize.set(size, made);

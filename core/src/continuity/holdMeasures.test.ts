@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { compile } from '../evaluate/compile';
+import { compile } from '../compile/compile';
 import { PLAIN_SEAM } from '../scene/scene';
 import { figureClip } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';

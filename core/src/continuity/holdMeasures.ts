@@ -1,8 +1,8 @@
-import { legsToWorld, makeHoldScratch } from '../clip/footHolds';
+import { legsToWorld, makeHoldScratch } from '../steps/footHolds';
 import { makePose } from '../clip/pose';
 import { evaluateUnlocked } from '../evaluate/evaluateUnlocked';
-import { lockFeet, segmentLock } from '../evaluate/footLock';
-import type { CharacterPlan } from '../evaluate/plan';
+import { lockFeet, segmentLock } from '../footlock/footLock';
+import type { CharacterPlan } from '../plan/plan';
 
 /** What holding one planted joint takes. */
 export interface HoldMeasure {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { compile } from '../evaluate/compile';
+import { compile } from '../compile/compile';
 import type { Seam } from '../scene/scene';
 import { PLAIN_SEAM } from '../scene/scene';
 import { figureClip, strideJoints } from '../testing/figure';

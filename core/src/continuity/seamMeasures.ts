@@ -1,11 +1,11 @@
-import { cloudJoints } from '../clip/cloud';
+import { cloudJoints } from '../clip/pointCloud';
 import type { Pose } from '../clip/pose';
 import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
-import { evaluate } from '../evaluate/evaluate';
-import type { CharacterPlan, SegmentPlan } from '../evaluate/plan';
-import { hasSamples, segmentPose } from '../evaluate/segmentPose';
+import { evaluate } from '../footlock/evaluate';
+import type { CharacterPlan, SegmentPlan } from '../plan/plan';
+import { hasSamples, segmentPose } from '../plan/segmentPose';
 import { shortestTurn } from '../math/floorMove';
-import { carrierToLocal } from '../skeleton/carrier';
+import { rootBoneToLocal } from '../skeleton/rootBone';
 import type { Grade, SeamValues, Thresholds } from './grade';
 import { DEFAULT_THRESHOLDS, gradeSeam } from './grade';
 import { seamSlide } from './seamSlide';
@@ -127,7 +127,7 @@ export function measureSeam(
     readWindow(plan, joints, from, count, pose, (f) => {
       if (!ownMotion(segment, f, after.start)) return false;
       segmentPose(segment, f, true, pose);
-      carrierToLocal(plan.skeleton, pose.rotations, pose.translations);
+      rootBoneToLocal(plan.skeleton, pose.rotations, pose.translations);
       return true;
     }),
   );

@@ -1,6 +1,6 @@
-import { findSteps, tipBeside } from '../clip/steps';
-import type { CharacterPlan, SegmentPlan } from '../evaluate/plan';
-import { isPlanted } from '../evaluate/planted';
+import { findSteps, tipBeside } from '../steps/steps';
+import type { CharacterPlan, SegmentPlan } from '../plan/plan';
+import { isPlanted } from '../plan/planted';
 import type { Window } from './window';
 
 /**

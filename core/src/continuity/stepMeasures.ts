@@ -1,7 +1,7 @@
 import type { Clip } from '../clip/clip';
-import type { Span } from '../clip/steps';
-import { findSteps, tipBeside } from '../clip/steps';
-import { jointTracks } from '../clip/track';
+import type { Span } from '../steps/steps';
+import { findSteps, tipBeside } from '../steps/steps';
+import { jointTracks } from '../clip/jointTracks';
 import { soleHeights } from '../skeleton/sole';
 
 /** One step of one planted joint in a performance. */

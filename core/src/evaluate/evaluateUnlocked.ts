@@ -1,21 +1,21 @@
-import { placeGround } from '../clip/ground';
+import { placeTravelBone } from '../clip/travelBone';
 import type { Pose } from '../clip/pose';
 import { curveWeight } from '../math/curve';
-import { carrierToLocal } from '../skeleton/carrier';
-import { blendPoses } from './blendPoses';
+import { rootBoneToLocal } from '../skeleton/rootBone';
+import { blendPoses } from '../plan/blendPoses';
 import { layerPose } from './layerPose';
-import type { CharacterPlan, SegmentPlan } from './plan';
-import { gapPose, leadPose, restAtStart } from './gapPose';
-import { segmentAt } from './segmentAt';
-import { segmentPose, segmentsBlended } from './segmentPose';
-import { settlePose } from './settlePose';
+import type { CharacterPlan, SegmentPlan } from '../plan/plan';
+import { gapPose, leadInPose, restAtStart } from './gapPose';
+import { segmentAt } from '../plan/segmentAt';
+import { segmentPose, segmentsBlended } from '../plan/segmentPose';
+import { settlePose } from '../plan/settlePose';
 
 /** The pose before its feet are held. */
 export function evaluateUnlocked(plan: CharacterPlan, frame: number, out: Pose): Pose {
   const { segments } = plan;
   const i = segmentAt(segments, frame);
   if (segments.length === 0) restAtStart(plan, out);
-  else if (i < 0) leadPose(plan, frame, out);
+  else if (i < 0) leadInPose(plan, frame, out);
   else if (inGap(segments[i]!, segments[i + 1], frame))
     gapPose(plan, segments[i]!, segments[i + 1]!, frame, out);
   else {
@@ -34,13 +34,13 @@ export function evaluateUnlocked(plan: CharacterPlan, frame: number, out: Pose):
       ) {
         placedPose(before, frame, out);
         placedPose(segment, last, plan.scratch);
-        blendPoses(plan.skeleton.carrier, w, out, plan.scratch);
+        blendPoses(plan.skeleton.rootBone, w, out, plan.scratch);
       }
     } else placedPose(segment, last, out);
   }
   if (plan.layers.length > 0) layerPose(plan, frame, out);
-  if (plan.ground) placeGround(plan.skeleton, plan.ground.joint, plan.ground.turned, out);
-  carrierToLocal(plan.skeleton, out.rotations, out.translations);
+  if (plan.travelBone) placeTravelBone(plan.skeleton, plan.travelBone.joint, plan.travelBone.turned, out);
+  rootBoneToLocal(plan.skeleton, out.rotations, out.translations);
   return out;
 }
 

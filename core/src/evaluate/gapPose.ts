@@ -2,14 +2,14 @@ import { rootTrack } from '../clip/root';
 import type { Pose } from '../clip/pose';
 import { makePose } from '../clip/pose';
 import { curveWeight } from '../math/curve';
-import { carrierToScene } from '../skeleton/carrier';
+import { rootBoneToScene } from '../skeleton/rootBone';
 import { quatRotate } from '../math/quaternion';
 import type { Skeleton } from '../skeleton/skeleton';
 import { restPose } from '../skeleton/skeleton';
-import { blendPoses, fromRoot, toRoot } from './blendPoses';
-import type { CharacterPlan, SegmentPlan } from './plan';
-import { segmentPose } from './segmentPose';
-import { settlePose } from './settlePose';
+import { blendPoses, fromRoot, toRoot } from '../plan/blendPoses';
+import type { CharacterPlan, SegmentPlan } from '../plan/plan';
+import { segmentPose } from '../plan/segmentPose';
+import { settlePose } from '../plan/settlePose';
 import { framesPerSecond } from '../math/rate';
 
 /** Longest time in which a body comes to its rest pose in a gap, and leaves it, seconds; never over a third of the gap. */
@@ -17,15 +17,15 @@ const TO_REST = 0.5;
 
 const rests = new WeakMap<Skeleton, Pose>();
 
-/** The rest pose with its carrier relative to the root that it stands on. */
-export function restStanding(skeleton: Skeleton): Pose {
+/** The rest pose with its root bone relative to the root that it stands on. */
+export function standingRestPose(skeleton: Skeleton): Pose {
   let pose = rests.get(skeleton);
   if (pose) return pose;
   pose = makePose(skeleton);
-  carrierToScene(skeleton, pose.rotations, pose.translations);
-  const { carrier } = skeleton;
-  // Files may leave the carrier's rest place at zero, in the floor.
-  pose.translations[carrier * 3 + 1]! += Math.max(0, -lowestRest(skeleton));
+  rootBoneToScene(skeleton, pose.rotations, pose.translations);
+  const { rootBone } = skeleton;
+  // Files may leave the root bone's rest place at zero, in the floor.
+  pose.translations[rootBone * 3 + 1]! += Math.max(0, -lowestRest(skeleton));
   const root = rootTrack({
     id: 'rest',
     name: 'rest',
@@ -33,11 +33,11 @@ export function restStanding(skeleton: Skeleton): Pose {
     rate: 30,
     frames: 1,
     rotations: Float32Array.from(pose.rotations),
-    translated: Int32Array.of(carrier),
-    translations: Float32Array.from(pose.translations.subarray(carrier * 3, carrier * 3 + 3)),
+    translated: Int32Array.of(rootBone),
+    translations: Float32Array.from(pose.translations.subarray(rootBone * 3, rootBone * 3 + 3)),
   });
   pose.root.set(root.subarray(0, 3));
-  toRoot(pose, carrier);
+  toRoot(pose, rootBone);
   rests.set(skeleton, pose);
   return pose;
 }
@@ -68,17 +68,17 @@ function restOn({ root }: Pose, { rest, skeleton }: CharacterPlan, out: Pose): v
   out.rotations.set(rest.rotations);
   out.translations.set(rest.translations);
   out.root.set(root);
-  fromRoot(out, skeleton.carrier);
+  fromRoot(out, skeleton.rootBone);
 }
 
 /** Writes the pose before the first segment: its first one, or a part of the way to it from the rest pose. */
-export function leadPose(plan: CharacterPlan, frame: number, out: Pose): void {
+export function leadInPose(plan: CharacterPlan, frame: number, out: Pose): void {
   const first = plan.segments[0]!;
   firstPose(first, out);
   if (plan.leadIn === 0) return;
   const w = curveWeight('smooth', Math.max(0, 1 - (first.start - frame) / plan.leadIn));
   restOn(out, plan, plan.scratch);
-  blendPoses(plan.skeleton.carrier, 1 - w, out, plan.scratch);
+  blendPoses(plan.skeleton.rootBone, 1 - w, out, plan.scratch);
 }
 
 /** Writes the pose in the gap between two segments. */
@@ -89,7 +89,7 @@ export function gapPose(
   frame: number,
   out: Pose,
 ): void {
-  const { carrier } = plan.skeleton;
+  const { rootBone } = plan.skeleton;
   const last = before.end - 1;
   lastPose(before, out);
   if (next.gap === 'hold') return;
@@ -97,13 +97,13 @@ export function gapPose(
   const passed = frame - last;
   if (next.gap === 'ease') {
     firstPose(next, plan.scratch);
-    blendPoses(carrier, curveWeight('smooth', passed / length), out, plan.scratch);
+    blendPoses(rootBone, curveWeight('smooth', passed / length), out, plan.scratch);
     return;
   }
   const ramp = Math.min(length / 3, TO_REST * framesPerSecond(plan.rate));
   if (passed < ramp) {
     restOn(out, plan, plan.scratch);
-    blendPoses(carrier, curveWeight('smooth', passed / ramp), out, plan.scratch);
+    blendPoses(rootBone, curveWeight('smooth', passed / ramp), out, plan.scratch);
     return;
   }
   const rest = plan.layerScratch;
@@ -113,11 +113,11 @@ export function gapPose(
   const left = length - passed;
   if (left < ramp) {
     restOn(plan.scratch, plan, out);
-    blendPoses(carrier, 1 - curveWeight('smooth', left / ramp), out, plan.scratch);
+    blendPoses(rootBone, 1 - curveWeight('smooth', left / ramp), out, plan.scratch);
   } else {
     // Where the two sides stand apart, as with free fits, the resting body is moved across between them.
     restOn(plan.scratch, plan, out);
-    blendPoses(carrier, curveWeight('smooth', (left - ramp) / (length - 2 * ramp)), out, rest);
+    blendPoses(rootBone, curveWeight('smooth', (left - ramp) / (length - 2 * ramp)), out, rest);
   }
 }
 

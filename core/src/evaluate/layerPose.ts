@@ -3,11 +3,11 @@ import type { KeyTrack } from '../layers/keys';
 import { keyedRotation } from '../layers/keys';
 import type { Pose } from '../clip/pose';
 import { quatMultiply, quatSlerp } from '../math/quaternion';
-import { blendPoses, fromRoot, toRoot } from './blendPoses';
-import { segmentAt } from './segmentAt';
-import type { CharacterPlan, LayerPlan } from './plan';
+import { blendPoses, fromRoot, toRoot } from '../plan/blendPoses';
+import { segmentAt } from '../plan/segmentAt';
+import type { CharacterPlan, LayerPlan } from '../plan/plan';
 import { curveWeight } from '../math/curve';
-import { segmentPose } from './segmentPose';
+import { segmentPose } from '../plan/segmentPose';
 
 /** Weight of a layer's own curve at a frame: straight between its points, held outside. */
 function weightAt({ weightFrames, weights }: LayerPlan, frame: number): number {
@@ -21,7 +21,7 @@ function weightAt({ weightFrames, weights }: LayerPlan, frame: number): number {
   return weights[i]! + t * (weights[i + 1]! - weights[i]!);
 }
 
-/** Lays the layers of a character over a pose whose carrier is in scene space, bottom first. */
+/** Lays the layers of a character over a pose whose root bone is in scene space, bottom first. */
 export function layerPose(plan: CharacterPlan, frame: number, out: Pose): void {
   for (let i = 0; i < plan.layers.length; i++) {
     const layer = plan.layers[i]!;
@@ -50,14 +50,14 @@ function layerSegments(
 ): void {
   const segment = layer.segments[index]!;
   const before = layer.segments[index - 1];
-  const { carrier } = plan.skeleton;
+  const { rootBone } = plan.skeleton;
   const pose = plan.layerScratch;
   let share = w;
   if (before && frame < segment.start + segment.overlap) {
     segmentPose(before, frame, false, pose);
     segmentPose(segment, frame, false, plan.scratch);
     const u = (frame - segment.start) / segment.overlap;
-    blendPoses(carrier, curveWeight(segment.curve, u), pose, plan.scratch);
+    blendPoses(rootBone, curveWeight(segment.curve, u), pose, plan.scratch);
   } else {
     if (frame >= segment.end) return;
     segmentPose(segment, frame, false, pose);
@@ -68,8 +68,8 @@ function layerSegments(
     share *= fadeWeight(segment.start, segment.end, fadeIn, fadeOut, frame);
   }
   if (!(share > 0)) return;
-  toRoot(pose, carrier);
-  toRoot(out, carrier);
+  toRoot(pose, rootBone);
+  toRoot(out, rootBone);
   const reference = layer.references[index]!;
   if (layer.additive) {
     addRotations(out.rotations, pose.rotations, reference.rotations, layer.mask, share);
@@ -82,13 +82,13 @@ function layerSegments(
     layer.movingWeights,
     share,
   );
-  fromRoot(out, carrier);
+  fromRoot(out, rootBone);
 }
 
 const _keyed = new Float64Array(4);
 const _identity = Float64Array.of(0, 0, 0, 1);
 
-/** Lays one keyed joint over a pose; the carrier's keys are relative to the root, as its poses are in layers. */
+/** Lays one keyed joint over a pose; the root bone's keys are relative to the root, as its poses are in layers. */
 function layerKey(
   plan: CharacterPlan,
   track: KeyTrack,
@@ -97,13 +97,13 @@ function layerKey(
   w: number,
   out: Pose,
 ): void {
-  const { carrier } = plan.skeleton;
+  const { rootBone } = plan.skeleton;
   const q = track.joint * 4;
   keyedRotation(track, frame, _keyed, 0);
-  if (track.joint === carrier) toRoot(out, carrier);
+  if (track.joint === rootBone) toRoot(out, rootBone);
   if (additive) {
     quatSlerp(_identity, 0, _keyed, 0, w, _keyed, 0);
     quatMultiply(out.rotations, q, _keyed, 0, out.rotations, q);
   } else quatSlerp(out.rotations, q, _keyed, 0, w, out.rotations, q);
-  if (track.joint === carrier) fromRoot(out, carrier);
+  if (track.joint === rootBone) fromRoot(out, rootBone);
 }

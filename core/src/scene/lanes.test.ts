@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { produce } from 'immer';
 import { two } from '../testing/arranging';
-import { bodyLane, layerLanes, silentLanes } from './lanes';
+import { bodyLane, layerLanes, mutedLanes } from './lanes';
 import type { LaneState, Scene } from './scene';
 
 const changed = (lane: string, values: Partial<LaneState>): Scene => ({
@@ -38,8 +38,8 @@ describe('the lanes of a character', () => {
   });
 
   it('are silent where they are muted, or another one is solo; what carries a solo layer stays', () => {
-    expect([...silentLanes(two)]).toEqual([]);
+    expect([...mutedLanes(two)]).toEqual([]);
     const solo = changed('y', { solo: true });
-    expect([...silentLanes(solo)]).toEqual(['l']);
+    expect([...mutedLanes(solo)]).toEqual(['l']);
   });
 });

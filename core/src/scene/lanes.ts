@@ -47,7 +47,7 @@ export const layerLanes = (scene: Scene, character: string): LayerLane[] => [
 ];
 
 /** The lanes that are left out of the performance: muted ones, and those without solo while any lane has it. */
-export function silentLanes(scene: Scene): ReadonlySet<string> {
+export function mutedLanes(scene: Scene): ReadonlySet<string> {
   const lanes = Object.values(scene.lanes);
   const soloed = lanes.filter((l) => l.solo);
   const silent = new Set(lanes.filter((l) => l.muted).map((l) => l.id));

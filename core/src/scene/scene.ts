@@ -1,4 +1,4 @@
-import type { OwnSteps } from '../clip/steps';
+import type { OwnSteps } from '../steps/steps';
 import type { Curve } from '../math/curve';
 import type { Handle } from '../math/spline';
 

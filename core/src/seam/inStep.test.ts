@@ -2,14 +2,14 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { splineAt, splineSlope } from '../math/spline';
 import type { StepEvent } from './inStep';
-import { bringInStep } from './inStep';
+import { alignSteps } from './inStep';
 import { evenly } from '../testing/evenly';
 
 const event = (joint: number, kind: StepEvent['kind'], frame: number): StepEvent => ({ joint, kind, frame });
 
 describe('bringing two sides into step', () => {
   it('lets like steps meet, each side at its own pace where it has full weight', () => {
-    const warp = bringInStep([event(3, 'strike', 8)], [event(3, 'strike', 11)], 20);
+    const warp = alignSteps([event(3, 'strike', 8)], [event(3, 'strike', 11)], 20);
     if (warp === null || typeof warp === 'string') throw new Error('no warp');
     const meet = Array.from({ length: 2001 }, (_, i) => i / 100).find(
       (f) => splineAt(warp.outgoing, f) >= 8,
@@ -32,7 +32,7 @@ describe('bringing two sides into step', () => {
     );
     fc.assert(
       fc.property(events, events, (a, b) => {
-        const warp = bringInStep(a, b, 16);
+        const warp = alignSteps(a, b, 16);
         if (warp === null) return expect(a.length + b.length).toBe(0);
         if (typeof warp === 'string') return expect(warp.length).toBeGreaterThan(10);
         for (const spline of [warp.outgoing, warp.incoming])
@@ -45,8 +45,8 @@ describe('bringing two sides into step', () => {
   });
 
   it('has nothing to do where nobody steps, and says where the steps are unlike', () => {
-    expect(bringInStep([], [], 10)).toBeNull();
-    expect(bringInStep([event(1, 'strike', 4)], [event(2, 'strike', 4)], 10)).toMatch(/no like steps/);
-    expect(bringInStep([event(1, 'strike', 1)], [event(1, 'strike', 15)], 16)).toMatch(/too far apart/);
+    expect(alignSteps([], [], 10)).toBeNull();
+    expect(alignSteps([event(1, 'strike', 4)], [event(2, 'strike', 4)], 10)).toMatch(/no like steps/);
+    expect(alignSteps([event(1, 'strike', 1)], [event(1, 'strike', 15)], 16)).toMatch(/too far apart/);
   });
 });

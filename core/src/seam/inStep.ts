@@ -28,7 +28,7 @@ const CHECKS = 64;
  * @param frames length of the overlap
  * @returns null where there is nothing to bring together, or a reason why it cannot be
  */
-export function bringInStep(
+export function alignSteps(
   outgoing: readonly StepEvent[],
   incoming: readonly StepEvent[],
   frames: number,

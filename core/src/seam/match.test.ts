@@ -4,8 +4,8 @@ import { cloudDistance, fitPoints } from '../math/pointFit';
 import { makeSkeleton } from '../skeleton/skeleton';
 import { figureClip, strideJoints } from '../testing/figure';
 import { matchClips } from './matchClips';
-import type { MatchInput } from './matchMap';
-import { hannWindow, matchMap } from './matchMap';
+import type { MatchInput } from '../math/matchMap';
+import { hannWindow, matchMap } from '../math/matchMap';
 
 /** The distance as the paper prints it: the clouds of the window, brought together by the solved floor move. */
 function naive(input: MatchInput, i: number, j: number): number {

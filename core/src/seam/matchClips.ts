@@ -1,10 +1,10 @@
 import type { Clip } from '../clip/clip';
 import { isFineRole } from '../skeleton/roles';
-import type { Span } from '../clip/steps';
-import { findSteps } from '../clip/steps';
+import type { Span } from '../steps/steps';
+import { findSteps } from '../steps/steps';
 import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { InputError } from '../math/errors';
-import { matchMapSteps } from './matchMap';
+import { matchMapSteps } from '../math/matchMap';
 
 /** A pair of samples at which one clip can go over into the other. */
 export interface MatchedPair {

@@ -14,7 +14,7 @@ describe('skeleton', () => {
     expect(restHeight(s)).toBeCloseTo(1.6 - 0.02, 9);
     // Thigh, shank, and the ankle over the lowest joint (the toes).
     expect(legLength(s)).toBeCloseTo(0.42 + 0.41 + 0.05, 9);
-    expect(s.names[s.carrier]).toBe('hips');
+    expect(s.names[s.rootBone]).toBe('hips');
   });
 
   it('refuses joints before their parents, and none at all', () => {

@@ -7,7 +7,7 @@ import { findRoles } from './roles';
 /**
  * Joints in an order in which a parent comes before its children.
  *
- * The *carrier* is the joint that carries the body through space: the hips, else the topmost joint. Clips keep
+ * The *root bone* is the joint that carries the body through space: the hips, else the topmost joint. Clips keep
  * its transform in scene space, whatever moves above it.
  */
 export interface Skeleton {
@@ -19,7 +19,7 @@ export interface Skeleton {
   /** joints x 4, xyzw, relative to the parent. */
   readonly restRotations: Float64Array;
   readonly roles: readonly (Role | null)[];
-  readonly carrier: number;
+  readonly rootBone: number;
   /** Where the chains end: offset of the end site of a joint in metres, null where there is none. */
   readonly ends: readonly (readonly [number, number, number] | null)[];
   /** How much larger it is than the body that it was read from. */
@@ -69,7 +69,7 @@ export function makeSkeleton(parts: {
     restTranslations: Float64Array.from(parts.restTranslations),
     restRotations,
     roles,
-    carrier: Math.max(0, roles.indexOf('hips')),
+    rootBone: Math.max(0, roles.indexOf('hips')),
     ends: parts.ends ?? parts.names.map(() => null),
     size: 1,
   };

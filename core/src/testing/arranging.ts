@@ -3,11 +3,11 @@ import { InputError } from '../math/errors';
 import type { Scene, Segment } from '../scene/scene';
 import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_LAYER } from '../scene/scene';
 import { parseScene } from '../scene/schema';
-import { describeEdit } from '../timeline/describeEdit';
-import type { Edit } from '../timeline/edits';
-import { applyEdit, edit } from '../timeline/edits';
+import { describeEdit } from '../edit/describeEdit';
+import type { Edit } from '../edit/edits';
+import { applyEdit, edit } from '../edit/edits';
 import { layOut } from '../timeline/lane';
-import { canStand } from '../timeline/moveSeveral';
+import { canStand } from '../edit/moveSeveral';
 import { figureClip, strideJoints } from './figure';
 import { libraryOf, sceneOf, segmentOf } from './scenes';
 

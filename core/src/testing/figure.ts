@@ -70,7 +70,7 @@ export function figureClip(
     rate: options.rate ?? 30,
     frames,
     rotations,
-    translated: Int32Array.of(skeleton.carrier),
+    translated: Int32Array.of(skeleton.rootBone),
     translations,
   });
 }

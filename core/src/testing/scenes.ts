@@ -1,5 +1,5 @@
 import type { Clip } from '../clip/clip';
-import type { Library } from '../evaluate/compile';
+import type { Library } from '../compile/compile';
 import type { Scene, Segment } from '../scene/scene';
 import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, emptyScene } from '../scene/scene';
 

@@ -1,7 +1,7 @@
 import type { Clip } from '../clip/clip';
-import type { PoseDistance } from '../clip/likeness';
-import { poseDistance, usualAcceleration } from '../clip/likeness';
-import { sameSkeleton } from '../clip/mapping';
+import type { PoseDistance } from '../clip/poseDistance';
+import { poseDistance, typicalAcceleration } from '../clip/poseDistance';
+import { sameSkeleton } from '../steps/mapClip';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
 import type { Segment } from '../scene/scene';
@@ -69,7 +69,7 @@ export function autoOverlap(
 }
 
 function bestOverlap(before: Timed, own: Timed, fps: number, least: number, room: number): number {
-  const acceleration = Math.max(usualAcceleration(before.clip), usualAcceleration(own.clip));
+  const acceleration = Math.max(typicalAcceleration(before.clip), typicalAcceleration(own.clip));
   const most = Math.min(Math.round((AUTO.most * fps) / 30), room);
   let best = { frames: least, glide: Infinity };
   for (let frames = least; frames <= most; frames++) {

@@ -1,5 +1,5 @@
 import type { Clip } from '../clip/clip';
-import { examineLoop } from '../clip/loop';
+import { examineLoop } from '../loops/loop';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
 import type { Segment } from '../scene/scene';

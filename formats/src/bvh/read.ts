@@ -6,7 +6,7 @@ import {
   chooseRoles,
   makeSkeleton,
   restHeight,
-  withGround,
+  withTravelBone,
 } from '@warper/core';
 import { bodyId, clipId, hashBytes, sourceId } from '../hash';
 import type { Body, BvhJoint, BvhLayout, Imported, ReadOptions, Remark } from '../imported';
@@ -41,7 +41,7 @@ export function readBvh(bytes: Uint8Array, file: string, options: ReadOptions = 
   const skeleton = toSkeleton(joints, metresPerUnit, options);
   const source = sourceId(hash, scale, roles);
   const name = file.replace(/^.*[\\/]/, '').replace(/\.bvh$/i, '');
-  const clip = withGround(
+  const clip = withTravelBone(
     checkClip({
       id: clipId(source, 0),
       name,

@@ -50,15 +50,15 @@ export function toSamples(
   frames: number,
   metresPerUnit: number,
 ): Pick<Clip, 'rotations' | 'translated' | 'translations'> {
-  const { carrier } = skeleton;
+  const { rootBone } = skeleton;
   const columns = columnsOf(joints);
   const rotations = new Float32Array(frames * joints.length * 4);
   for (let f = 0; f < frames; f++)
     writeRotations(rows, f * columns.width, columns, joints.length, rotations, f * joints.length * 4);
   const moving = joints
     .map((_, i) => i)
-    .filter((i) => i !== carrier && joints[i]!.channels.some((c) => !isRotation(c)));
-  const translated = Int32Array.of(carrier, ...moving);
+    .filter((i) => i !== rootBone && joints[i]!.channels.some((c) => !isRotation(c)));
+  const translated = Int32Array.of(rootBone, ...moving);
   const translations = new Float32Array(frames * translated.length * 3);
   const place = new Float64Array(3);
   const turn = new Float64Array(4);
@@ -69,8 +69,8 @@ export function toSamples(
       for (let k = 0; k < 3; k++)
         translations[(f * translated.length + i) * 3 + k] = place[k]! * metresPerUnit;
     }
-    carrierInScene(rows, row, columns, joints, carrier, turn, place);
-    rotations.set(turn, (f * joints.length + carrier) * 4);
+    rootBoneInScene(rows, row, columns, joints, rootBone, turn, place);
+    rotations.set(turn, (f * joints.length + rootBone) * 4);
     for (let k = 0; k < 3; k++) translations[f * translated.length * 3 + k] = place[k]! * metresPerUnit;
   }
   return { rotations, translated, translations };
@@ -144,19 +144,19 @@ function localPlace(
 const _turn = new Float64Array(4);
 const _step = new Float64Array(3);
 
-/** Writes the carrier's transform in scene space, through whatever moves above it; the place in the file's units. */
-function carrierInScene(
+/** Writes the root bone's transform in scene space, through whatever moves above it; the place in the file's units. */
+function rootBoneInScene(
   rows: Float64Array,
   row: number,
   columns: Columns,
   joints: readonly BvhJoint[],
-  carrier: number,
+  rootBone: number,
   turn: Float64Array,
   place: Float64Array,
 ): void {
-  writeRotations(rows, row, columns, 1, turn, 0, carrier);
-  localPlace(rows, row, columns, joints, carrier, place);
-  for (let up = joints[carrier]!.parent; up >= 0; up = joints[up]!.parent) {
+  writeRotations(rows, row, columns, 1, turn, 0, rootBone);
+  localPlace(rows, row, columns, joints, rootBone, place);
+  for (let up = joints[rootBone]!.parent; up >= 0; up = joints[up]!.parent) {
     writeRotations(rows, row, columns, 1, _turn, 0, up);
     localPlace(rows, row, columns, joints, up, _step);
     quatMultiply(_turn, 0, turn, 0, turn, 0);

@@ -120,7 +120,7 @@ function writeRows(clip: Clip, joints: readonly BvhJoint[], units: number, lines
   const angles = new Float64Array(3);
   const step = new Float64Array(3);
   const lift =
-    skeleton.carrier > 0 && !joints[skeleton.carrier]!.channels.some((c) => c.endsWith('position'));
+    skeleton.rootBone > 0 && !joints[skeleton.rootBone]!.channels.some((c) => c.endsWith('position'));
   for (let f = 0; f < clip.frames; f++) {
     samplePose(clip, f, pose);
     if (lift) carryByTop(skeleton, pose);
@@ -144,16 +144,16 @@ function writeRows(clip: Clip, joints: readonly BvhJoint[], units: number, lines
   }
 }
 
-/** Where the carrier has no position channels, the top joint carries its travel instead. */
+/** Where the root bone has no position channels, the top joint carries its travel instead. */
 function carryByTop(skeleton: Skeleton, { rotations, translations }: Pose): void {
-  const { carrier, parents, restTranslations } = skeleton;
+  const { rootBone, parents, restTranslations } = skeleton;
   const away = new Float64Array(3);
-  for (let k = 0; k < 3; k++) away[k] = translations[carrier * 3 + k]! - restTranslations[carrier * 3 + k]!;
-  for (let up = parents[carrier]!; up >= 0; up = parents[up]!)
+  for (let k = 0; k < 3; k++) away[k] = translations[rootBone * 3 + k]! - restTranslations[rootBone * 3 + k]!;
+  for (let up = parents[rootBone]!; up >= 0; up = parents[up]!)
     quatRotate(rotations, up * 4, away, 0, away, 0);
   for (let k = 0; k < 3; k++) {
     translations[k]! += away[k]!;
-    translations[carrier * 3 + k] = restTranslations[carrier * 3 + k]!;
+    translations[rootBone * 3 + k] = restTranslations[rootBone * 3 + k]!;
   }
 }
 

@@ -47,7 +47,7 @@ describe('a file whose root bone travels', () => {
     const bytes = await file();
     const read = await readGltf(bytes, 'go.glb');
     const clip = read.clips[0]!;
-    expect(clip.ground).toMatchObject({ joint: 0, turned: true });
+    expect(clip.travelBone).toMatchObject({ joint: 0, turned: true });
     const segment = { ...PLAIN_SEGMENT, id: 's', name: 'go', clip: clip.id, out: FRAMES };
     const scene = {
       ...emptyScene('x', 30),
@@ -66,7 +66,7 @@ describe('a file whose root bone travels', () => {
       readBvh(new TextEncoder().encode(writeBvh(baked)), 'again.bvh', { scale: 1 }).clips[0]!,
     ];
     for (const made of again) {
-      expect(made.ground).toMatchObject({ joint: 0, turned: true });
+      expect(made.travelBone).toMatchObject({ joint: 0, turned: true });
       rootTrack(clip).forEach((v, i) => expect(rootTrack(made)[i]).toBeCloseTo(v, 4));
       const width = made.translated.length * 3;
       for (let f = 0; f < FRAMES; f++)

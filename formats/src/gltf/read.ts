@@ -1,6 +1,6 @@
 import type { Animation, Node } from '@gltf-transform/core';
 import type { Clip } from '@warper/core';
-import { InputError, MAX_FRAMES, carrierToScene, checkClip, withGround } from '@warper/core';
+import { InputError, MAX_FRAMES, rootBoneToScene, checkClip, withTravelBone } from '@warper/core';
 import { bodyId, clipId, contentHash, sourceId } from '../hash';
 import type { Body, Imported, ReadOptions, Remark } from '../imported';
 import { mappedRoles, skeletonSignature } from '../skeletonMap';
@@ -93,7 +93,7 @@ function readTake(
   const frames = Math.round((end - begin) * rate) + 1;
   if (!(frames <= MAX_FRAMES))
     throw new InputError('gltf', `${name} lasts ${(end - begin).toFixed(0)} seconds, which is too long.`);
-  return withGround(
+  return withTravelBone(
     checkClip({
       id,
       name,
@@ -155,7 +155,7 @@ function sampleTake(
 ): Pick<Clip, 'rotations' | 'translated' | 'translations'> {
   const { skeleton, layout } = found;
   const joints = skeleton.names.length;
-  const { carrier } = skeleton;
+  const { rootBone } = skeleton;
   const allPlaces = new Float64Array(frames * joints * 3);
   const rotations = new Float32Array(frames * joints * 4);
   const q = new Float64Array(joints * 4);
@@ -179,15 +179,15 @@ function sampleTake(
         if (place && Math.abs(p[j * 3 + k]! - skeleton.restTranslations[j * 3 + k]!) > STRAYS_METRES)
           strays.add(j);
     }
-    carrierToScene(skeleton, q, p);
+    rootBoneToScene(skeleton, q, p);
     rotations.set(q, f * joints * 4);
     allPlaces.set(p, f * joints * 3);
   }
-  strays.delete(carrier);
-  // A joint above the carrier may carry the travel, even where it happens to stand still.
-  for (let j = skeleton.parents[carrier]!; j >= 0; j = skeleton.parents[j]!)
+  strays.delete(rootBone);
+  // A joint above the root bone may carry the travel, even where it happens to stand still.
+  for (let j = skeleton.parents[rootBone]!; j >= 0; j = skeleton.parents[j]!)
     if (keys.translation[j]) strays.add(j);
-  const translated = Int32Array.of(carrier, ...[...strays].sort((a, b) => a - b));
+  const translated = Int32Array.of(rootBone, ...[...strays].sort((a, b) => a - b));
   const translations = new Float32Array(frames * translated.length * 3);
   for (let f = 0; f < frames; f++)
     translated.forEach((joint, i) => {

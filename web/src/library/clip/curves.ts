@@ -35,7 +35,7 @@ export function clipCurves(clip: Clip): CurvePoint[] {
     return toes >= 0 ? toes : jointOfRole(clip.skeleton, `${side}Foot`);
   });
   const known = feet.every((j) => j >= 0);
-  const joints = known ? [clip.skeleton.carrier, ...feet] : [clip.skeleton.carrier];
+  const joints = known ? [clip.skeleton.rootBone, ...feet] : [clip.skeleton.rootBone];
   const tracks = jointTracks(clip, joints);
   const step = Math.max(1, Math.ceil(clip.frames / MOST_POINTS));
   return Array.from({ length: Math.ceil(clip.frames / step) }, (_, i): CurvePoint => {

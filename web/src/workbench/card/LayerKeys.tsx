@@ -139,8 +139,8 @@ function KeyFields({ value, onChange }: { value: PoseKey; onChange: (key: PoseKe
 function rotationNow(character: CharacterPlan, frame: number, joint: number): PoseKey['rotation'] {
   const pose = makePose(character.skeleton);
   evaluate(character, frame, pose);
-  // The carrier is keyed relative to the root.
-  if (joint === character.skeleton.carrier) quatTurn(pose.rotations, joint * 4, -pose.root[2]!);
+  // The root bone is keyed relative to the root.
+  if (joint === character.skeleton.rootBone) quatTurn(pose.rotations, joint * 4, -pose.root[2]!);
   const [x, y, z, w] = pose.rotations.subarray(joint * 4, joint * 4 + 4) as unknown as [
     number,
     number,

@@ -99,10 +99,10 @@ function Distance({ plan, measured }: { plan: Plan; measured: Measured }) {
   return <output ref={output} className="font-semibold" />;
 }
 
-/** A character's joint whose role ends in a word, else its carrier. */
+/** A character's joint whose role ends in a word, else its root bone. */
 function jointOf({ character, skeleton }: CharacterPlan, role: string): JointOf {
   const index = skeleton.roles.findIndex((r) => r?.endsWith(role));
-  return { character: character.id, joint: skeleton.names[index >= 0 ? index : skeleton.carrier]! };
+  return { character: character.id, joint: skeleton.names[index >= 0 ? index : skeleton.rootBone]! };
 }
 
 interface ChoiceProps {

@@ -30,7 +30,7 @@ export interface Facing extends Standing {
 
 /** What a performance leaves on the floor. */
 export interface FloorTrace {
-  /** x, z, heading of the carrier's ground point, each frame from the character's first. */
+  /** x, z, heading of the root bone's ground point, each frame from the character's first. */
   readonly roots: Float64Array;
   readonly footprints: readonly Footprint[];
   /** Where the root is, and which way it faces, twice a second. */

@@ -1,0 +1,97 @@
+import type { Pose } from '../clip/pose';
+import { makePose, sampleBetween } from '../clip/pose';
+import { InputError } from '../math/errors';
+import { quatCopy } from '../math/quaternion';
+import { keyTrack } from '../layers/keys';
+import { makeMask } from '../layers/mask';
+import type { LayerLane } from '../scene/scene';
+import { restHeading } from '../skeleton/rootBone';
+import type { Skeleton } from '../skeleton/skeleton';
+import { restPose } from '../skeleton/skeleton';
+import type { Placed } from '../timeline/lane';
+import { toRoot } from '../plan/blendPoses';
+import type { LayerPlan, SegmentPlan } from '../plan/plan';
+
+interface Origin {
+  readonly lane: LayerLane;
+  readonly bases: readonly SegmentPlan[];
+  readonly starts: readonly number[];
+}
+
+const origins = new WeakMap<LayerPlan, Origin>();
+
+/**
+ * Prepares a layer: its mask, its weight, its segments as they were recorded, and the poses that they are taken against.
+ *
+ * @throws InputError `mask` where the body has none of a named bone, `keys` where it has no such joint
+ */
+export function compileLayer(
+  lane: LayerLane,
+  items: readonly Placed[],
+  bases: readonly SegmentPlan[],
+  skeleton: Skeleton,
+  moving: Int32Array,
+  old: readonly LayerPlan[],
+): LayerPlan {
+  const starts = items.map((i) => i.start);
+  const known = old.find((l) => l.id === lane.id);
+  const origin = known && origins.get(known);
+  if (known && origin && origin.lane === lane && same(origin.bases, bases) && same(origin.starts, starts))
+    return known;
+  const mask = makeMask(skeleton, lane.mask, lane.softness);
+  const masked = Array.from(moving).filter((j) => mask.joints.includes(j));
+  const segments = bases.map((b, i) => {
+    const { id, name } = items[i]!.segment;
+    return { ...b, id, name, start: starts[i]!, end: starts[i]! + b.end };
+  });
+  const plan: LayerPlan = {
+    id: lane.id,
+    additive: lane.blend === 'additive',
+    mask,
+    moving: Int32Array.from(masked),
+    movingWeights: Float64Array.from(masked, (j) => mask.weights[mask.joints.indexOf(j)]!),
+    weightFrames: Float64Array.from(lane.weight, (p) => p[0]),
+    weights: Float64Array.from(lane.weight, (p) => p[1]),
+    segments,
+    references: segments.map((s) => referencePose(s, lane.reference)),
+    keys: Object.entries(lane.keys)
+      .filter(([, keys]) => keys.length > 0)
+      .map(([name, keys]) => {
+        const joint = skeleton.names.indexOf(name);
+        if (joint < 0) {
+          throw new InputError('keys', `The body has no joint ${name} for the keys of ${lane.name}.`, {
+            place: { bone: name, path: `lanes.${lane.id}.keys` },
+            hint: `Its joints are ${skeleton.names.slice(0, 6).join(', ')} ...`,
+          });
+        }
+        return keyTrack(joint, keys);
+      }),
+  };
+  origins.set(plan, { lane, bases, starts });
+  return plan;
+}
+
+const same = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((v, i) => v === b[i]);
+
+/** The pose that an additive clip is taken against, its root bone relative to its root. */
+function referencePose(segment: SegmentPlan, reference: LayerLane['reference']): Pose {
+  const { clip, root } = segment;
+  const { skeleton } = clip;
+  const pose = makePose(skeleton);
+  if (reference === 'rest') {
+    // The root bone is in scene space here, as in a clip.
+    const rest = restPose(skeleton);
+    const { rootBone } = skeleton;
+    quatCopy(rest.rotations, rootBone * 4, pose.rotations, rootBone * 4);
+    for (let k = 0; k < 3; k++) pose.translations[rootBone * 3 + k] = rest.positions[rootBone * 3 + k]!;
+    pose.root.set([rest.positions[rootBone * 3]!, rest.positions[rootBone * 3 + 2]!, restHeading(skeleton)]);
+  } else {
+    const wanted = reference === 'first' ? Math.ceil(segment.in) : Math.round(reference);
+    const sample = Math.min(Math.max(0, wanted), clip.frames - 1);
+    sampleBetween(clip, sample, sample, 0, pose);
+    pose.root.set(root.subarray(sample * 3, sample * 3 + 3));
+  }
+  toRoot(pose, skeleton.rootBone);
+  return pose;
+}

@@ -1,0 +1,19 @@
+import { InputError } from '../math/errors';
+
+/** The entry of a record.
+ *
+ * @throws InputError `edit` where there is none
+ */
+export function lookup<T>(record: Record<string, T>, id: string, what: string): T {
+  const entry = record[id];
+  if (entry === undefined) throw new InputError('edit', `The scene has no ${what} ${id}.`);
+  return entry;
+}
+
+/** Sees to it that nothing new takes the place of something else.
+ *
+ * @throws InputError `edit` where the id is in use
+ */
+export function requireUnusedId(record: Record<string, unknown>, id: string, what: string): void {
+  if (record[id] !== undefined) throw new InputError('edit', `The scene has a ${what} ${id} already.`);
+}

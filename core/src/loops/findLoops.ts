@@ -1,0 +1,109 @@
+import type { Clip } from '../clip/clip';
+import { cloudJoints } from '../clip/pointCloud';
+import type { Loop } from './loop';
+import { examineLoop } from './loop';
+import { jointTracks } from '../clip/jointTracks';
+import { matchMap } from '../math/matchMap';
+
+/** A part of a clip that repeats well. */
+export interface LoopCandidate extends Loop {
+  /** Gap by motion over the cycle: under 0.15 good, over 0.3 poor, over 0.45 no loop. */
+  readonly quality: number;
+}
+
+/** Shortest cycle that is offered, seconds. */
+const SHORTEST_SECONDS = 0.4;
+/** Moments of a clip that are compared at most; longer clips are looked at less often. */
+const MOST_MOMENTS = 400;
+/** Candidates whose ends lie closer than this (seconds) are one. */
+const APART_SECONDS = 0.15;
+/** Above this a candidate is no loop. */
+const WORST_QUALITY = 0.45;
+
+/**
+ * The parts of a clip that repeat best, best first: local minima of the map of distances of the clip with itself, refined
+ * to whole samples, ranked by gap over motion.
+ *
+ * @param top how many to give
+ */
+export function findLoops(clip: Clip, top = 5): LoopCandidate[] {
+  const joints = cloudJoints(clip.skeleton);
+  const stride = Math.max(1, Math.ceil(clip.frames / MOST_MOMENTS));
+  const frames = Math.floor((clip.frames - 1) / stride) + 1;
+  if (frames < 4) return [];
+  const width = joints.length * 3;
+  const tracks = jointTracks(clip, joints);
+  const places = new Float64Array(frames * width);
+  for (let f = 0; f < frames; f++)
+    places.set(tracks.subarray(f * stride * width, (f * stride + 1) * width), f * width);
+  const side = { outgoing: places, outgoingFrames: frames, incoming: places, incomingFrames: frames };
+  const half = Math.max(1, Math.round(clip.rate / 10 / stride));
+  const map = matchMap({ ...side, joints: joints.length, half });
+  const least = Math.max(2, Math.round((SHORTEST_SECONDS * clip.rate) / stride));
+  const pairs: { a: number; b: number; score: number }[] = [];
+  for (let a = 0; a + least < frames; a++) {
+    let motion = 0;
+    for (let b = a + 1; b < frames; b++) {
+      const d = map[a * frames + b]!;
+      motion = Math.max(motion, d);
+      if (b - a >= least && motion > 0 && isLow(map, frames, a, b)) pairs.push({ a, b, score: d / motion });
+    }
+  }
+  pairs.sort((p, q) => p.score - q.score);
+  const near = Math.max(1, Math.round((APART_SECONDS * clip.rate) / stride));
+  const found: LoopCandidate[] = [];
+  for (const { a, b } of pairs.slice(0, 200)) {
+    const like = (c: LoopCandidate): boolean =>
+      Math.abs(c.in / stride - a) < near && Math.abs((c.out - 1) / stride - b) < near;
+    if (found.some(like)) continue;
+    const best = refine(clip, a * stride, b * stride, stride);
+    if (best && best.quality <= WORST_QUALITY && !found.some((c) => c.in === best.in && c.out === best.out))
+      found.push(best);
+    if (found.length >= 3 * top) break;
+  }
+  return found.sort((p, q) => p.quality - q.quality).slice(0, top);
+}
+
+/** Whether a pair is no further apart than its neighbours in the map; those on its edge count as they are. */
+function isLow(map: Float32Array, frames: number, a: number, b: number): boolean {
+  const value = map[a * frames + b]!;
+  for (let i = -1; i <= 1; i++)
+    for (let j = -1; j <= 1; j++) {
+      const [r, c] = [a + i, b + j];
+      if (r < 0 || c >= frames || (i === 0 && j === 0)) continue;
+      if (map[r * frames + c]! < value) return false;
+    }
+  return true;
+}
+
+/** The best end for a start among the samples around it, and how good it is. */
+function refine(clip: Clip, a: number, b: number, stride: number): LoopCandidate | null {
+  let best: LoopCandidate | null = null;
+  for (let end = b - stride + 1; end < b + stride; end++) {
+    if (end <= a + 1 || end >= clip.frames) continue;
+    const loop = examineLoop(clip, a, end + 1);
+    const quality = loopQuality(clip, loop);
+    if (!best || quality < best.quality) best = { ...loop, quality };
+  }
+  return best;
+}
+
+/** Gap of a loop by the largest distance within its cycle; a step between samples is no gap. */
+export function loopQuality(clip: Clip, loop: Loop): number {
+  if (loop.verdict === 'doubled' || loop.verdict === 'ordinary') return 0;
+  const joints = cloudJoints(clip.skeleton);
+  const tracks = jointTracks(clip, joints);
+  const width = joints.length * 3;
+  const a = Math.ceil(loop.in);
+  const frames = Math.ceil(loop.out) - a;
+  const map = matchMap({
+    outgoing: tracks.subarray(a * width, (a + 1) * width),
+    outgoingFrames: 1,
+    incoming: tracks.subarray(a * width, (a + frames) * width),
+    incomingFrames: frames,
+    joints: joints.length,
+    half: 0,
+  });
+  const motion = map.reduce((most, v) => Math.max(most, v), 0);
+  return motion > 0 ? loop.gapMetres / motion : 0;
+}

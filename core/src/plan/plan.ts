@@ -1,0 +1,167 @@
+import type { Clip, TravelBone } from '../clip/clip';
+import type { Pose } from '../clip/pose';
+import type { WeightCurve } from '../math/curve';
+import type { FloorMove } from '../math/floorMove';
+import type { Rate } from '../math/rate';
+import type { Spline } from '../math/spline';
+import type { KeyTrack } from '../layers/keys';
+import type { Mask } from '../layers/mask';
+import type { Character, FitMode, Seam, Travel } from '../scene/scene';
+import type { Skeleton } from '../skeleton/skeleton';
+import type { TimeMap } from '../timeline/timeMap';
+import type { Settle } from './settlePose';
+
+/** Everything about one segment that evaluation needs, precomputed. */
+export interface SegmentPlan {
+  /** One object for all plans that differ only in where they stand, together with all that is before them. */
+  readonly shape: object;
+  readonly id: string;
+  readonly name: string;
+  /** The clip on the character's skeleton, with its travel as asked, closed where it loops. */
+  readonly clip: Clip;
+  /** Whether the clip was recorded on another skeleton, and is mapped onto the character's. */
+  readonly mapped: boolean;
+  /** Whether all neighbouring samples are close enough to be blended in one pass. */
+  readonly smooth: boolean;
+  /** Root of every sample of the clip: x, z, heading. */
+  readonly root: Float64Array;
+  readonly start: number;
+  readonly end: number;
+  readonly in: number;
+  readonly out: number;
+  readonly repeat: number;
+  readonly period: number;
+  readonly speed: number;
+  readonly time: TimeMap;
+  /** Frames since the start -> frames since the start, inside an overlap in step; null runs as it is. */
+  readonly warpIn: Spline | null;
+  readonly warpOut: Spline | null;
+  readonly loop: boolean;
+  /** The floor move from one cycle to the next. */
+  readonly cycle: FloorMove;
+  readonly travel: Travel;
+  readonly holdFacing: boolean;
+  /** x, z, turn: places the clip's motion in the scene. */
+  readonly move: Float64Array;
+  /** Metres by which the clip is raised, where heights are matched. */
+  readonly lift: number;
+  /** x, z and heading at which a segment in place is held. */
+  readonly held: Float64Array;
+  /** Floor moves (x, z, turn) of each frame from the start to the end, where the way is bent; null where it is not. */
+  readonly route: Float64Array | null;
+  /** Frames of crossfade with the segment before. */
+  readonly overlap: number;
+  /** What fills a gap before it. */
+  readonly gap: Seam['gap'];
+  readonly curve: WeightCurve;
+  /** The decaying difference to the outgoing motion after a cut; null without one. */
+  readonly settle: Settle | null;
+  readonly fit: FitMode;
+  /** Why another fit than the asked one was taken, null where it was not. */
+  readonly fitRemark: string | null;
+  /** Why the two sides are not in step though they should be, null where they are. */
+  readonly stepRemark: string | null;
+  /** Frames in which a segment of a layer comes and goes. */
+  readonly fadeIn: number;
+  readonly fadeOut: number;
+}
+
+/**
+ * A plan of the same segment elsewhere. Written out field by field: of a long lane this is done for every segment behind
+ * an edit, and an object that is spread takes ten times as long.
+ *
+ * @param move x, z, turn
+ */
+export function withPlacement(
+  plan: SegmentPlan,
+  start: number,
+  end: number,
+  move: Float64Array,
+  lift: number,
+): SegmentPlan {
+  return {
+    shape: plan.shape,
+    id: plan.id,
+    name: plan.name,
+    clip: plan.clip,
+    mapped: plan.mapped,
+    smooth: plan.smooth,
+    root: plan.root,
+    start,
+    end,
+    in: plan.in,
+    out: plan.out,
+    repeat: plan.repeat,
+    period: plan.period,
+    speed: plan.speed,
+    time: plan.time,
+    warpIn: plan.warpIn,
+    warpOut: plan.warpOut,
+    loop: plan.loop,
+    cycle: plan.cycle,
+    travel: plan.travel,
+    holdFacing: plan.holdFacing,
+    move,
+    lift,
+    held: plan.held,
+    route: plan.route,
+    overlap: plan.overlap,
+    gap: plan.gap,
+    curve: plan.curve,
+    settle: plan.settle,
+    fit: plan.fit,
+    fitRemark: plan.fitRemark,
+    stepRemark: plan.stepRemark,
+    fadeIn: plan.fadeIn,
+    fadeOut: plan.fadeOut,
+  };
+}
+
+/** One layer, ready to be evaluated. */
+export interface LayerPlan {
+  readonly id: string;
+  readonly additive: boolean;
+  readonly mask: Mask;
+  /** Joints of the mask that move relative to their parents, and their weights. */
+  readonly moving: Int32Array;
+  readonly movingWeights: Float64Array;
+  /** Frames and weights of the layer's own curve; empty means full weight throughout. */
+  readonly weightFrames: Float64Array;
+  readonly weights: Float64Array;
+  readonly segments: readonly SegmentPlan[];
+  /** The pose that each segment is taken against, its root bone relative to its root. */
+  readonly references: readonly Pose[];
+  readonly keys: readonly KeyTrack[];
+}
+
+/** One character's performance, ready to be evaluated. */
+export interface CharacterPlan {
+  readonly character: Character;
+  readonly skeleton: Skeleton;
+  readonly rate: Rate;
+  readonly segments: readonly SegmentPlan[];
+  /** The joint above the root bone that carries the travel in any of the clips; null where none does. */
+  readonly travelBone: Pick<TravelBone, 'joint' | 'turned'> | null;
+  /** Whether any planted feet are held. */
+  readonly holdsFeet: boolean;
+  /** Frames before the first segment in which it eases out of the rest pose. */
+  readonly leadIn: number;
+  /** The rest pose, its root bone relative to its root. */
+  readonly rest: Pose;
+  /** Bottom first. */
+  readonly layers: readonly LayerPlan[];
+  /** First frame, that of the lead-in, and the one after the last; equal without segments. */
+  readonly start: number;
+  readonly end: number;
+  /** Poses for crossfades and layers; overwritten by every evaluation. */
+  readonly scratch: Pose;
+  readonly layerScratch: Pose;
+}
+
+/** A compiled scene. */
+export interface Plan {
+  readonly rate: Rate;
+  readonly characters: readonly CharacterPlan[];
+  readonly start: number;
+  readonly end: number;
+}

@@ -1,0 +1,86 @@
+import { legsOf } from '../skeleton/legs';
+import { soleHeights } from '../skeleton/sole';
+import { rootBoneToLocal } from '../skeleton/rootBone';
+import type { Clip } from '../clip/clip';
+import type { LegHolds } from './footHolds';
+import { applyHolds, holdTargets, legsToWorld, makeHoldScratch, neededLowering } from './footHolds';
+import { makePose, sampleBetween } from '../clip/pose';
+import type { Planting } from './stepHolds';
+import { stepHolds } from './stepHolds';
+import { findSteps, inheritSteps } from './steps';
+import { smoothLowering } from './hipsLowering';
+import { jointTracks } from '../clip/jointTracks';
+
+/** Seconds in which a held foot comes and goes. */
+export const EASE_SECONDS = 8 / 30;
+
+/** The holds of every leg of a clip by its steps, in samples. */
+export function clipHolds(clip: Clip, onFloor: boolean): LegHolds[] {
+  const { joints } = findSteps(clip);
+  const columns = joints.map((j) => j.joint);
+  const tracks = jointTracks(clip, columns);
+  const placeAt = (frame: number, joint: number, out: Float64Array): void => {
+    const s = Math.min(Math.max(frame, 0), clip.frames - 1);
+    const a = Math.floor(s);
+    const b = Math.min(a + 1, clip.frames - 1);
+    const column = columns.indexOf(joint);
+    for (let k = 0; k < 3; k++) {
+      const from = tracks[(a * columns.length + column) * 3 + k]!;
+      out[k] = from + (s - a) * (tracks[(b * columns.length + column) * 3 + k]! - from);
+    }
+  };
+  const soles = onFloor ? soleHeights(clip.skeleton) : null;
+  return legsOf(clip.skeleton).map((leg, i) => {
+    const plantings = joints
+      .filter((j) => j.leg === i)
+      .flatMap((j) =>
+        j.spans.map((s): Planting => ({
+          start: s.start,
+          end: s.end - 1,
+          joint: j.joint,
+          route: null,
+          routeStart: 0,
+        })),
+      );
+    return { leg, holds: stepHolds(leg, plantings, placeAt, soles), keepsRaise: onFloor };
+  });
+}
+
+/**
+ * The clip with its planted feet brought to the floor and held where they stand; the hips come down a little where a leg
+ * would not reach. For clips that were carried over from a body of other proportions.
+ */
+export function groundFeet(clip: Clip): Clip {
+  const legs = clipHolds(clip, true);
+  if (!legs.some((l) => l.holds.length > 0)) return clip;
+  const { skeleton, frames } = clip;
+  const joints = skeleton.names.length;
+  const rotations = clip.rotations.slice();
+  const translations = clip.translations.slice();
+  const width = clip.translated.length * 3;
+  const pose = makePose(skeleton);
+  const scratch = makeHoldScratch(skeleton);
+  const ease = EASE_SECONDS * clip.rate;
+  const read = (s: number): void => {
+    sampleBetween(clip, s, s, 0, pose);
+    rootBoneToLocal(skeleton, pose.rotations, pose.translations);
+    legsToWorld(skeleton, pose, scratch.world);
+    holdTargets(legs, s, ease, scratch.world, scratch.targets);
+  };
+  const drops = smoothLowering(
+    Float64Array.from({ length: frames }, (_, s) => {
+      read(s);
+      return neededLowering(legs, scratch.targets, scratch.world);
+    }),
+    clip.rate,
+  );
+  for (let s = 0; s < frames; s++) {
+    read(s);
+    applyHolds(skeleton, legs, drops[s]!, pose, scratch);
+    for (const { leg } of legs)
+      for (const joint of [leg.upper, leg.lower, leg.ankle])
+        rotations.set(pose.rotations.subarray(joint * 4, joint * 4 + 4), (s * joints + joint) * 4);
+    translations[s * width + 1]! -= drops[s]!;
+  }
+  return inheritSteps({ ...clip, rotations, translations }, clip);
+}
