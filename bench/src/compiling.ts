@@ -1,5 +1,5 @@
-import type { Clip, Library, Plan, Scene, Segment, Skeleton } from '@warper/core';
-import { compile, edit, parseScene } from '@warper/core';
+import type { Clip, Scene, Segment, Skeleton } from '@warper/core';
+import { edit, parseScene, fixedLibrary, createCompiler } from '@warper/core';
 import { makeMotion } from './rig';
 import { sceneOf, segmentOf } from './scenes';
 
@@ -17,29 +17,29 @@ export function benchCompile(skeleton: Skeleton): void {
   for (let round = 0; round < ROUNDS; round++) {
     // New clips each time: nothing is known of them yet, as when a scene is opened.
     const clips = Array.from({ length: CLIPS }, (_, i) => makeMotion(skeleton, FRAMES, i * 0.4, `clip${i}`));
-    const library: Library = { clip: (id) => clips.find((c) => c.id === id), body: () => skeleton };
+    const library = fixedLibrary({ clip: (id) => clips.find((c) => c.id === id), body: () => skeleton });
+    const compiler = createCompiler(library);
     const text = JSON.stringify(longScene(clips));
     let scene!: Scene;
-    let plan!: Plan;
     times.open.push(
       timed(() => {
         scene = parseScene(JSON.parse(text));
-        plan = compile(scene, library);
+        compiler.compile(scene);
       }),
     );
     const middle = `s${SEGMENTS / 2}`;
     for (let i = 1; i <= EDITS; i++) {
       const values = { nudge: { x: 0.01 * i, z: 0, turn: 0 } };
-      scene = edit(scene, { type: 'seam', segment: middle, values }, library.clip).scene;
-      times.seam.push(timed(() => (plan = compile(scene, library, plan))));
+      scene = edit(scene, { type: 'seam', segment: middle, values }, library).scene;
+      times.seam.push(timed(() => void compiler.compile(scene)));
     }
     for (let i = 1; i <= EDITS; i++) {
       scene = edit(
         scene,
         { type: 'change', segment: middle, values: { length: 60 + i } },
-        library.clip,
+        library,
       ).scene;
-      times.moved.push(timed(() => (plan = compile(scene, library, plan))));
+      times.moved.push(timed(() => void compiler.compile(scene)));
     }
   }
   const median = (list: number[]): number => [...list].sort((p, q) => p - q)[list.length >> 1]!;

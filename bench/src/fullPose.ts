@@ -1,5 +1,5 @@
 import type { Clip, LayerLane, Scene, Skeleton } from '@warper/core';
-import { PLAIN_LAYER, compile, evaluate, makePose, makeWorldPose, poseToWorld } from '@warper/core';
+import { PLAIN_LAYER, compile, evaluate, makePose, makeWorldPose, poseToWorld, fixedLibrary } from '@warper/core';
 import { compare } from './measure';
 import { sceneOf, segmentOf } from './scenes';
 
@@ -29,7 +29,7 @@ export function benchFullPose(skeleton: Skeleton, a: Clip, b: Clip): void {
     segments: { ...body.segments, x: segmentOf(b, 'x', 0) },
     steps: { [a.id]: standing, [b.id]: standing },
   };
-  const plan = compile(scene, { clip: (id) => (id === a.id ? a : b), body: () => skeleton });
+  const plan = compile(scene, fixedLibrary({ clip: (id) => (id === a.id ? a : b), body: () => skeleton }));
   const character = plan.characters[0]!;
   const pose = makePose(skeleton);
   const world = makeWorldPose(skeleton);

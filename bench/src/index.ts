@@ -1,5 +1,5 @@
 import type { Clip } from '@warper/core';
-import { bake, compile, evaluate, makePose, makeWorldPose, poseToWorld } from '@warper/core';
+import { bake, compile, evaluate, makePose, makeWorldPose, poseToWorld, fixedLibrary } from '@warper/core';
 import { readBvh } from '@warper/formats';
 import { readFileSync } from 'node:fs';
 import { AnimationClip, AnimationMixer, Object3D, QuaternionKeyframeTrack, VectorKeyframeTrack } from 'three';
@@ -35,10 +35,10 @@ function threeClip(clip: Clip): AnimationClip {
   ]);
 }
 
-const plan = compile(sceneOf([segmentOf(a, 'a', 0), segmentOf(b, 'b', 1)]), {
-  clip: (id) => (id === 'a' ? a : b),
-  body: () => skeleton,
-});
+const plan = compile(
+  sceneOf([segmentOf(a, 'a', 0), segmentOf(b, 'b', 1)]),
+  fixedLibrary({ clip: (id) => (id === 'a' ? a : b), body: () => skeleton }),
+);
 const character = plan.characters[0]!;
 const pose = makePose(skeleton);
 const world = makeWorldPose(skeleton);

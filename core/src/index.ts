@@ -1,3 +1,4 @@
+export * from './memory/memory';
 export * from './math/quaternion';
 export * from './math/rotations';
 export * from './math/euler';
@@ -36,6 +37,7 @@ export * from './steps/groundFeet';
 export * from './clip/sized';
 export * from './clip/retarget';
 export * from './steps/mapClip';
+export * from './steps/variants';
 export * from './clip/flaws';
 export * from './facts/facts';
 export * from './scene/lanes';

@@ -1,5 +1,4 @@
 import type { Skeleton } from '@warper/core';
-import { restPose } from '@warper/core';
 import type { Mannequin } from './mannequin';
 import type { Vec3 } from './pose';
 import type { Bind, Ring } from './surface';
@@ -9,7 +8,7 @@ import { Surface } from './surface';
 export function makeDog(skeleton: Skeleton): Mannequin {
   const limbs = new Surface();
   const joints = new Surface();
-  const { positions } = restPose(skeleton);
+  const { positions } = skeleton.rest;
   const index = (name: string): number => skeleton.names.indexOf(name);
   const at = (name: string): Vec3 => [0, 1, 2].map((k) => positions[index(name) * 3 + k]!) as unknown as Vec3;
   const bind = (name: string): Bind => [[index(name), 1]];

@@ -1,5 +1,4 @@
 import type { Skeleton } from '@warper/core';
-import { restPose } from '@warper/core';
 import type { Build, Joint } from './build';
 import type { Vec3 } from './pose';
 import type { Bind, Ring } from './surface';
@@ -35,7 +34,7 @@ class Kit {
     readonly scale: number,
     private readonly skeleton: Skeleton,
   ) {
-    this.rest = restPose(skeleton).positions;
+    this.rest = skeleton.rest.positions;
   }
   index(joint: Joint): number {
     return this.skeleton.names.indexOf(joint);

@@ -1,5 +1,5 @@
 import type { Clip, Library, Scene, Segment, Skeleton, Span } from '@warper/core';
-import { PLAIN_SEAM, PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, emptyScene } from '@warper/core';
+import { PLAIN_SEAM, PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, emptyScene, fixedLibrary } from '@warper/core';
 
 /** A segment that plays a whole clip, fitted by the planted foot. */
 export const segmentOf = (clip: Clip, id: string, values: Partial<Segment> = {}): Segment => ({
@@ -23,10 +23,8 @@ export const sceneOf = (segments: readonly Segment[], footLock = false): Scene =
 });
 
 /** A library of clips and one body. */
-export const libraryOf = (clips: readonly Clip[], body: Skeleton): Library => ({
-  clip: (id) => clips.find((c) => c.id === id),
-  body: () => body,
-});
+export const libraryOf = (clips: readonly Clip[], body: Skeleton): Library =>
+  fixedLibrary({ clip: (id) => clips.find((c) => c.id === id), body: () => body });
 
 /** Samples, not next to an edge of the known spans, that are in both, in the known, and in the found spans. */
 export function agreement(

@@ -1,7 +1,6 @@
 import { Document, Logger, WebIO } from '@gltf-transform/core';
 import type { Accessor, Node } from '@gltf-transform/core';
 import type { Skeleton } from '@warper/core';
-import { restPose } from '@warper/core';
 import type { Mannequin } from './mannequin';
 import type { Surface } from './surface';
 
@@ -25,7 +24,7 @@ export async function writeMannequin(
   nodes.forEach((node) => skin.addJoint(node));
   skin.setSkeleton(nodes[0]!);
   const inverse = new Float32Array(nodes.length * 16);
-  const { positions } = restPose(skeleton);
+  const { positions } = skeleton.rest;
   nodes.forEach((_, i) => {
     // The rest pose has no rotations, so the inverse bind matrix only moves.
     inverse.set(

@@ -1,5 +1,5 @@
 import type { Clip, Library, OwnSteps, RoleMap, Skeleton } from '@warper/core';
-import { InputError, withOwnSteps } from '@warper/core';
+import { InputError, Memory, withOwnSteps } from '@warper/core';
 import { sourceOfId } from './hash';
 import type { Body, Imported, ReadOptions } from './imported';
 import { readMotionFile } from './read';
@@ -15,6 +15,8 @@ export interface Source {
 
 /** Source files, and the clips and bodies in them by id. */
 export class MotionLibrary implements Library {
+  readonly memory = new Memory();
+  private changes = 0;
   private readonly bySource = new Map<string, Source>();
   private readonly clips = new Map<string, Clip>();
   /** Of the clips that have the user's own steps, those steps as text. */
@@ -23,6 +25,11 @@ export class MotionLibrary implements Library {
 
   /** @param roles the user's own roles of joints, for every file that is read */
   constructor(private readonly roles?: RoleMap) {}
+
+  /** Changes whenever a clip or body comes, goes, or is read anew. */
+  get version(): number {
+    return this.changes;
+  }
 
   /** Reads a file and keeps it; the same content is read once. */
   async add(
@@ -44,6 +51,7 @@ export class MotionLibrary implements Library {
     this.bySource.set(source.imported.source, source);
     for (const clip of source.imported.clips) this.clips.set(clip.id, clip);
     for (const body of source.imported.bodies) this.bodies.set(body.id, { body, source });
+    this.changes++;
     return source;
   }
 
@@ -57,6 +65,7 @@ export class MotionLibrary implements Library {
       this.ownSteps.delete(clip.id);
     }
     for (const body of known.imported.bodies) this.bodies.delete(body.id);
+    this.changes++;
   }
 
   /**
@@ -68,7 +77,8 @@ export class MotionLibrary implements Library {
     const found = this.foundClip(id);
     const content = own && JSON.stringify(own);
     if (!found || this.ownSteps.get(id) === content) return;
-    this.clips.set(id, own ? withOwnSteps(found, own) : found);
+    this.clips.set(id, own ? withOwnSteps(found, own, this.memory) : found);
+    this.changes++;
     if (content === undefined) this.ownSteps.delete(id);
     else this.ownSteps.set(id, content);
   }

@@ -12,8 +12,7 @@ import {
   matchClipsSteps,
   poseToWorld,
   rawHeadings,
-  rootTrack,
-} from '@warper/core';
+  rootTrack, fixedLibrary } from '@warper/core';
 import { keeperClips } from '@warper/demo';
 import { sceneOf, segmentOf } from '../scenes';
 import { HUE, INK, OTHER, Panel, RULE, SIGNAL, SOFT, picture } from './svg';
@@ -21,10 +20,10 @@ import { HUE, INK, OTHER, Panel, RULE, SIGNAL, SOFT, picture } from './svg';
 type Points = [number, number][];
 const made = keeperClips();
 const clipOf = (name: string): Clip => made.find((c) => c.clip.name === name)!.clip;
-const library = {
+const library = fixedLibrary({
   clip: (id: string) => made.find((c) => c.clip.id === id)?.clip,
   body: () => clipOf('Walk').skeleton,
-};
+});
 const planOf = (...segments: Parameters<typeof segmentOf>[]): CharacterPlan =>
   compile(sceneOf(segments.map((s) => segmentOf(...s))), library).characters[0]!;
 

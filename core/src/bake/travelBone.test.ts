@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Clip } from '../clip/clip';
 import { withTravelBone } from '../clip/travelBone';
-import { mirrorClip } from '../clip/mirror';
+import { mirrorClip } from '../steps/variants';
 import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { rootTrack } from '../clip/root';
 import { straightenTravel } from '../travel/travel';

@@ -1,3 +1,4 @@
+import type { Steps } from './contacts';
 import { InputError } from '../math/errors';
 import type { Skeleton } from '../skeleton/skeleton';
 
@@ -33,6 +34,8 @@ export interface Clip {
   readonly translations: Float32Array;
   /** Where a joint above the root bone carries the travel; without it the root is the root bone's place on the floor. */
   readonly travelBone?: TravelBone;
+  /** Foot contacts that were given to it: by hand, or by the clip that it was made from; else they are found. */
+  readonly steps?: Steps;
 }
 
 /** Samples that a clip may have: ten minutes at 1000 a second and a little. */

@@ -1,3 +1,4 @@
+import { Memory } from '../memory/memory';
 import type { Clip } from './clip';
 import { rootTrack } from './root';
 
@@ -17,8 +18,8 @@ const AROUND = 4;
  * The places at which a clip's root jumps: steps of over 12 cm that are five times as long as the median of the steps
  * around them. A run is fast, but all its steps are.
  */
-export function rootJumps(clip: Clip): RootJump[] {
-  const root = rootTrack(clip);
+export function rootJumps(clip: Clip, memory = new Memory()): RootJump[] {
+  const root = rootTrack(clip, memory);
   const stride = clip.translated.length * 3;
   const steps = Float64Array.from({ length: Math.max(0, clip.frames - 1) }, (_, s) =>
     Math.hypot(
@@ -38,8 +39,8 @@ export function rootJumps(clip: Clip): RootJump[] {
 }
 
 /** Length of the root's way over the floor, metres. */
-export function wayLength(clip: Clip): number {
-  const root = rootTrack(clip);
+export function wayLength(clip: Clip, memory = new Memory()): number {
+  const root = rootTrack(clip, memory);
   let length = 0;
   for (let s = 1; s < clip.frames; s++)
     length += Math.hypot(root[s * 3]! - root[s * 3 - 3]!, root[s * 3 + 1]! - root[s * 3 - 2]!);

@@ -1,28 +1,20 @@
 import { quatConjugate, quatMultiply, quatNormalize, quatRotate } from '../math/quaternion';
 import type { Role } from '../skeleton/roles';
-import { detachedParents, restHeading } from '../skeleton/rootBone';
+import { restHeading } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
-import { restPose, worldTransforms } from '../skeleton/skeleton';
+import { worldTransforms } from '../skeleton/skeleton';
 import type { Clip } from './clip';
-import { inheritSteps } from '../steps/steps';
-
-const mirrored = new WeakMap<Clip, Clip>();
-const partners = new WeakMap<Skeleton, Int32Array>();
 
 /** For each joint its counterpart on the other side, itself on the centre line: by role, else by a side in its name. */
 export function mirrorPartners(skeleton: Skeleton): Int32Array {
-  let found = partners.get(skeleton);
-  if (!found) {
-    const { names, roles } = skeleton;
-    found = Int32Array.from(names, (name, j) => {
-      const role = roles[j];
-      const other = role ? roles.indexOf(otherSide(role) as Role) : names.indexOf(otherSide(name));
-      return other >= 0 ? other : j;
-    });
-    // A counterpart that does not point back is none: names are not always kept strictly.
-    partners.set(skeleton, (found = found.map((p, j) => (found![p] === j ? p : j))));
-  }
-  return found;
+  const { names, roles } = skeleton;
+  const partners = Int32Array.from(names, (name, j) => {
+    const role = roles[j];
+    const other = role ? roles.indexOf(otherSide(role) as Role) : names.indexOf(otherSide(name));
+    return other >= 0 ? other : j;
+  });
+  // A counterpart that does not point back is none: names are not always kept strictly.
+  return partners.map((p, j) => (partners[p] === j ? p : j));
 }
 
 const SWAPS: readonly (readonly [RegExp, string])[] = [
@@ -41,34 +33,23 @@ function otherSide(name: string): string {
   return swap ? name.replace(swap[0], swap[1]) : name;
 }
 
-/**
- * The clip with left and right swapped: in world space every joint takes the reflection, in the plane through the middle
- * of the rest pose, of its counterpart's rotation away from rest. Rest poses need not be symmetric, nor bones have the
- * same axes on both sides; twice mirrored, a clip is itself.
- */
-export function mirrorClip(clip: Clip): Clip {
-  let made = mirrored.get(clip);
-  if (!made) {
-    made = mirror(clip);
-    mirrored.set(clip, made);
-    mirrored.set(made, clip);
-  }
-  return made;
-}
-
 /** Reflects a rotation in the plane x = 0: (x, -y, -z, w). */
 function reflect(q: Float64Array, o: number): void {
   q[o + 1] = -q[o + 1]!;
   q[o + 2] = -q[o + 2]!;
 }
 
-/** The mirror of a clip, made anew. */
-function mirror(clip: Clip): Clip {
+/**
+ * The motion with left and right swapped: in world space every joint takes the reflection, in the plane through the middle
+ * of the rest pose, of its counterpart's rotation away from rest. Rest poses need not be symmetric, nor bones have the
+ * same axes on both sides; twice mirrored, a motion is itself. Steps stay as they are: `mirrorClip` swaps them.
+ */
+export function mirrorMotion(clip: Clip): Clip {
   const { skeleton, frames } = clip;
   const joints = skeleton.names.length;
   const partner = mirrorPartners(skeleton);
-  const parents = detachedParents(skeleton);
-  const rest = restPose(skeleton).rotations;
+  const parents = skeleton.detachedParents;
+  const rest = skeleton.rest.rotations;
   const plane = halfTurn(restHeading(skeleton));
   const local = new Float64Array(joints * 4);
   const world = new Float64Array(joints * 4);
@@ -98,11 +79,7 @@ function mirror(clip: Clip): Clip {
     ...clip.travelBone,
     root: mirrorRoots(clip.travelBone.root, restHeading(skeleton)),
   };
-  return inheritSteps(
-    { ...clip, id: `${clip.id}~mirrored`, rotations, translations, travelBone },
-    clip,
-    (j) => partner[j]!,
-  );
+  return { ...clip, id: `${clip.id}~mirrored`, rotations, translations, travelBone };
 }
 
 /** Places and headings of a root, reflected in the middle plane of a body that faces `heading`. */
@@ -136,7 +113,7 @@ function reflectIn(plane: Float64Array, q: Float64Array): void {
  */
 function mirrorTranslations(clip: Clip, partner: Int32Array, plane: Float64Array): Float32Array {
   const { skeleton, translated, frames } = clip;
-  const rest = restPose(skeleton).rotations;
+  const rest = skeleton.rest.rotations;
   const out = new Float32Array(clip.translations.length);
   const width = translated.length * 3;
   const v = new Float64Array(3);

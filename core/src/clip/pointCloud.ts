@@ -2,21 +2,14 @@ import { isFineRole } from '../skeleton/roles';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { WorldPose } from './pose';
 
-const clouds = new WeakMap<Skeleton, readonly number[]>();
-
 /**
  * The joints whose places stand for a pose when two are compared: those with roles, without fingers and face; all
  * joints where fewer than three have roles.
  */
 export function cloudJoints(skeleton: Skeleton): readonly number[] {
-  let joints = clouds.get(skeleton);
-  if (!joints) {
-    const all = skeleton.names.map((_, i) => i);
-    const known = all.filter((i) => skeleton.roles[i] && !isFineRole(skeleton.roles[i]!));
-    joints = known.length >= 3 ? known : all;
-    clouds.set(skeleton, joints);
-  }
-  return joints;
+  const all = skeleton.names.map((_, i) => i);
+  const withRoles = all.filter((i) => skeleton.roles[i] && !isFineRole(skeleton.roles[i]!));
+  return withRoles.length >= 3 ? withRoles : all;
 }
 
 /** Writes the places of the given joints (x 3, metres) from a world pose to `out[at..]`; returns the next offset. */

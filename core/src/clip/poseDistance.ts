@@ -1,3 +1,4 @@
+import { derivation, Memory } from '../memory/memory';
 import { STILL } from '../math/floorMove';
 import { cloudDistance, fitPoints } from '../math/pointFit';
 import type { Clip } from './clip';
@@ -5,35 +6,31 @@ import { cloudJoints, writeCloud } from './pointCloud';
 import { makePose, makeWorldPose, poseToWorld, samplePose } from './pose';
 import { jointTracks } from './jointTracks';
 
-const accelerations = new WeakMap<Clip, number>();
-
 /** The share of accelerations that lie below the one given. */
 const NINETY_NINE = 0.99;
 
-/** The 99th percentile of the joints' accelerations over a clip, metres a second squared. Computed once. */
-export function typicalAcceleration(clip: Clip): number {
-  let known = accelerations.get(clip);
-  if (known === undefined) {
-    const joints = cloudJoints(clip.skeleton);
-    const tracks = jointTracks(clip, joints);
-    const width = joints.length * 3;
-    const all: number[] = [];
-    for (let f = 1; f + 1 < clip.frames; f++)
-      for (let j = 0; j < width; j += 3) {
-        const a = [0, 1, 2].map(
-          (k) =>
-            tracks[(f + 1) * width + j + k]! -
-            2 * tracks[f * width + j + k]! +
-            tracks[(f - 1) * width + j + k]!,
-        );
-        all.push(Math.hypot(...a) * clip.rate * clip.rate);
-      }
-    all.sort((p, q) => p - q);
-    known = all[Math.floor(NINETY_NINE * (all.length - 1))] ?? 0;
-    accelerations.set(clip, known);
-  }
-  return known;
-}
+const acceleration = derivation('typical acceleration', 5000, (_, clip: Clip): number => {
+  const joints = cloudJoints(clip.skeleton);
+  const tracks = jointTracks(clip, joints);
+  const width = joints.length * 3;
+  const all: number[] = [];
+  for (let f = 1; f + 1 < clip.frames; f++)
+    for (let j = 0; j < width; j += 3) {
+      const a = [0, 1, 2].map(
+        (k) =>
+          tracks[(f + 1) * width + j + k]! -
+          2 * tracks[f * width + j + k]! +
+          tracks[(f - 1) * width + j + k]!,
+      );
+      all.push(Math.hypot(...a) * clip.rate * clip.rate);
+    }
+  all.sort((p, q) => p - q);
+  return all[Math.floor(NINETY_NINE * (all.length - 1))] ?? 0;
+});
+
+/** The 99th percentile of the joints' accelerations over a clip, metres a second squared. */
+export const typicalAcceleration = (clip: Clip, memory = new Memory()): number =>
+  memory.recall(acceleration, clip);
 
 /** How far apart two poses of one skeleton are under the best floor move, metres. */
 export interface PoseDistance {

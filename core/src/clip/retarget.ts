@@ -1,9 +1,9 @@
 import { quatConjugate, quatMultiply, quatNormalize, quatRotate, quatSlerp } from '../math/quaternion';
-import { detachedParents, restHeading } from '../skeleton/rootBone';
+import { restHeading } from '../skeleton/rootBone';
 import { legLength } from '../skeleton/legs';
 import type { Role } from '../skeleton/roles';
 import type { Skeleton } from '../skeleton/skeleton';
-import { jointOfRole, restPose, worldTransforms } from '../skeleton/skeleton';
+import { jointOfRole, worldTransforms } from '../skeleton/skeleton';
 import type { Clip } from './clip';
 
 /** The bone that shows a joint's direction: from it to the next one of its limb. */
@@ -47,8 +47,8 @@ export function retargetMotion(
 ): { rotations: Float32Array; translations: Float32Array } {
   const source = clip.skeleton;
   const sources = sourcesOf(source, target, partner);
-  const parents = detachedParents(target);
-  const sourceParents = detachedParents(source);
+  const parents = target.detachedParents;
+  const sourceParents = source.detachedParents;
   const restInverse = inverseRest(source);
   const [from, to] = [source.names.length, target.names.length];
   const local = new Float64Array(from * 4);
@@ -95,7 +95,7 @@ export function retargetMotion(
 
 /** World rest rotations with the whole body turned about the vertical. */
 function turnedRest(skeleton: Skeleton, turn: number): Float64Array {
-  const out = restPose(skeleton).rotations.slice();
+  const out = skeleton.rest.rotations.slice();
   const about = Float64Array.of(0, Math.sin(turn / 2), 0, Math.cos(turn / 2));
   for (let o = 0; o < out.length; o += 4) quatMultiply(about, 0, out, o, out, o);
   return out;
@@ -113,7 +113,7 @@ function sizeRatio(source: Skeleton, target: Skeleton): number {
   const [a, b] = [legLength(source), legLength(target)];
   if (a && b) return b / a;
   const height = (s: Skeleton): number => {
-    const { positions } = restPose(s);
+    const { positions } = s.rest;
     let low = Infinity;
     for (let i = 1; i < positions.length; i += 3) low = Math.min(low, positions[i]!);
     return positions[s.rootBone * 3 + 1]! - low;
@@ -124,7 +124,7 @@ function sizeRatio(source: Skeleton, target: Skeleton): number {
 
 /** From the root bone to the middle of the hip joints, in the root bone's own axes; zero without legs. */
 function socketOffset(skeleton: Skeleton): Float64Array {
-  const { positions, rotations } = restPose(skeleton);
+  const { positions, rotations } = skeleton.rest;
   const out = new Float64Array(3);
   const sockets = (['leftUpperLeg', 'rightUpperLeg'] as const).map((r) => jointOfRole(skeleton, r));
   if (sockets.some((s) => s < 0)) return out;
@@ -192,7 +192,7 @@ function alignments(source: Skeleton, target: Skeleton): Float64Array[] {
 function direction(skeleton: Skeleton, from: Role, to: Role): Float64Array | null {
   const [a, b] = [jointOfRole(skeleton, from), jointOfRole(skeleton, to)];
   if (a < 0 || b < 0) return null;
-  const { positions } = restPose(skeleton);
+  const { positions } = skeleton.rest;
   const v = Float64Array.from([0, 1, 2], (k) => positions[b * 3 + k]! - positions[a * 3 + k]!);
   const turn = -restHeading(skeleton);
   quatRotate(Float64Array.of(0, Math.sin(turn / 2), 0, Math.cos(turn / 2)), 0, v, 0, v, 0);

@@ -1,8 +1,9 @@
+import { derivation, Memory } from '../memory/memory';
 import { quatConjugate, quatMultiply, quatTwistY } from '../math/quaternion';
 import { shortestTurn } from '../math/floorMove';
 import { smoothGaussian, unwrapAngles } from '../math/smoothing';
 import type { Role } from '../skeleton/roles';
-import { jointOfRole, restPose } from '../skeleton/skeleton';
+import { jointOfRole } from '../skeleton/skeleton';
 import type { Clip } from './clip';
 import { jointTracks } from './jointTracks';
 
@@ -15,33 +16,28 @@ const SHORT_SHADOW = 0.5;
 /** Cosine of the trunk's angle to the vertical above which a body stands upright, and faces where its front is. */
 const STANDS_UPRIGHT = 0.5;
 
-const tracks = new WeakMap<Clip, Float64Array>();
-const raws = new WeakMap<Clip, Float64Array>();
+/** The heading of every sample in radians, unwrapped and smoothed. */
+export const smoothHeadings = (clip: Clip, memory = new Memory()): Float64Array =>
+  smoothGaussian(rawHeadings(clip, memory), HEADING_SIGMA_SECONDS * clip.rate);
 
-/** The heading of every sample in radians, unwrapped and calmed. */
-export const smoothHeadings = (clip: Clip): Float64Array =>
-  smoothGaussian(rawHeadings(clip), HEADING_SIGMA_SECONDS * clip.rate);
+const track = derivation('root track', 5000, (memory, clip: Clip): Float64Array => {
+  const heading = smoothHeadings(clip, memory);
+  const root = new Float64Array(clip.frames * 3);
+  const stride = clip.translated.length * 3;
+  for (let f = 0; f < clip.frames; f++) {
+    root[f * 3] = clip.translations[f * stride]!;
+    root[f * 3 + 1] = clip.translations[f * stride + 2]!;
+    root[f * 3 + 2] = heading[f]!;
+  }
+  return root;
+});
 
 /**
- * The root of every sample: x and z of the root bone in metres and the calmed, unwrapped heading in radians. Where another
- * joint carries the travel, that joint's. Computed once; frames x 3.
+ * The root of every sample: x and z of the root bone in metres and the smoothed, unwrapped heading in radians. Where another
+ * joint carries the travel, that joint's. Frames x 3.
  */
-export function rootTrack(clip: Clip): Float64Array {
-  if (clip.travelBone) return clip.travelBone.root;
-  let track = tracks.get(clip);
-  if (!track) {
-    const heading = smoothHeadings(clip);
-    track = new Float64Array(clip.frames * 3);
-    const stride = clip.translated.length * 3;
-    for (let f = 0; f < clip.frames; f++) {
-      track[f * 3] = clip.translations[f * stride]!;
-      track[f * 3 + 1] = clip.translations[f * stride + 2]!;
-      track[f * 3 + 2] = heading[f]!;
-    }
-    tracks.set(clip, track);
-  }
-  return track;
-}
+export const rootTrack = (clip: Clip, memory = new Memory()): Float64Array =>
+  clip.travelBone ? clip.travelBone.root : memory.recall(track, clip);
 
 /**
  * Unwrapped heading of every sample in radians, not smoothed: across = (left hip - right hip) +
@@ -51,9 +47,9 @@ export function rootTrack(clip: Clip): Float64Array {
  * its across vector the other way round. Once it stands upright again, forward is forward. What the two ways differ by
  * at the end of such a stretch is spread over it, so that the heading never jumps by itself.
  */
-export function rawHeadings(clip: Clip): Float64Array {
-  const known = raws.get(clip);
-  if (known) return known;
+export const rawHeadings = (clip: Clip, memory = new Memory()): Float64Array => memory.recall(raw, clip);
+
+const raw = derivation('raw headings', 5000, (_, clip: Clip): Float64Array => {
   const twists = unwrapAngles(rootBoneTwists(clip));
   const out = new Float64Array(clip.frames);
   const across = acrossVectors(clip);
@@ -79,9 +75,8 @@ export function rawHeadings(clip: Clip): Float64Array {
     sure = f;
     if (upright![f]! > STANDS_UPRIGHT) stood = f;
   }
-  raws.set(clip, out);
   return out;
-}
+});
 
 /** The heading `forward`, or its opposite where that is nearer to `last` and the body does not stand upright. */
 function headingNear(forward: number, last: number | null, upright: number): number {
@@ -122,7 +117,7 @@ function quadrupedUpright(clip: Clip): Float64Array {
   const { rootBone } = clip.skeleton;
   const q = new Float64Array(4);
   const rest = new Float64Array(4);
-  quatConjugate(restPose(clip.skeleton).rotations, rootBone * 4, rest, 0);
+  quatConjugate(clip.skeleton.rest.rotations, rootBone * 4, rest, 0);
   return Float64Array.from({ length: clip.frames }, (_, f) => {
     quatMultiply(clip.rotations, (f * joints + rootBone) * 4, rest, 0, q, 0);
     return 1 - 2 * (q[0]! * q[0]! + q[2]! * q[2]!);
@@ -153,7 +148,7 @@ function rootBoneTwists(clip: Clip): Float64Array {
   const { rootBone } = clip.skeleton;
   const rest = new Float64Array(4);
   const q = new Float64Array(4);
-  quatConjugate(restPose(clip.skeleton).rotations, rootBone * 4, rest, 0);
+  quatConjugate(clip.skeleton.rest.rotations, rootBone * 4, rest, 0);
   return Float64Array.from({ length: clip.frames }, (_, f) => {
     quatMultiply(clip.rotations, (f * joints + rootBone) * 4, rest, 0, q, 0);
     return quatTwistY(q, 0);

@@ -1,13 +1,12 @@
 import { shortestTurn } from '../math/floorMove';
 import { quatConjugate, quatMultiply, quatNormalize, quatTurn, quatTwistY } from '../math/quaternion';
-import { unwrapAngles } from '../math/smoothing';
+import { smoothGaussian, unwrapAngles } from '../math/smoothing';
 import { jointToLocal, restHeading } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
-import { restPose } from '../skeleton/skeleton';
 import type { Clip, TravelBone } from './clip';
 import type { Pose } from './pose';
 import { makePose, makeWorldPose, poseToWorld, samplePose } from './pose';
-import { smoothHeadings, rawHeadings } from './root';
+import { HEADING_SIGMA_SECONDS, rawHeadings } from './root';
 
 /** Metres on the floor within which a joint stays under the body that it carries. */
 const UNDER_BODY = 0.5;
@@ -39,7 +38,7 @@ function travelBoneAt(clip: Clip, joint: number): TravelBone | null {
   const world = makeWorldPose(skeleton);
   const rest = new Float64Array(4);
   const q = new Float64Array(4);
-  quatConjugate(restPose(skeleton).rotations, joint * 4, rest, 0);
+  quatConjugate(skeleton.rest.rotations, joint * 4, rest, 0);
   const root = new Float64Array(frames * 3);
   const turns = new Float64Array(frames);
   const moved = { joint: 0, body: 0 };
@@ -65,7 +64,7 @@ function travelBoneAt(clip: Clip, joint: number): TravelBone | null {
   if (moved.joint < MOVES.joint && moved.body > MOVES.body) return null;
   const body = rawHeadings(clip);
   const turned = turns.every((t, f) => Math.abs(shortestTurn(t - body[f]!)) < ALONG_BODY);
-  const headings = turned ? unwrapAngles(turns) : smoothHeadings(clip);
+  const headings = turned ? unwrapAngles(turns) : smoothGaussian(body, HEADING_SIGMA_SECONDS * clip.rate);
   for (let f = 0; f < frames; f++) root[f * 3 + 2] = headings[f]!;
   return { joint, turned, root };
 }
@@ -77,7 +76,7 @@ function travelBoneAt(clip: Clip, joint: number): TravelBone | null {
  * @param turned whether it turns with the body; else it keeps the direction of its rest pose
  */
 export function placeTravelBone(skeleton: Skeleton, joint: number, turned: boolean, pose: Pose): void {
-  const rest = restPose(skeleton);
+  const rest = skeleton.rest;
   const { rotations, translations, root } = pose;
   for (let k = 0; k < 4; k++) rotations[joint * 4 + k] = rest.rotations[joint * 4 + k]!;
   if (turned) {

@@ -59,7 +59,7 @@ describe('segments moved on the floor as one', () => {
           );
           const move = moveAbout({ x: 0.5, z: -1 }, by);
           const plan = compile(scene, library);
-          const moved = applyEdit(scene, moveOnFloor(scene, plan, members, move, 'm'), library.clip);
+          const moved = applyEdit(scene, moveOnFloor(scene, plan, members, move, 'm'), library);
           for (const [i, fit] of modes.entries()) {
             if (!members.includes(`s${i}`)) continue;
             for (const f of [i * 36 + 6, i * 36 + 20]) {
@@ -146,7 +146,7 @@ describe('characters and lanes', () => {
 
   it('without segments, or muted, stand in their rest pose where they start', () => {
     const scene = sceneOf([segmentOf(walk, { id: 'a' })], 30, { x: 2, z: 1, heading: 90 });
-    const muted = applyEdit(scene, { type: 'change lane', lane: 'l', values: { muted: true } }, library.clip);
+    const muted = applyEdit(scene, { type: 'change lane', lane: 'l', values: { muted: true } }, library);
     expect(rootAt(muted, 10)[0]).toBeCloseTo(2, 9);
     expect(rootAt(muted, 10)[2]).toBeCloseTo(Math.PI / 2, 9);
     const feet = [...worldAt(muted, 10)].filter((_, i) => i % 3 === 1);
@@ -177,7 +177,7 @@ describe('characters and lanes', () => {
 
   it('raised segments stand as much higher', () => {
     const scene = sceneOf([segmentOf(walk, { id: 'a' })]);
-    const raised = applyEdit(scene, { type: 'change', segment: 'a', values: { lift: 0.25 } }, library.clip);
+    const raised = applyEdit(scene, { type: 'change', segment: 'a', values: { lift: 0.25 } }, library);
     const [a, b] = [worldAt(scene, 12).slice(), worldAt(raised, 12)];
     for (let i = 1; i < a.length; i += 3) expect(b[i]! - a[i]!).toBeCloseTo(0.25, 9);
   });

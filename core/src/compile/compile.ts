@@ -1,4 +1,5 @@
 import { makePose } from '../clip/pose';
+import { Memory } from '../memory/memory';
 import { InputError } from '../math/errors';
 import type { Rate } from '../math/rate';
 import { parseRate } from '../math/rate';
@@ -7,23 +8,34 @@ import { bodyLane, layerLanes, mutedLanes } from '../scene/lanes';
 import { mutedSegments } from '../scene/scene';
 import type { Skeleton } from '../skeleton/skeleton';
 import { sizedSkeleton } from '../skeleton/skeleton';
-import type { ClipLookup } from '../timeline/lane';
+import type { ClipSource } from '../timeline/lane';
 import { laneSpan, layOut, requireClip } from '../timeline/lane';
+import type { MadeLayer } from './compileLayer';
 import { compileLayer } from './compileLayer';
-import type { CharacterPlan, LayerPlan, Plan } from '../plan/plan';
+import type { CharacterPlan, Plan } from '../plan/plan';
+import { makeHoldScratch } from '../steps/footHolds';
+import { segmentContent } from './segmentContent';
 import type { Row, Unplaced } from './placeSegments';
 import { placeSegments } from './placeSegments';
 import type { PreparedClip } from './prepareClip';
 import { prepareClip } from './prepareClip';
 import { baseSegment } from './baseSegment';
-import { standingRestPose } from '../evaluate/gapPose';
+import { standingRestPose } from '../plan/standingRest';
 import { unionOfTranslated } from './translated';
 
 /** Where clips and bodies are found by id. */
-export interface Library {
-  readonly clip: ClipLookup;
+export interface Library extends ClipSource {
   readonly body: (id: string) => Skeleton | undefined;
+  /** Changes whenever a clip or body comes, goes, or is read anew under the same id. */
+  readonly version: number;
 }
+
+/** A library whose clips and bodies never change, with a memory of its own. */
+export const fixedLibrary = (lookup: Pick<Library, 'clip' | 'body'>): Library => ({
+  ...lookup,
+  memory: new Memory(),
+  version: 0,
+});
 
 /** What a character's plan was made from; the same inputs give the same plan. */
 interface Origin {
@@ -33,59 +45,109 @@ interface Origin {
   /** Of the body lane, and of all layers. */
   readonly segments: readonly Segment[];
   readonly layered: readonly (readonly Segment[])[];
-  readonly rate: Scene['rate'];
+  readonly rate: Rate;
   readonly steps: Scene['steps'];
+  readonly libraryVersion: number;
 }
 
 /** A character's plan with what it was made from. */
 interface Made {
   readonly origin: Origin;
+  readonly plan: CharacterPlan;
   readonly rows: readonly Row[];
+  readonly layers: readonly MadeLayer[];
   readonly moving: Int32Array;
 }
 
-const mades = new WeakMap<CharacterPlan, Made>();
+/** Turns scenes of one library into plans, one after the other. */
+export interface Compiler {
+  /**
+   * Compiles a scene: time maps, loops, solved fits, layers. What an edit did not touch is taken over from the scene that was
+   * compiled before: whole characters, and of a changed one the segments, fits and layers. The plan is the same to the bit
+   * as one that is compiled afresh.
+   *
+   * @throws InputError where a clip or body is missing, or a clip does not fit the character's skeleton
+   */
+  readonly compile: (scene: Scene) => Plan;
+  /** Lets go of what is taken over, and of the library's memory. */
+  readonly drop: () => void;
+}
 
 /**
- * Compiles a scene into a plan: time maps, loops, solved fits, layers. What did not change since `previous` is taken over:
- * whole characters, and of a changed one the segments, fits and layers that an edit did not touch.
+ * Makes a compiler that owns what it takes over from one scene to the next.
  *
- * @throws InputError where a clip or body is missing, or a clip does not fit the character's skeleton
+ * @example
+ * const compiler = createCompiler(library);
+ * const plan = compiler.compile(scene);
+ * evaluate(plan.characters[0], 30, makePose(plan.characters[0].skeleton));
  */
-export function compile(scene: Scene, library: Library, previous?: Plan): Plan {
-  const asked = parseRate(scene.rate);
-  const was = previous?.rate;
-  // The same object as long as it is the same rate, so that what depends on it can tell.
-  const rate = was && was.num === asked.num && was.den === asked.den ? was : asked;
-  const silent = mutedLanes(scene);
-  const muted = mutedSegments(scene);
-  const characters = scene.characterOrder.map((id) => {
-    const origin = originOf(scene, id, silent, muted);
-    const old = previous?.characters.find((c) => c.character.id === id);
-    const made = old && mades.get(old);
-    if (old && made && sameOrigin(made.origin, origin)) return old;
-    const reusable = made && made.origin.rate === origin.rate && made.origin.steps === origin.steps;
-    return compileCharacter(scene, origin, library, rate, reusable ? old : undefined);
-  });
-  const used = characters.filter((c) => c.segments.length > 0);
+export function createCompiler(library: Library): Compiler {
+  let made = new Map<string, Made>();
+  let last: Rate | null = null;
   return {
-    rate,
-    characters,
-    start: used.reduce((least, c) => Math.min(least, c.start), used[0]?.start ?? 0),
-    end: used.reduce((most, c) => Math.max(most, c.end), 0),
+    compile: (scene) => {
+      const asked = parseRate(scene.rate);
+      // The same object as long as it is the same rate, so that what depends on it can tell.
+      const rate = last && last.num === asked.num && last.den === asked.den ? last : asked;
+      const disabled = mutedLanes(scene);
+      const muted = mutedSegments(scene);
+      const next = new Map<string, Made>();
+      for (const id of scene.characterOrder) {
+        const origin = originOf(scene, id, disabled, muted, rate, library.version);
+        const before = made.get(id);
+        next.set(
+          id,
+          before && sameOrigin(before.origin, origin)
+            ? before
+            : compileCharacter(scene, origin, library, before),
+        );
+      }
+      made = next;
+      last = rate;
+      const characters = [...next.values()].map((m) => m.plan);
+      const used = characters.filter((c) => c.segments.length > 0);
+      return {
+        rate,
+        characters,
+        start: used.reduce((least, c) => Math.min(least, c.start), used[0]?.start ?? 0),
+        end: used.reduce((most, c) => Math.max(most, c.end), 0),
+      };
+    },
+    drop: () => {
+      made = new Map();
+      library.memory.drop();
+    },
   };
 }
 
-function originOf(scene: Scene, id: string, silent: ReadonlySet<string>, muted: ReadonlySet<string>): Origin {
+/** Compiles one scene by itself; see `Compiler.compile`. */
+export const compile = (scene: Scene, library: Library): Plan => createCompiler(library).compile(scene);
+
+function originOf(
+  scene: Scene,
+  id: string,
+  disabled: ReadonlySet<string>,
+  muted: ReadonlySet<string>,
+  rate: Rate,
+  libraryVersion: number,
+): Origin {
   const body = bodyLane(scene, id);
-  const lane = body && !silent.has(body.id) ? body : undefined;
-  const layers = layerLanes(scene, id).filter((l) => !silent.has(l.id));
+  const lane = body && !disabled.has(body.id) ? body : undefined;
+  const layers = layerLanes(scene, id).filter((l) => !disabled.has(l.id));
   const performed = (l: Lane): Segment[] =>
     l.segments.map((s) => scene.segments[s]!).filter((s) => !s.off && !muted.has(s.id));
   const segments = lane ? performed(lane) : [];
   const layered = layers.map(performed);
-  const { rate, steps } = scene;
-  return { character: scene.characters[id]!, lane, layers, segments, layered, rate, steps };
+  return {
+    character: scene.characters[id]!,
+    lane,
+    layers,
+    segments,
+    layered,
+    rate,
+    steps: scene.steps,
+    libraryVersion,
+  };
 }
 
 function sameOrigin(a: Origin, b: Origin): boolean {
@@ -94,6 +156,7 @@ function sameOrigin(a: Origin, b: Origin): boolean {
     a.lane === b.lane &&
     a.rate === b.rate &&
     a.steps === b.steps &&
+    a.libraryVersion === b.libraryVersion &&
     sameList(a.layers, b.layers) &&
     sameList(a.layered.flat(), b.layered.flat()) &&
     sameList(a.segments, b.segments)
@@ -103,53 +166,53 @@ function sameOrigin(a: Origin, b: Origin): boolean {
 const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean =>
   a.length === b.length && a.every((v, i) => v === b[i]);
 
-function compileCharacter(
-  scene: Scene,
-  origin: Origin,
-  library: Library,
-  rate: Rate,
-  old: CharacterPlan | undefined,
-): CharacterPlan {
-  const { character, lane, layers } = origin;
-  const body = library.body(character.body);
-  if (!body) {
-    throw new InputError('missing-body', `The body of ${character.name} is not in the library.`, {
-      place: { path: `characters.${character.id}.body` },
-      hint: 'Import the file that it came from again.',
-    });
-  }
-  const skeleton = sizedSkeleton(body, character.size);
-  const made = old?.skeleton === skeleton ? mades.get(old) : undefined;
-  const known = counterparts(made?.rows ?? [], origin.segments);
+function compileCharacter(scene: Scene, origin: Origin, library: Library, before: Made | undefined): Made {
+  const { character, lane, layers, rate } = origin;
+  const { memory } = library;
+  const body = requireBody(character, library);
+  const skeleton = sizedSkeleton(body, character.size, memory);
+  const reusable =
+    before &&
+    before.plan.skeleton === skeleton &&
+    before.origin.rate === rate &&
+    before.origin.steps === origin.steps &&
+    before.origin.libraryVersion === origin.libraryVersion;
+  const known = counterparts(reusable ? before.rows : [], origin.segments);
   const prepare = (segment: Segment): PreparedClip =>
-    prepareClip(requireClip(segment, library.clip), segment, body, character.size, scene.steps);
+    prepareClip(
+      requireClip(segment, library),
+      segmentContent(segment, memory),
+      body,
+      character.size,
+      scene.steps,
+      memory,
+    );
   const prepared = origin.segments.map((segment, i) => known(i)?.prepared ?? prepare(segment));
   const layered = new Map(origin.layered.flat().map((s) => [s, prepare(s)]));
-  const moving = unionOfTranslated([...prepared, ...layered.values()], skeleton, made?.moving);
+  const moving = unionOfTranslated([...prepared, ...layered.values()], skeleton, memory);
+  const movesAlike = reusable && before.moving === moving;
   const onLane = (l: Lane, performed: readonly Segment[]): Lane => ({
     ...l,
     segments: performed.map((s) => s.id),
   });
-  const placed = lane
-    ? layOut(scene, onLane(lane, origin.segments), library.clip, (i) => known(i)?.placed)
-    : [];
+  const placed = lane ? layOut(scene, onLane(lane, origin.segments), library, (i) => known(i)?.placed) : [];
   const items = placed.map((item, i): Unplaced => {
-    const was = moving === made?.moving ? known(i) : undefined;
-    if (was?.placed === item) return was;
-    const own = prepared[i]!;
-    const same = was && was.placed.timing === item.timing && was.placed.overlap === item.overlap;
-    const base = same ? was.base : baseSegment(item, own, moving);
-    return { segment: item.segment, prepared: own, placed: item, base };
+    const row = movesAlike ? known(i) : undefined;
+    if (row?.placed === item) return row;
+    const same = row && row.placed.timing === item.timing && row.placed.overlap === item.overlap;
+    const base = same ? row.base : baseSegment(item, prepared[i]!, moving, memory);
+    return { segment: item.segment, prepared: prepared[i]!, placed: item, base };
   });
   const span = laneSpan(placed) ?? { start: 0, end: 0 };
-  const rows = placeSegments(items, character, rate, moving === made?.moving ? known : () => undefined);
+  const rows = placeSegments(items, character, rate, memory, movesAlike ? known : () => undefined);
   const segments = rows.map((r) => r.plan);
-  const layerPlans = layers.map((layer, l): LayerPlan => {
-    const items = layOut(scene, onLane(layer, origin.layered[l]!), library.clip);
-    const bases = items.map((item) => baseSegment(item, layered.get(item.segment)!, moving));
-    return compileLayer(layer, items, bases, skeleton, moving, old?.layers ?? []);
+  const madeLayers = layers.map((layer, l): MadeLayer => {
+    const laidOut = layOut(scene, onLane(layer, origin.layered[l]!), library);
+    const bases = laidOut.map((item) => baseSegment(item, layered.get(item.segment)!, moving, memory));
+    const previous = reusable ? before.layers.find((m) => m.plan.id === layer.id) : undefined;
+    return compileLayer(layer, laidOut, bases, skeleton, moving, previous);
   });
-  const same = old && sameList(old.layers, layerPlans) ? old.layers : layerPlans;
+  const layerPlans = madeLayers.map((m) => m.plan);
   const plan: CharacterPlan = {
     character,
     skeleton,
@@ -159,14 +222,25 @@ function compileCharacter(
     holdsFeet: character.footLock || segments.some((s) => s.route !== null),
     leadIn: segments.length > 0 ? character.leadIn : 0,
     rest: standingRestPose(skeleton),
-    layers: same,
+    layers: before && sameList(before.plan.layers, layerPlans) ? before.plan.layers : layerPlans,
     start: segments.length > 0 ? span.start - character.leadIn : span.start,
     end: span.end,
     scratch: makePose(skeleton),
     layerScratch: makePose(skeleton),
+    holdScratch: makeHoldScratch(skeleton),
+    locks: new Array<undefined>(segments.length),
+    memory,
   };
-  mades.set(plan, { origin, rows, moving });
-  return plan;
+  return { origin, plan, rows, layers: madeLayers, moving };
+}
+
+function requireBody(character: Character, library: Library): Skeleton {
+  const body = library.body(character.body);
+  if (body) return body;
+  throw new InputError('missing-body', `The body of ${character.name} is not in the library.`, {
+    place: { path: `characters.${character.id}.body` },
+    hint: 'Import the file that it came from again.',
+  });
 }
 
 /** The joint that carries the travel of any clip; it turns with the body if it does so in any. */

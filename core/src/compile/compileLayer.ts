@@ -7,22 +7,22 @@ import { makeMask } from '../layers/mask';
 import type { LayerLane } from '../scene/scene';
 import { restHeading } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
-import { restPose } from '../skeleton/skeleton';
 import type { Placed } from '../timeline/lane';
 import { toRoot } from '../plan/blendPoses';
 import type { LayerPlan, SegmentPlan } from '../plan/plan';
 
-interface Origin {
+/** A layer's plan with what it was made from. */
+export interface MadeLayer {
+  readonly plan: LayerPlan;
   readonly lane: LayerLane;
   readonly bases: readonly SegmentPlan[];
   readonly starts: readonly number[];
 }
 
-const origins = new WeakMap<LayerPlan, Origin>();
-
 /**
  * Prepares a layer: its mask, its weight, its segments as they were recorded, and the poses that they are taken against.
  *
+ * @param previous what it was before, which is given back where nothing has changed
  * @throws InputError `mask` where the body has none of a named bone, `keys` where it has no such joint
  */
 export function compileLayer(
@@ -31,18 +31,16 @@ export function compileLayer(
   bases: readonly SegmentPlan[],
   skeleton: Skeleton,
   moving: Int32Array,
-  old: readonly LayerPlan[],
-): LayerPlan {
+  previous: MadeLayer | undefined,
+): MadeLayer {
   const starts = items.map((i) => i.start);
-  const known = old.find((l) => l.id === lane.id);
-  const origin = known && origins.get(known);
-  if (known && origin && origin.lane === lane && same(origin.bases, bases) && same(origin.starts, starts))
-    return known;
+  if (previous?.lane === lane && same(previous.bases, bases) && same(previous.starts, starts))
+    return previous;
   const mask = makeMask(skeleton, lane.mask, lane.softness);
   const masked = Array.from(moving).filter((j) => mask.joints.includes(j));
   const segments = bases.map((b, i) => {
     const { id, name } = items[i]!.segment;
-    return { ...b, id, name, start: starts[i]!, end: starts[i]! + b.end };
+    return { ...b, base: b, id, name, start: starts[i]!, end: starts[i]! + b.end };
   });
   const plan: LayerPlan = {
     id: lane.id,
@@ -67,8 +65,7 @@ export function compileLayer(
         return keyTrack(joint, keys);
       }),
   };
-  origins.set(plan, { lane, bases, starts });
-  return plan;
+  return { plan, lane, bases, starts };
 }
 
 const same = (a: readonly unknown[], b: readonly unknown[]): boolean =>
@@ -81,7 +78,7 @@ function referencePose(segment: SegmentPlan, reference: LayerLane['reference']):
   const pose = makePose(skeleton);
   if (reference === 'rest') {
     // The root bone is in scene space here, as in a clip.
-    const rest = restPose(skeleton);
+    const rest = skeleton.rest;
     const { rootBone } = skeleton;
     quatCopy(rest.rotations, rootBone * 4, pose.rotations, rootBone * 4);
     for (let k = 0; k < 3; k++) pose.translations[rootBone * 3 + k] = rest.positions[rootBone * 3 + k]!;

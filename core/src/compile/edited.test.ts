@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { makePose } from '../clip/pose';
 import type { Scene } from '../scene/scene';
-import { after, anyEdit, carryOut, clips, library, one, turn, two, walk } from '../testing/arranging';
+import { after, anyEdit, carryOut, library, one, turn, two, walk } from '../testing/arranging';
 import { sceneOf, segmentOf } from '../testing/scenes';
 import { layOut } from '../timeline/lane';
 import { compile } from './compile';
@@ -43,12 +43,12 @@ describe('a performance that was edited', () => {
             ...(loop && clip === 'walk' ? { loop, repeat } : {}),
           }),
         ]);
-        const frames = layOut(scene, scene.lanes.l!, clips)[0]!.timing.frames;
+        const frames = layOut(scene, scene.lanes.l!, library)[0]!.timing.frames;
         const frame = Math.round(at * frames);
         const cut = after({ type: 'cut', segment: 'a', frame, id: 'n' }, scene);
         const [before, now] = [poses(scene), poses(cut)];
         for (let f = 0; f < frames; f++) expect(furthest(before(f), now(f))).toBeLessThan(2e-4);
-        expect(layOut(cut, cut.lanes.l!, clips).at(-1)!.end).toBe(frames);
+        expect(layOut(cut, cut.lanes.l!, library).at(-1)!.end).toBe(frames);
       }),
       { numRuns: 60 },
     );

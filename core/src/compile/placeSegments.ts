@@ -1,18 +1,19 @@
 import { makePose } from '../clip/pose';
+import type { Memory } from '../memory/memory';
+import { derivation } from '../memory/memory';
+import type { Spline } from '../math/spline';
 import type { FloorMove } from '../math/floorMove';
 import { STILL, composeMoves, invertMove } from '../math/floorMove';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
 import type { Character, Seam, Segment } from '../scene/scene';
 import type { Placed } from '../timeline/lane';
-import { seamNumber } from './baseSegment';
 import { makeSettle } from './makeSettle';
-import type { SegmentPlan } from '../plan/plan';
-import { withPlacement } from '../plan/plan';
+import type { SegmentPlan, SolvedFit } from '../plan/plan';
+import { dependsOnlyOnPlacement, withPlacement } from '../plan/plan';
 import type { PreparedClip } from './prepareClip';
 import { routeOf } from './routeOf';
 import { segmentPose } from '../plan/segmentPose';
-import type { SolvedFit } from './solveFit';
 import { solveFit } from './solveFit';
 import { stepWarp } from './stepWarp';
 
@@ -45,9 +46,10 @@ export function placeSegments(
   items: readonly Unplaced[],
   character: Character,
   rate: Rate,
+  memory: Memory,
   known: (i: number) => Row | undefined,
 ): Row[] {
-  const bents = warpToSteps(items);
+  const bents = warpToSteps(items, memory);
   const rows: Row[] = [];
   for (let i = 0; i < items.length; i++) {
     const item = items[i]!;
@@ -63,7 +65,7 @@ export function placeSegments(
       continue;
     }
     const moved = was && before && moveAlong(was, item, bent, before);
-    rows.push(moved ?? placeOne(item, bent, before, character, rate));
+    rows.push(moved ?? placeOne(item, bent, before, character, rate, memory));
   }
   return rows;
 }
@@ -103,10 +105,6 @@ function makeRow(
   return { segment, prepared, placed, base, bent, before, relative, characterStart, plan };
 }
 
-/** Whether nothing of a plan but its move depends on where it stands. */
-const dependsOnlyOnPlacement = (plan: SegmentPlan): boolean =>
-  plan.travel !== 'in place' && plan.route === null && plan.settle === null;
-
 /** Where a segment comes to lie that stands on another. */
 function movedBy(before: SegmentPlan, { move }: SolvedFit): Float64Array {
   const [x, z, turn] = before.move as unknown as [number, number, number];
@@ -114,51 +112,47 @@ function movedBy(before: SegmentPlan, { move }: SolvedFit): Float64Array {
   return Float64Array.of(out.x, out.z, out.turn);
 }
 
-interface Together {
-  readonly own: SegmentPlan;
-  readonly apart: number;
-  readonly warp: ReturnType<typeof stepWarp>;
-}
+const warpBetween = derivation(
+  'step warp',
+  5000,
+  (_, before: SegmentPlan, own: SegmentPlan, apart: number): ReturnType<typeof stepWarp> =>
+    stepWarp(before, at(own, apart)),
+);
 
-const together = new WeakMap<SegmentPlan, Together>();
-const bent = new WeakMap<SegmentPlan, SegmentPlan[]>();
-
-/** The base segments, those whose seam is to be in step bent in time on both sides of it. */
-function warpToSteps(items: readonly Unplaced[]): readonly SegmentPlan[] {
+/** The base segments, those whose seam is to be in step warped in time on both sides of it. */
+function warpToSteps(items: readonly Unplaced[], memory: Memory): readonly SegmentPlan[] {
   const bases = items.map((i) => i.base);
-  const placed = items.map((i) => i.placed);
-  if (!placed.some((p) => p.segment.seam.inStep && p.overlap > 0)) return bases;
-  const out = bases.map((b, i) => at(b, placed[i]!.start));
-  placed.forEach((item, i) => {
-    if (i === 0 || !item.segment.seam.inStep || item.overlap === 0) return;
-    const own = bases[i]!;
-    const before = bases[i - 1]!;
-    const apart = item.start - placed[i - 1]!.start;
-    let known = together.get(before);
-    if (!known || known.own !== own || known.apart !== apart) {
-      known = { own, apart, warp: stepWarp(at(before, placed[i - 1]!.start), at(own, item.start)) };
-      together.set(before, known);
-    }
-    const { warpOut, warpIn, remark } = known.warp;
-    out[i - 1] = { ...out[i - 1]!, warpOut };
-    out[i] = { ...out[i]!, warpIn, stepRemark: remark };
+  const inStep = items.map(({ placed }, i) => i > 0 && placed.segment.seam.inStep && placed.overlap > 0);
+  if (!inStep.includes(true)) return bases;
+  const warps = items.map(({ placed }, i) =>
+    inStep[i]
+      ? memory.recall(warpBetween, bases[i - 1]!, bases[i]!, placed.start - items[i - 1]!.placed.start)
+      : null,
+  );
+  return bases.map((own, i) => {
+    const [incoming, outgoing] = [warps[i], warps[i + 1]];
+    if (!incoming && !outgoing) return own;
+    return memory.recall(
+      warped,
+      own,
+      incoming?.warpIn ?? null,
+      outgoing?.warpOut ?? null,
+      incoming?.remark ?? null,
+    );
   });
-  return out.map((o, i) => canonical(bases[i]!, o));
 }
 
-/** One object for each way in which a base is bent, at frame 0 again, so that what was made from it stays known. */
-function canonical(base: SegmentPlan, plan: SegmentPlan): SegmentPlan {
-  if (!plan.warpIn && !plan.warpOut && !plan.stepRemark) return base;
-  let list = bent.get(base);
-  if (!list) bent.set(base, (list = []));
-  const same = list.find(
-    (p) => p.warpIn === plan.warpIn && p.warpOut === plan.warpOut && p.stepRemark === plan.stepRemark,
-  );
-  if (same) return same;
-  const made = at(plan, 0);
-  list.push(made);
-  return made;
-}
+const warped = derivation(
+  'warped segment',
+  5000,
+  (
+    _,
+    own: SegmentPlan,
+    warpIn: Spline | null,
+    warpOut: Spline | null,
+    stepRemark: string | null,
+  ): SegmentPlan => (warpIn || warpOut || stepRemark ? { ...own, warpIn, warpOut, stepRemark } : own),
+);
 
 /** A segment at another start, as if nothing had placed it. */
 const at = (base: SegmentPlan, start: number): SegmentPlan =>
@@ -170,14 +164,16 @@ function placeOne(
   before: Row | undefined,
   character: Character,
   rate: Rate,
+  memory: Memory,
 ): Row {
   const { segment, placed } = item;
   const { start } = placed;
-  const relative = before ? relativeFit(before, bent, start, segment.seam) : null;
+  const relative = before ? relativeFit(before, bent, start, segment.seam, memory) : null;
   const { move, lift, remark } = solvePlace(before, bent, relative, start, segment.seam, character);
   const standing = holdAtStart({
     ...bent,
-    shape: {},
+    base: bent,
+    relative,
     id: segment.id,
     name: segment.name,
     start,
@@ -213,33 +209,28 @@ function solvePlace(
   return { move: composeMoves({ x, z, turn }, relative.move), lift, remark: relative.remark };
 }
 
-/** Fits of two bases by what the seam asks for, and by how far apart they start. */
-type Fits = WeakMap<SegmentPlan, Map<number, Map<number, SolvedFit>>>;
-
-const fits = new WeakMap<SegmentPlan, Fits>();
-
 /**
  * The fit of a segment onto the one before, as if that one stayed where it was recorded: solved once for two bases, and
  * moved along. Null where a direction or a place is kept, or the way before is bent: those depend on where it stands.
  */
-function relativeFit(before: Row, bent: SegmentPlan, start: number, seam: Seam): SolvedFit | null {
+function relativeFit(
+  before: Row,
+  bent: SegmentPlan,
+  start: number,
+  seam: Seam,
+  memory: Memory,
+): SolvedFit | null {
   const placed = seam.fit === 'free' || (typeof seam.fit === 'object' && 'pin' in seam.fit) || !seam.facing;
   if (placed || before.plan.route !== null) return null;
-  let inner = fits.get(before.bent);
-  if (!inner) fits.set(before.bent, (inner = new WeakMap()));
-  let bySeam = inner.get(bent);
-  if (!bySeam) inner.set(bent, (bySeam = new Map()));
-  const number = seamNumber(seam);
-  let byDistance = bySeam.get(number);
-  if (!byDistance) bySeam.set(number, (byDistance = new Map()));
-  const apart = start - before.plan.start;
-  let relative = byDistance.get(apart);
-  if (!relative) {
-    relative = solveFit(holdAtStart(at(before.bent, before.plan.start)), holdAtStart(at(bent, start)), seam);
-    byDistance.set(apart, relative);
-  }
-  return relative;
+  return memory.recall(fitOnRecorded, before.bent, bent, start - before.plan.start, memory.intern(seam));
 }
+
+const fitOnRecorded = derivation(
+  'fit',
+  20_000,
+  (_, before: SegmentPlan, own: SegmentPlan, apart: number, seam: Seam): SolvedFit =>
+    solveFit(holdAtStart(before), holdAtStart(at(own, apart)), seam),
+);
 
 /** Finds the floor place at which a segment in place stays: its root's at the first frame. */
 function holdAtStart(plan: SegmentPlan): SegmentPlan {

@@ -1,13 +1,16 @@
+import type { Memory } from '../memory/memory';
+import { derivation } from '../memory/memory';
 import type { Clip } from '../clip/clip';
 import { examineLoop } from '../loops/loop';
 import type { Loop } from '../loops/loop';
 import { clipOnSkeleton } from '../steps/mapClip';
-import { mirrorClip } from '../clip/mirror';
+import { mirrorClip, sizedClip } from '../steps/variants';
 import { rootTrack } from '../clip/root';
-import { sizedClip } from '../clip/sized';
 import { withOwnSteps } from '../steps/steps';
 import { restoreTravel, scaleTravelToFeet, straightenTravel } from '../travel/travel';
-import type { Scene, Segment } from '../scene/scene';
+import type { Scene } from '../scene/scene';
+import type { OwnSteps } from '../steps/steps';
+import type { SegmentContent } from './segmentContent';
 import type { Skeleton } from '../skeleton/skeleton';
 
 /** A clip as a segment uses it, and how its part loops. */
@@ -22,18 +25,36 @@ export interface PreparedClip {
 /** Travel (metres) below which a clip goes nowhere, and a path has to take its length from the feet. */
 const STAYS = 0.2;
 
-const edited = new WeakMap<Clip, WeakMap<object, Clip>>();
+const edited = derivation('clip with own steps', 500, (memory, clip: Clip, own: OwnSteps): Clip =>
+  withOwnSteps(clip, own, memory),
+);
 
-/** The clip with the user's own steps. */
-function editedClip(clip: Clip, steps: Scene['steps']): Clip {
-  const own = steps[clip.id];
-  if (!own) return clip;
-  let known = edited.get(clip);
-  if (!known) edited.set(clip, (known = new WeakMap()));
-  let made = known.get(own);
-  if (!made) known.set(own, (made = withOwnSteps(clip, own)));
-  return made;
-}
+const prepared = derivation(
+  'prepared clip',
+  5000,
+  (
+    memory,
+    original: Clip,
+    segment: SegmentContent,
+    skeleton: Skeleton,
+    size: number,
+    steps: OwnSteps | undefined,
+  ): PreparedClip => {
+    const verdict = segment.loop
+      ? examineLoop(original, segment.in, segment.out, null, memory).verdict
+      : null;
+    const own = steps ? memory.recall(edited, original, steps) : original;
+    const carried = clipOnSkeleton(own, skeleton, memory);
+    const mapped = carried !== own;
+    let clip = sizedClip(carried, size, memory);
+    if (segment.mirror) clip = mirrorClip(clip, memory);
+    if (segment.travel === 'restored' || (segment.travel === 'path' && staysInPlace(clip, memory)))
+      clip = restoreTravel(clip, memory).clip;
+    else if (segment.travel === 'scaled') clip = scaleTravelToFeet(clip, memory);
+    if (segment.straighten) clip = straightenTravel(clip, segment.in, segment.out, verdict, memory);
+    return { clip, mapped, verdict };
+  },
+);
 
 /**
  * The clip as a segment uses it: with the user's steps, on the character's skeleton, mirrored, its travel restored,
@@ -41,28 +62,17 @@ function editedClip(clip: Clip, steps: Scene['steps']): Clip {
  *
  * @throws InputError where the clip does not fit the skeleton, or its steps name joints that it does not have
  */
-export function prepareClip(
+export const prepareClip = (
   original: Clip,
-  segment: Segment,
+  segment: SegmentContent,
   skeleton: Skeleton,
   size: number,
   steps: Scene['steps'],
-): PreparedClip {
-  const verdict = segment.loop ? examineLoop(original, segment.in, segment.out).verdict : null;
-  const own = editedClip(original, steps);
-  const carried = clipOnSkeleton(own, skeleton);
-  const mapped = carried !== own;
-  let clip = sizedClip(carried, size);
-  if (segment.mirror) clip = mirrorClip(clip);
-  if (segment.travel === 'restored' || (segment.travel === 'path' && staysInPlace(clip)))
-    clip = restoreTravel(clip).clip;
-  else if (segment.travel === 'scaled') clip = scaleTravelToFeet(clip);
-  if (segment.straighten) clip = straightenTravel(clip, segment.in, segment.out, verdict);
-  return { clip, mapped, verdict };
-}
+  memory: Memory,
+): PreparedClip => memory.recall(prepared, original, segment, skeleton, size, steps[original.id]);
 
-function staysInPlace(clip: Clip): boolean {
-  const root = rootTrack(clip);
+function staysInPlace(clip: Clip, memory: Memory): boolean {
+  const root = rootTrack(clip, memory);
   const last = (clip.frames - 1) * 3;
   return Math.hypot(root[last]! - root[0]!, root[last + 1]! - root[1]!) < STAYS;
 }

@@ -5,19 +5,11 @@ import { fitPlaces, nudgeFit } from '../seam/fit';
 import type { Role } from '../skeleton/roles';
 import { jointOfRole } from '../skeleton/skeleton';
 import { FitReader } from './fitReader';
-import type { SegmentPlan } from '../plan/plan';
+import type { SegmentPlan, SolvedFit } from '../plan/plan';
 import { sharedStep } from './sharedStep';
 
 /** Where body and hips disagree by more than this about the direction, limbs in swing have turned the fit. */
 const UNLIKE_RADIANS = Math.PI / 6;
-
-/** A solved fit, and why it is another than the one asked for (null where it is not). */
-export interface SolvedFit {
-  readonly move: FloorMove;
-  /** Metres by which the incoming clip is raised. */
-  readonly lift: number;
-  readonly remark: string | null;
-}
 
 /** Roles of the joints that modes are named for. */
 const LIMBS: Readonly<Record<string, Role>> = {

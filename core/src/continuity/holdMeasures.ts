@@ -37,7 +37,7 @@ export function measureHolds(plan: CharacterPlan): HoldMeasure[] {
           f++
         ) {
           evaluateUnlocked(plan, f, pose);
-          legsToWorld(skeleton, pose, scratch.world);
+          legsToWorld(skeleton, pose, scratch);
           const [x, z] = [0, 2].map((k) => scratch.world.positions[hold.joint * 3 + k]!) as [number, number];
           correction = Math.max(correction, Math.hypot(hold.x - x, hold.z - z));
           left = Math.max(left, lockFeet(plan, f, pose));

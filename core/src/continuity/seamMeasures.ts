@@ -2,9 +2,14 @@ import { cloudJoints } from '../clip/pointCloud';
 import type { Pose } from '../clip/pose';
 import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
 import { evaluate } from '../footlock/evaluate';
-import type { CharacterPlan, SegmentPlan } from '../plan/plan';
+import { derivation } from '../memory/memory';
+import { dependsOnlyOnPlacement, withPlacement } from '../plan/plan';
+import { standAlone } from '../compile/standAlone';
+import type { Rate } from '../math/rate';
+import type { Skeleton } from '../skeleton/skeleton';
+import type { CharacterPlan, SegmentPlan, SolvedFit } from '../plan/plan';
 import { hasSamples, segmentPose } from '../plan/segmentPose';
-import { shortestTurn } from '../math/floorMove';
+import { composeMoves, shortestTurn, unpackMove } from '../math/floorMove';
 import { rootBoneToLocal } from '../skeleton/rootBone';
 import type { Grade, SeamValues, Thresholds } from './grade';
 import { DEFAULT_THRESHOLDS, gradeSeam } from './grade';
@@ -43,18 +48,10 @@ export interface SeamMeasures extends SeamValues {
 /** Frames read before and after a seam, so that a step has neighbours. */
 const MARGIN = 2;
 
-/** What a seam was measured in: while all of it is the same, so are its measures. */
-interface Measured {
-  readonly around: readonly unknown[];
-  readonly measures: SeamMeasures;
-}
-
-const known = new WeakMap<object, Measured>();
-
 /**
- * The measures of a seam, made again only where an edit has touched it: the segments on both sides and their neighbours,
- * what lies over them, and how they are judged. With held feet, which a step far away may move, everything counts. Where
- * all of that has only come to stand elsewhere, what was measured still holds.
+ * The measures of a seam. They are kept: what they depend on are the segments in reach and how they stand on each other, so
+ * that a seam which only has come to stand elsewhere is not measured again. Where they depend on the place as well (held
+ * feet, layers, bent paths, settling), the seam is measured again in every other plan.
  */
 export function seamMeasures(
   plan: CharacterPlan,
@@ -62,39 +59,129 @@ export function seamMeasures(
   framesPerSecond: number,
   thresholds: Thresholds = DEFAULT_THRESHOLDS,
 ): SeamMeasures {
-  const own = plan.segments[index + 1]!;
-  const near = plan.holdsFeet ? plan.segments : plan.segments.slice(Math.max(0, index - 2), index + 5);
-  const shapes = near.map((s) => s.shape);
-  // Layers lie at frames of the scene, whatever stands below them.
-  const frame = plan.layers.length > 0 ? own.start : null;
-  const around = [framesPerSecond, thresholds, plan.layers, plan.character.footLock, frame, ...shapes];
-  const made = known.get(own.shape);
-  if (made && made.around.length === around.length && made.around.every((v, i) => v === around[i])) {
-    const { measures } = made;
-    const place = placeOf(own);
-    const { move } = measures;
-    if (
-      measures.index === index &&
-      measures.frame === place.frame &&
-      move.x === place.move.x &&
-      move.z === place.move.z &&
-      move.turn === place.move.turn
-    )
-      return measures;
-    const moved = { ...measures, index, ...place };
-    known.set(own.shape, { around, measures: moved });
-    return moved;
-  }
-  const measures = measureSeam(plan, index, framesPerSecond, thresholds);
-  known.set(own.shape, { around, measures });
-  return measures;
+  const { memory } = plan;
+  const judged = memory.intern(thresholds);
+  const reach = reachOf(plan, index, framesPerSecond);
+  if (!isRelocatable(plan, reach)) return memory.recall(inPlace, plan, index, framesPerSecond, judged);
+  const { travelBone, segments } = plan;
+  const first = segments[reach.first]!;
+  const stretch = segments.slice(reach.first, reach.last + 1);
+  const measured = memory.recall(
+    elsewhere,
+    plan.skeleton,
+    plan.rate,
+    travelBone?.joint ?? -1,
+    travelBone?.turned ?? false,
+    reach.first === 0 ? plan.leadIn : 0,
+    index - reach.first,
+    framesPerSecond,
+    judged,
+    ...stretch.flatMap((s) => [s.base!, s.relative, s.start - first.start, s.lift]),
+  );
+  const { start, move } = segments[index + 1]!;
+  return memory.recall(placed, measured, index, start, move[0]!, move[1]!, move[2]!);
 }
 
+/** Measures of a seam that came to stand elsewhere. */
+const placed = derivation(
+  'placed seam',
+  20_000,
+  (
+    _,
+    measures: SeamMeasures,
+    index: number,
+    start: number,
+    x: number,
+    z: number,
+    turn: number,
+  ): SeamMeasures => ({
+    ...measures,
+    index,
+    ...placeOf({ start, move: Float64Array.of(x, z, turn) }),
+  }),
+);
+
+/** Segments that a seam's measures may depend on, first and last. */
+interface Reach {
+  readonly first: number;
+  readonly last: number;
+}
+
+/** The segments that are read for a seam, and one more on either side, which says where they end. */
+function reachOf({ segments }: CharacterPlan, index: number, framesPerSecond: number): Reach {
+  const after = segments[index + 1]!;
+  const margin = Math.max(MARGIN + 2, speedFrames(framesPerSecond) + 1);
+  const from = after.start - margin;
+  const to = after.start + seamLength(after) + margin;
+  let first = index;
+  while (first > 0 && segments[first]!.start > from) first--;
+  let last = index + 1;
+  while (last + 1 < segments.length && segments[last]!.start <= to) last++;
+  return { first: Math.max(0, first - 1), last };
+}
+
+/** Whether what a stretch shows depends only on its segments and how they stand on each other. */
+const isRelocatable = (plan: CharacterPlan, { first, last }: Reach): boolean =>
+  !plan.holdsFeet &&
+  plan.layers.length === 0 &&
+  plan.segments
+    .slice(first, last + 1)
+    .every((s, i) => s.base !== null && dependsOnlyOnPlacement(s) && (i === 0 || s.relative !== null));
+
+const inPlace = derivation(
+  'seam in place',
+  5000,
+  (_, plan: CharacterPlan, index: number, framesPerSecond: number, thresholds: Thresholds): SeamMeasures =>
+    measureSeam(plan, index, framesPerSecond, thresholds),
+);
+
+/** A seam measured in a stretch that stands where its first segment was recorded. */
+const elsewhere = derivation(
+  'seam',
+  10_000,
+  (
+    memory,
+    skeleton: Skeleton,
+    rate: Rate,
+    travelJoint: number,
+    travelTurned: boolean,
+    leadIn: number,
+    index: number,
+    framesPerSecond: number,
+    thresholds: Thresholds,
+    ...stretch: readonly unknown[]
+  ): SeamMeasures => {
+    const segments: SegmentPlan[] = [];
+    for (let i = 0; i < stretch.length; i += 4) {
+      const [base, relative, start, lift] = stretch.slice(i, i + 4) as StretchPart;
+      const before = segments.at(-1);
+      const move =
+        before && relative ? composeMoves(unpackMove(before.move), relative.move) : { x: 0, z: 0, turn: 0 };
+      segments.push({
+        ...withPlacement(base, start, start + base.end, Float64Array.of(move.x, move.z, move.turn), lift),
+        fitRemark: relative?.remark ?? null,
+      });
+    }
+    const plan = standAlone(skeleton, rate, segments, leadIn, memory);
+    const travelBone = travelJoint < 0 ? null : { joint: travelJoint, turned: travelTurned };
+    return measureSeam({ ...plan, travelBone }, index, framesPerSecond, thresholds);
+  },
+);
+
+type StretchPart = [base: SegmentPlan, relative: SolvedFit | null, start: number, lift: number];
+
 /** Where a seam is: its first frame, and where the incoming clip was put. */
-const placeOf = ({ start, move }: SegmentPlan): Pick<SeamMeasures, 'frame' | 'move'> => ({
+const placeOf = ({
+  start,
+  move,
+}: Pick<SegmentPlan, 'start' | 'move'>): Pick<SeamMeasures, 'frame' | 'move'> => ({
   frame: start,
   move: { x: move[0]!, z: move[1]!, turn: (shortestTurn(move[2]!) * 180) / Math.PI },
 });
+
+/** Frames over which a seam blends or settles. */
+const seamLength = (after: SegmentPlan): number =>
+  after.overlap || Math.min(after.settle?.frames ?? 0, after.end - after.start);
 
 /** Measures the seams of a character, in order. */
 export function measureSeams(
@@ -116,7 +203,7 @@ export function measureSeam(
   const after = plan.segments[index + 1]!;
   const joints = cloudJoints(plan.skeleton);
   const from = after.start - 1 - MARGIN;
-  const length = after.overlap || Math.min(after.settle?.frames ?? 0, after.end - after.start);
+  const length = seamLength(after);
   const count = length + 2 + 2 * MARGIN;
   const pose = makePose(plan.skeleton);
   const played = readWindow(plan, joints, from, count, pose, (f) => {
@@ -280,6 +367,9 @@ const headingStep = ({ roots }: Window, f: number): number =>
 /** Seconds over which the root's speed beside a seam is taken, so that the sway within a step does not count. */
 const SPEED_SECONDS = 0.5;
 
+const speedFrames = (framesPerSecond: number): number =>
+  Math.max(1, Math.round(SPEED_SECONDS * framesPerSecond));
+
 /** Net speed of the root from a frame on, before (-1) or after (1) it, metres a second; 0 beyond the performance. */
 function rootSpeed(
   plan: CharacterPlan,
@@ -288,7 +378,7 @@ function rootSpeed(
   frame: number,
   way: 1 | -1,
 ): number {
-  const frames = Math.max(1, Math.round(SPEED_SECONDS * framesPerSecond));
+  const frames = speedFrames(framesPerSecond);
   const far = Math.min(Math.max(frame + way * frames, plan.start), plan.end - 1);
   const near = Math.min(Math.max(frame, plan.start), plan.end - 1);
   if (far === near) return 0;

@@ -1,4 +1,4 @@
-import { findSteps, tipBeside } from '../steps/steps';
+import { tipBeside } from '../steps/steps';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
 import { isPlanted } from '../plan/planted';
 import type { Window } from './window';
@@ -23,7 +23,7 @@ export function seamSlide(
   const middle = after.overlap > 0 ? after.start + after.overlap / 2 : after.start;
   const side = (frame: number): SegmentPlan => (frame < middle ? before : after);
   let most = 0;
-  const steps = findSteps(after.clip).joints;
+  const steps = after.steps.joints;
   for (const own of steps) {
     const { joint } = own;
     const column = joints.indexOf(joint);

@@ -1,3 +1,4 @@
+import { Memory } from '../memory/memory';
 import type { Clip } from '../clip/clip';
 import type { Span } from '../steps/steps';
 import { findSteps, tipBeside } from '../steps/steps';
@@ -21,8 +22,8 @@ export interface StepMeasure {
  *
  * @param offset frame of the clip's first sample, added to the spans
  */
-export function measureSteps(clip: Clip, offset = 0): StepMeasure[] {
-  const { joints } = findSteps(clip);
+export function measureSteps(clip: Clip, offset = 0, memory = new Memory()): StepMeasure[] {
+  const { joints } = findSteps(clip, memory);
   const sole = soleHeights(clip.skeleton);
   const tracks = jointTracks(
     clip,

@@ -4,7 +4,7 @@ import { InputError } from '../math/errors';
 import type { LayerLane } from '../scene/scene';
 import { mutedSegments } from '../scene/scene';
 import { parseScene } from '../scene/schema';
-import { after, anyEdit, carryOut, clips, one, spans, two, walk } from '../testing/arranging';
+import { after, anyEdit, carryOut, library, one, spans, two, walk } from '../testing/arranging';
 import { sceneOf, segmentOf } from '../testing/scenes';
 import { copySegments, parseCopied } from './clipboard';
 import type { Edit } from './edits';
@@ -105,11 +105,11 @@ describe('edits of one segment', () => {
 
   it('a segment that was switched off comes back where it was', () => {
     const off = after({ type: 'switch', segment: 'b', off: true });
-    const on = applyEdit(off, { type: 'switch', segment: 'b', off: false }, clips);
+    const on = applyEdit(off, { type: 'switch', segment: 'b', off: false }, library);
     expect(on.lanes.l!.segments).toEqual(['a', 'b', 'c']);
     const first = after({ type: 'switch', segment: 'a', off: true });
     expect(spans(first)).toBe('b[0,40) c[32,92)');
-    expect(spans(applyEdit(first, { type: 'switch', segment: 'a', off: false }, clips))).toMatch(
+    expect(spans(applyEdit(first, { type: 'switch', segment: 'a', off: false }, library))).toMatch(
       /^a\[0,90\)/,
     );
   });
@@ -138,7 +138,7 @@ describe('several segments', () => {
   });
 
   it('are copied and pasted, also at another rate', () => {
-    const text = JSON.stringify(copySegments(two, ['b', 'c', 'f'], clips));
+    const text = JSON.stringify(copySegments(two, ['b', 'c', 'f'], library));
     const copied = parseCopied(text)!;
     expect(copied.rows.map((r) => [r.character, r.segments.map((s) => s.start)])).toEqual([
       ['Keeper', [12, 44]],
@@ -186,15 +186,15 @@ describe('what is new', () => {
   ];
 
   it.each(taken.map((e) => [e.type, e] as const))('never takes the place of something else: %s', (_, e) => {
-    expect(() => applyEdit(two, e, clips)).toThrow(/already/);
+    expect(() => applyEdit(two, e, library)).toThrow(/already/);
   });
 });
 
 describe('the whole scene', () => {
   it('at another rate keeps its seconds: cuts stay cuts, seams seams', () => {
-    const cut = applyEdit(one, { type: 'widen seam', segment: 'c', overlap: 0 }, clips);
+    const cut = applyEdit(one, { type: 'widen seam', segment: 'c', overlap: 0 }, library);
     const film = after({ type: 'rate', rate: 24, keep: 'seconds' }, cut);
-    const placed = layOut(film, film.lanes.l!, clips);
+    const placed = layOut(film, film.lanes.l!, library);
     expect(placed.map((p) => [p.overlap > 0, p.gap])).toEqual([
       [false, 0],
       [true, 0],
@@ -227,13 +227,13 @@ describe('the whole scene', () => {
     const both = applyEdit(
       marked,
       { type: 'marker', marker: { id: 'p', name: '', frame: 12, end: 10 } },
-      clips,
+      library,
     );
     expect(both.markers.map((m) => [m.name, m.frame, m.end])).toEqual([
       ['frame 12', 12, 13],
       ['turn', 90, null],
     ]);
-    const ranged = applyEdit(both, { type: 'range', range: { from: 30, to: 20 } }, clips);
+    const ranged = applyEdit(both, { type: 'range', range: { from: 30, to: 20 } }, library);
     expect(ranged.range).toEqual({ from: 30, to: 31 });
   });
 });

@@ -6,7 +6,7 @@ import { framesPerSecond, parseRate } from '../math/rate';
 import type { Scene, Segment } from '../scene/scene';
 import { checkSegment } from '../scene/schema';
 import { lookup, requireUnusedId } from './lookup';
-import type { ClipLookup } from '../timeline/lane';
+import type { ClipSource } from '../timeline/lane';
 import { layOut } from '../timeline/lane';
 import type { LaneEditor } from './laneEditor';
 
@@ -40,11 +40,11 @@ const copiedSchema = Joi.object({
 });
 
 /** What is copied of a scene: the segments as they are, by lanes. */
-export function copySegments(scene: Scene, ids: readonly string[], clips: ClipLookup): CopiedSegments {
+export function copySegments(scene: Scene, ids: readonly string[], library: ClipSource): CopiedSegments {
   const wanted = new Set(ids);
   const rows = scene.laneOrder.flatMap((id) => {
     const lane = scene.lanes[id]!;
-    const placed = layOut(scene, lane, clips).filter((p) => wanted.has(p.segment.id));
+    const placed = layOut(scene, lane, library).filter((p) => wanted.has(p.segment.id));
     return placed.length > 0 ? [{ lane, placed }] : [];
   });
   const first = Math.min(...rows.flatMap((r) => r.placed.map((p) => p.start)));

@@ -186,7 +186,7 @@ export function freezeAt(
 export function slipBy(editor: LaneEditor, id: string, samples: number): void {
   const { own } = editor.find(id);
   const segment = editor.scene.segments[id]!;
-  const { frames } = requireClip(segment, editor.clips);
+  const { frames } = requireClip(segment, editor.library);
   if (segment.loop) segment.phase = inCycle(segment.phase + samples, own.timing.period);
   else {
     const by = Math.max(Math.min(samples, Math.max(0, frames - segment.out)), -segment.in);
@@ -222,7 +222,12 @@ export function repeatTo(editor: LaneEditor, id: string, edge: 'start' | 'end', 
   const segment = editor.scene.segments[id]!;
   const before = { ...own.segment };
   segment.loop = true;
-  const timing = segmentTiming(segment, requireClip(segment, editor.clips), parseRate(editor.scene.rate));
+  const timing = segmentTiming(
+    segment,
+    requireClip(segment, editor.library),
+    parseRate(editor.scene.rate),
+    editor.library.memory,
+  );
   editor.repeatTo(segment, { ...own, segment: { ...own.segment, loop: true }, timing }, edge, frames);
   if (editor.framesOf(segment) !== frames) Object.assign(segment, before);
   else if (edge === 'start') segment.start = own.end - frames;
@@ -243,8 +248,8 @@ export interface Replacement {
 export function replaceClip(editor: LaneEditor, id: string, by: Replacement): void {
   const { lane, own } = editor.find(id);
   const segment = editor.scene.segments[id]!;
-  const old = requireClip(segment, editor.clips);
-  const next = requireClip({ ...own.segment, clip: by.clip, name: by.name }, editor.clips);
+  const old = requireClip(segment, editor.library);
+  const next = requireClip({ ...own.segment, clip: by.clip, name: by.name }, editor.library);
   if (segment.name === old.name) segment.name = by.name;
   Object.assign(segment, { clip: by.clip, in: 0, out: next.frames, phase: 0, repeat: 1, length: null });
   segment.loop = false;
@@ -284,7 +289,7 @@ export function fill(editor: LaneEditor, own: Placed, edge: 'start' | 'end', fra
   if (editor.framesOf(segment) === frames) return true;
   if (!segment.loop) {
     const samples = motionOf(segment, frames) * own.timing.samplesPerFrame;
-    const clip = requireClip(segment, editor.clips);
+    const clip = requireClip(segment, editor.library);
     if ((edge === 'end') !== segment.reverse) segment.out = own.segment.in + samples;
     else segment.in = own.segment.out - samples;
     if (segment.in >= 0 && segment.out <= clip.frames && editor.framesOf(segment) === frames) return true;

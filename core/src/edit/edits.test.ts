@@ -4,7 +4,7 @@ import { InputError } from '../math/errors';
 import { parseScene } from '../scene/schema';
 import type { Scene } from '../scene/scene';
 import { figureClip, strideJoints } from '../testing/figure';
-import { sceneOf, segmentOf } from '../testing/scenes';
+import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import type { Edit } from './edits';
 import { describeEdit } from './describeEdit';
 import { applyDifferences, applyEdit, edit } from './edits';
@@ -20,14 +20,14 @@ const turn = figureClip(40, (f) => ({ x: 0, z: 0, turn: f * 0.05, joints: stride
   id: 'turn',
   rate: 24,
 });
-const clips = (id: string) => [walk, turn].find((c) => c.id === id);
+const library = libraryOf(walk, turn);
 const start = sceneOf([
   segmentOf(walk, { id: 'a', loop: true, repeat: 3 }),
   segmentOf(turn, { id: 'b', start: 82 }),
   segmentOf(walk, { id: 'c', start: 124, loop: true, repeat: 2 }),
 ]);
 const spans = (scene: Scene): string =>
-  layOut(scene, scene.lanes.l!, clips)
+  layOut(scene, scene.lanes.l!, library)
     .map((p) => `${p.segment.id}[${p.start},${p.end})`)
     .join(' ');
 
@@ -83,24 +83,26 @@ describe('edits', () => {
       'a[0,90) d[66,116) b[108,158) c[150,210)',
     ],
   ])('%s', (_, change, expected) => {
-    expect(spans(applyEdit(start, change, clips))).toBe(expected);
+    expect(spans(applyEdit(start, change, library))).toBe(expected);
   });
 
   it('match frames: both sides are trimmed so that the pair meets in the middle of the overlap', () => {
-    const matched = applyEdit(start, { type: 'match', segment: 'c', out: 30, in: 0 }, clips);
+    const matched = applyEdit(start, { type: 'match', segment: 'c', out: 30, in: 0 }, library);
     // b plays 24 samples a second: 4 frames of overlap before its end are 3.2 samples.
     expect(matched.segments.b).toMatchObject({ in: 0, out: 33 });
     expect(matched.segments.c).toMatchObject({ in: 0, loop: true, repeat: 2 });
     expect(spans(matched)).toBe('a[0,90) b[82,123) c[115,175)');
-    const loop = applyEdit(start, { type: 'match', segment: 'b', out: 11, in: 6 }, clips);
+    const loop = applyEdit(start, { type: 'match', segment: 'b', out: 11, in: 6 }, library);
     // Sample 11 and half the overlap: the phase of half a cycle, three cycles on.
     expect(loop.segments.a!.repeat).toBeCloseTo(3.5, 9);
     expect(loop.segments.b!.in).toBe(3);
   });
 
   it('refuse what does not exist and numbers that cannot be', () => {
-    expect(() => applyEdit(start, { type: 'move', segment: 'nobody', start: 1 }, clips)).toThrow(InputError);
-    expect(() => applyEdit(start, { type: 'change', segment: 'a', values: { repeat: 0 } }, clips)).toThrow(
+    expect(() => applyEdit(start, { type: 'move', segment: 'nobody', start: 1 }, library)).toThrow(
+      InputError,
+    );
+    expect(() => applyEdit(start, { type: 'change', segment: 'a', values: { repeat: 0 } }, library)).toThrow(
       InputError,
     );
   });
@@ -175,11 +177,11 @@ describe('laws of edits', () => {
         let scene = start;
         for (const e of edits) {
           if (!possible(scene, e)) continue;
-          const done = edit(scene, e, clips);
+          const done = edit(scene, e, library);
           history.push(done);
           scene = done.scene;
           parseScene(JSON.parse(JSON.stringify(scene)));
-          const placed = layOut(scene, scene.lanes.l!, clips);
+          const placed = layOut(scene, scene.lanes.l!, library);
           placed.forEach((p, i) => {
             const next = placed[i + 1];
             expect(p.overlap).toBeLessThanOrEqual(p.timing.frames);
@@ -203,8 +205,8 @@ describe('laws of edits', () => {
   it('trimming and giving back changes nothing', () => {
     fc.assert(
       fc.property(fc.integer({ min: 85, max: 131 }), (to) => {
-        const trimmed = applyEdit(start, { type: 'trim', segment: 'b', edge: 'end', frame: to }, clips);
-        const back = applyEdit(trimmed, { type: 'trim', segment: 'b', edge: 'end', frame: 132 }, clips);
+        const trimmed = applyEdit(start, { type: 'trim', segment: 'b', edge: 'end', frame: to }, library);
+        const back = applyEdit(trimmed, { type: 'trim', segment: 'b', edge: 'end', frame: 132 }, library);
         expect(spans(back)).toBe(spans(start));
         expect(back.segments.b).toMatchObject({ in: 0, out: 40 });
       }),

@@ -19,7 +19,7 @@ import type { Replacement } from './cutEdits';
 import { cutAt, freezeAt, joinGroup, repeatTo, replaceClip, slipBy, stretchTo } from './cutEdits';
 import type { GroupValues } from './groupEdits';
 import { changeGroup, makeGroup, pruneGroups, ungroup } from './groupEdits';
-import type { ClipLookup } from '../timeline/lane';
+import type { ClipSource } from '../timeline/lane';
 import type { LayerValues } from './layerEdits';
 import { addLayer, raiseLayer, removeLayer, requireLayer, setKey, setSteps } from './layerEdits';
 import type { SegmentValues } from './laneEditor';
@@ -148,8 +148,8 @@ export interface Edited {
 }
 
 /** The scene after an edit; see `edit`. */
-export const applyEdit = (scene: Scene, change: Edit, clips: ClipLookup): Scene =>
-  edit(scene, change, clips).scene;
+export const applyEdit = (scene: Scene, change: Edit, library: ClipSource): Scene =>
+  edit(scene, change, library).scene;
 
 /** The scene after recorded differences, as undo and redo replay them. */
 export const applyDifferences = (scene: Scene, patches: readonly Patch[]): Scene =>
@@ -160,9 +160,9 @@ export const applyDifferences = (scene: Scene, patches: readonly Patch[]): Scene
  *
  * @throws InputError `edit` where it names something that the scene does not have, or a number is out of range
  */
-export function edit(scene: Scene, change: Edit, clips: ClipLookup): Edited {
+export function edit(scene: Scene, change: Edit, library: ClipSource): Edited {
   const [next, patches, inverse] = produceWithPatches(scene, (draft) => {
-    carryOut(new LaneEditor(draft, clips), change);
+    carryOut(new LaneEditor(draft, library), change);
     if (Object.keys(scene.groups).length > 0) pruneGroups(draft);
   });
   checkLocks(scene, next, change);

@@ -3,7 +3,7 @@ import { current, original } from 'immer';
 import { InputError } from '../math/errors';
 import { framesPerSecond, parseRate } from '../math/rate';
 import type { Lane, Scene, Segment } from '../scene/scene';
-import type { ClipLookup, Placed } from '../timeline/lane';
+import type { ClipSource, Placed } from '../timeline/lane';
 import { lookup, requireUnusedId } from './lookup';
 import { layOut, requireClip } from '../timeline/lane';
 import { autoOverlap } from '../timeline/overlap';
@@ -34,7 +34,7 @@ export const motionOf = (segment: Segment, frames: number): number =>
 export class LaneEditor {
   constructor(
     readonly scene: Draft<Scene>,
-    readonly clips: ClipLookup,
+    readonly library: ClipSource,
   ) {}
 
   /** The lane of a segment.
@@ -59,7 +59,7 @@ export class LaneEditor {
   layOut(lane: Lane): Placed[] {
     // Read from a plain copy: a draft would make one more draft of every segment that is looked at.
     const scene = current(this.scene) as Scene;
-    return layOut(scene, scene.lanes[lane.id]!, this.clips);
+    return layOut(scene, scene.lanes[lane.id]!, this.library);
   }
 
   /** A segment with its lane, laid out.
@@ -82,7 +82,12 @@ export class LaneEditor {
 
   /** Frames that a segment fills. */
   framesOf(segment: Segment): number {
-    return segmentTiming(segment, requireClip(segment, this.clips), parseRate(this.scene.rate)).frames;
+    return segmentTiming(
+      segment,
+      requireClip(segment, this.library),
+      parseRate(this.scene.rate),
+      this.library.memory,
+    ).frames;
   }
 
   /** Moves a segment, if there is one, and all behind it by `frames`. */
@@ -155,11 +160,16 @@ export class LaneEditor {
   plainOverlap(before: Placed, segment: Segment, frames: number): number {
     const b = before.segment;
     if (repeatsLoop(b, segment)) return 0;
-    const clip = requireClip(segment, this.clips);
+    const clip = requireClip(segment, this.library);
     const rate = parseRate(this.scene.rate);
     const timing = segmentTiming(segment, clip, rate);
     return Math.min(
-      autoOverlap(rate, { placed: before, clip: requireClip(b, this.clips) }, { segment, timing, clip }),
+      autoOverlap(
+        rate,
+        { placed: before, clip: requireClip(b, this.library) },
+        { segment, timing, clip },
+        this.library.memory,
+      ),
       frames - 1,
     );
   }
@@ -217,7 +227,7 @@ export class LaneEditor {
     segment.speed = own.timing.speed;
     // What plays backwards ends with its first sample.
     if ((edge === 'end') !== segment.reverse) {
-      segment.out = Math.min(requireClip(segment, this.clips).frames, segment.in + samples);
+      segment.out = Math.min(requireClip(segment, this.library).frames, segment.in + samples);
     } else segment.in = Math.max(0, segment.out - samples);
   }
 
@@ -226,7 +236,7 @@ export class LaneEditor {
     const segment = this.scene.segments[id]!;
     const before = this.framesOf(segment);
     Object.assign(segment, values);
-    const clip = requireClip(segment, this.clips);
+    const clip = requireClip(segment, this.library);
     segment.in = Math.min(Math.max(0, segment.in), clip.frames - 1);
     segment.out = Math.min(Math.max(segment.in + 1, segment.out), clip.frames);
     if (

@@ -89,8 +89,8 @@ function orderByStart(editor: LaneEditor, lane: Draft<Lane>): void {
 
 /** The overlap that a laid-out segment gets behind one that comes before it. */
 function plainOverlapAfter(editor: LaneEditor, segment: Segment, after: Placed): number {
-  const clip = requireClip(segment, editor.clips);
-  const timing = segmentTiming(segment, clip, parseRate(editor.scene.rate));
+  const clip = requireClip(segment, editor.library);
+  const timing = segmentTiming(segment, clip, parseRate(editor.scene.rate), editor.library.memory);
   const before = { segment, timing, start: 0, end: timing.frames, overlap: 0, gap: 0 };
   return editor.plainOverlap(before, after.segment, after.timing.frames);
 }

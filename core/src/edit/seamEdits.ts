@@ -9,7 +9,7 @@ import { maxOverlap } from '../timeline/freeFrames';
 /** Frames that a segment could fill more at one end with samples that its clip has. */
 function spare({ segment, timing }: Placed, edge: 'start' | 'end', editor: LaneEditor): number {
   if (segment.loop) return Infinity;
-  const { frames } = requireClip(segment, editor.clips);
+  const { frames } = requireClip(segment, editor.library);
   const samples = (edge === 'end') !== segment.reverse ? frames - segment.out : segment.in;
   return Math.floor(samples / timing.samplesPerFrame + 1e-9);
 }

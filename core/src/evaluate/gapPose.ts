@@ -1,12 +1,6 @@
-import { rootTrack } from '../clip/root';
 import type { Pose } from '../clip/pose';
-import { makePose } from '../clip/pose';
 import { curveWeight } from '../math/curve';
-import { rootBoneToScene } from '../skeleton/rootBone';
-import { quatRotate } from '../math/quaternion';
-import type { Skeleton } from '../skeleton/skeleton';
-import { restPose } from '../skeleton/skeleton';
-import { blendPoses, fromRoot, toRoot } from '../plan/blendPoses';
+import { blendPoses, fromRoot } from '../plan/blendPoses';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
 import { segmentPose } from '../plan/segmentPose';
 import { settlePose } from '../plan/settlePose';
@@ -14,46 +8,6 @@ import { framesPerSecond } from '../math/rate';
 
 /** Longest time in which a body comes to its rest pose in a gap, and leaves it, seconds; never over a third of the gap. */
 const TO_REST = 0.5;
-
-const rests = new WeakMap<Skeleton, Pose>();
-
-/** The rest pose with its root bone relative to the root that it stands on. */
-export function standingRestPose(skeleton: Skeleton): Pose {
-  let pose = rests.get(skeleton);
-  if (pose) return pose;
-  pose = makePose(skeleton);
-  rootBoneToScene(skeleton, pose.rotations, pose.translations);
-  const { rootBone } = skeleton;
-  // Files may leave the root bone's rest place at zero, in the floor.
-  pose.translations[rootBone * 3 + 1]! += Math.max(0, -lowestRest(skeleton));
-  const root = rootTrack({
-    id: 'rest',
-    name: 'rest',
-    skeleton,
-    rate: 30,
-    frames: 1,
-    rotations: Float32Array.from(pose.rotations),
-    translated: Int32Array.of(rootBone),
-    translations: Float32Array.from(pose.translations.subarray(rootBone * 3, rootBone * 3 + 3)),
-  });
-  pose.root.set(root.subarray(0, 3));
-  toRoot(pose, rootBone);
-  rests.set(skeleton, pose);
-  return pose;
-}
-
-/** Height of the lowest joint or end of a chain in the rest pose, metres. */
-function lowestRest(skeleton: Skeleton): number {
-  const { rotations, positions } = restPose(skeleton);
-  const end = new Float64Array(3);
-  let lowest = Infinity;
-  skeleton.names.forEach((_, j) => {
-    end.set(skeleton.ends[j] ?? [0, 0, 0]);
-    quatRotate(rotations, j * 4, end, 0, end, 0);
-    lowest = Math.min(lowest, positions[j * 3 + 1]!, positions[j * 3 + 1]! + end[1]!);
-  });
-  return lowest;
-}
 
 /** Writes the rest pose of a character without segments, where it is to start. */
 export function restAtStart(plan: CharacterPlan, out: Pose): void {

@@ -1,3 +1,4 @@
+import { Memory } from '../memory/memory';
 import { soleHeights } from '../skeleton/sole';
 import type { Clip } from '../clip/clip';
 import type { RootJump } from '../clip/flaws';
@@ -5,7 +6,7 @@ import { rootJumps, wayLength } from '../clip/flaws';
 import type { Loop } from '../loops/loop';
 import { examineLoop } from '../loops/loop';
 import { rootTrack } from '../clip/root';
-import type { Span } from '../steps/steps';
+import type { Span, Steps } from '../steps/steps';
 import { findSteps } from '../steps/steps';
 import { jointTracks } from '../clip/jointTracks';
 
@@ -34,11 +35,11 @@ export interface ClipFacts {
 }
 
 /** Measures a clip. */
-export function clipFacts(clip: Clip): ClipFacts {
-  const root = rootTrack(clip);
+export function clipFacts(clip: Clip, memory = new Memory()): ClipFacts {
+  const root = rootTrack(clip, memory);
   const last = (clip.frames - 1) * 3;
-  const steps = findSteps(clip);
-  const loop = examineLoop(clip);
+  const steps = findSteps(clip, memory);
+  const loop = examineLoop(clip, 0, clip.frames, null, memory);
   const seconds = (clip.frames - 1) / clip.rate;
   const repeats = clip.frames > 1 && loop.verdict !== 'none';
   return {
@@ -47,10 +48,10 @@ export function clipFacts(clip: Clip): ClipFacts {
     seconds,
     travelMetres: Math.hypot(root[last]! - root[0]!, root[last + 1]! - root[1]!),
     turnDegrees: ((root[last + 2]! - root[2]!) * 180) / Math.PI,
-    meanSpeed: seconds > 0 ? wayLength(clip) / seconds : 0,
+    meanSpeed: seconds > 0 ? wayLength(clip, memory) / seconds : 0,
     strideSpeed: repeats ? (Math.hypot(loop.cycle.x, loop.cycle.z) * clip.rate) / loop.period : null,
-    jumps: rootJumps(clip),
-    floatCm: floatMetres(clip) * 100,
+    jumps: rootJumps(clip, memory),
+    floatCm: floatMetres(clip, steps) * 100,
     leftFoot: steps.leftFoot,
     rightFoot: steps.rightFoot,
     loop,
@@ -62,8 +63,7 @@ export function clipFacts(clip: Clip): ClipFacts {
  * How far the planted joints stand above the height that they have over the rest pose's sole: the median over the
  * steps of each step's lowest moment, in metres.
  */
-function floatMetres(clip: Clip): number {
-  const { joints } = findSteps(clip);
+function floatMetres(clip: Clip, { joints }: Steps): number {
   if (joints.length === 0) return 0;
   const sole = soleHeights(clip.skeleton);
   const tracks = jointTracks(

@@ -8,7 +8,7 @@ import { PLAIN_SEAM } from '../scene/scene';
 
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
-import { compile } from '../compile/compile';
+import { compile, createCompiler, fixedLibrary } from '../compile/compile';
 import { evaluate } from './evaluate';
 import type { CharacterPlan } from '../plan/plan';
 import { evenly } from '../testing/evenly';
@@ -287,17 +287,20 @@ describe('evaluation', () => {
   });
 
   it('recompiles only what an edit touched', () => {
-    const again = compile({ ...scene, name: 'other' }, libraryOf(walk, turn, arc), compiled);
-    expect(again.characters[0]).toBe(p);
+    const compiler = createCompiler(libraryOf(walk, turn, arc));
+    const [first] = compiler.compile(scene).characters;
+    expect(compiler.compile({ ...scene, name: 'other' }).characters[0]).toBe(first);
     const moved = { ...scene, segments: { ...scene.segments, c: { ...scene.segments.c!, start: 151 } } };
-    expect(compile(moved, libraryOf(walk, turn, arc), compiled).characters[0]).not.toBe(p);
+    expect(compiler.compile(moved).characters[0]).not.toBe(first);
   });
 
   it('names what is missing', () => {
-    expect(() => compile(scene, { clip: () => undefined, body: () => walk.skeleton })).toThrow(
+    expect(() => compile(scene, fixedLibrary({ clip: () => undefined, body: () => walk.skeleton }))).toThrow(
       /not in the library/,
     );
-    expect(() => compile(scene, { clip: () => walk, body: () => undefined })).toThrow(/body of Keeper/);
+    expect(() => compile(scene, fixedLibrary({ clip: () => walk, body: () => undefined }))).toThrow(
+      /body of Keeper/,
+    );
   });
 
   it('compares bodies by joints with roles', () => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import type { Clip } from '../clip/clip';
-import { mirrorClip } from '../clip/mirror';
+import { mirrorClip } from '../steps/variants';
 import type { Pose } from '../clip/pose';
 import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
 import { quatAngle } from '../math/quaternion';
@@ -9,7 +9,7 @@ import type { LayerLane, Scene, Segment } from '../scene/scene';
 import { PLAIN_LAYER, PLAIN_SEAM } from '../scene/scene';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
-import { compile } from '../compile/compile';
+import { compile, createCompiler } from '../compile/compile';
 import { evaluate } from './evaluate';
 import type { CharacterPlan } from '../plan/plan';
 
@@ -297,7 +297,8 @@ describe('compiling again', () => {
     const scene = sceneOf(
       [0, 1, 2, 3].map((i) => segmentOf(i % 2 ? bendy : walk, { id: `s${i}`, start: i * 25 })),
     );
-    const first = compile(scene, library);
+    const compiler = createCompiler(library);
+    const first = compiler.compile(scene);
     const moved = {
       ...scene,
       segments: {
@@ -305,7 +306,7 @@ describe('compiling again', () => {
         s2: { ...scene.segments.s2!, seam: { ...PLAIN_SEAM, nudge: { x: 0.2, z: 0, turn: 0 } } },
       },
     };
-    const again = compile(moved, library, first);
+    const again = compiler.compile(moved);
     const [a, b] = [first.characters[0]!.segments, again.characters[0]!.segments];
     expect(b[0]).toBe(a[0]);
     expect(b[1]).toBe(a[1]);
@@ -344,7 +345,8 @@ describe('compiling again', () => {
           let scene = sceneOf(
             [0, 1, 2].map((i) => segmentOf(i % 2 ? bendy : walk, { id: `s${i}`, start: i * 27 })),
           );
-          let kept = compile(scene, library);
+          const compiler = createCompiler(library);
+          let kept = compiler.compile(scene);
           for (const [i, change] of edits) {
             const id = `s${i}`;
             const start = change.start === undefined ? undefined : i * change.start;
@@ -359,9 +361,9 @@ describe('compiling again', () => {
                 },
               },
             };
-            kept = compile(scene, library, kept);
+            kept = compiler.compile(scene);
           }
-          const fresh = compile(structuredClone(scene), library);
+          const fresh = compile(structuredClone(scene), libraryOf(walk, bendy));
           for (let f = 0; f < fresh.end; f += 4) {
             const [a, b] = [poseAt(fresh.characters[0]!, f), poseAt(kept.characters[0]!, f)];
             close(a.root, b.root, 9);

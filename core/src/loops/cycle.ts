@@ -1,3 +1,4 @@
+import { derivation, Memory } from '../memory/memory';
 import { curveWeight } from '../math/curve';
 import type { FloorMove } from '../math/floorMove';
 import { quatMultiply, quatSlerp, quatTurn } from '../math/quaternion';
@@ -21,33 +22,27 @@ export interface Cycle {
   readonly root: Float64Array;
 }
 
-const cycles = new WeakMap<Clip, Map<string, Cycle>>();
-
 /** Prepares [from, to) for repeating: closes it where it has to be closed, and calms the root across the join. */
 export function prepareCycle(
   clip: Clip,
   from: number,
   to: number,
   verdict: Loop['verdict'] | null = null,
+  memory = new Memory(),
 ): Cycle {
-  let spans = cycles.get(clip);
-  if (!spans) cycles.set(clip, (spans = new Map()));
-  const key = `${from}:${to}:${verdict}`;
-  let cycle = spans.get(key);
-  if (!cycle) spans.set(key, (cycle = makeCycle(clip, examineLoop(clip, from, to, verdict))));
-  return cycle;
+  return memory.recall(cycleOf, clip, examineLoop(clip, from, to, verdict, memory));
 }
 
-function makeCycle(clip: Clip, loop: Loop): Cycle {
+const cycleOf = derivation('cycle', 2000, (memory, clip: Clip, loop: Loop): Cycle => {
   const closed = loop.verdict === 'closes' || loop.verdict === 'none' ? closeLoop(clip, loop) : clip;
   return {
     clip: closed,
     offset: loop.in,
     period: loop.period,
     cycle: loop.cycle,
-    root: cyclicRoot(closed, loop),
+    root: cyclicRoot(closed, loop, memory),
   };
-}
+});
 
 /**
  * Bends the last samples of a span so that its last pose is the first one after the cycle's floor move. Where the
@@ -135,11 +130,11 @@ function addPart(
 }
 
 /** Root of a cycle: its heading is calmed over three cycles on end, so that no end bends it. */
-function cyclicRoot(clip: Clip, loop: Loop): Float64Array {
-  const track = rootTrack(clip).slice();
+function cyclicRoot(clip: Clip, loop: Loop, memory: Memory): Float64Array {
+  const track = rootTrack(clip, memory).slice();
   if (clip.travelBone) return track;
   const a = Math.ceil(loop.in);
-  const raw = rawHeadings(clip);
+  const raw = rawHeadings(clip, memory);
   const P = loop.period;
   const b = Math.min(a + P, clip.frames - 1);
   const turn =

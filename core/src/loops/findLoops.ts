@@ -1,3 +1,4 @@
+import { Memory } from '../memory/memory';
 import type { Clip } from '../clip/clip';
 import { cloudJoints } from '../clip/pointCloud';
 import type { Loop } from './loop';
@@ -26,7 +27,7 @@ const WORST_QUALITY = 0.45;
  *
  * @param top how many to give
  */
-export function findLoops(clip: Clip, top = 5): LoopCandidate[] {
+export function findLoops(clip: Clip, top = 5, memory = new Memory()): LoopCandidate[] {
   const joints = cloudJoints(clip.skeleton);
   const stride = Math.max(1, Math.ceil(clip.frames / MOST_MOMENTS));
   const frames = Math.floor((clip.frames - 1) / stride) + 1;
@@ -56,7 +57,7 @@ export function findLoops(clip: Clip, top = 5): LoopCandidate[] {
     const like = (c: LoopCandidate): boolean =>
       Math.abs(c.in / stride - a) < near && Math.abs((c.out - 1) / stride - b) < near;
     if (found.some(like)) continue;
-    const best = refine(clip, a * stride, b * stride, stride);
+    const best = refine(clip, a * stride, b * stride, stride, memory);
     if (best && best.quality <= WORST_QUALITY && !found.some((c) => c.in === best.in && c.out === best.out))
       found.push(best);
     if (found.length >= 3 * top) break;
@@ -77,11 +78,11 @@ function isLow(map: Float32Array, frames: number, a: number, b: number): boolean
 }
 
 /** The best end for a start among the samples around it, and how good it is. */
-function refine(clip: Clip, a: number, b: number, stride: number): LoopCandidate | null {
+function refine(clip: Clip, a: number, b: number, stride: number, memory: Memory): LoopCandidate | null {
   let best: LoopCandidate | null = null;
   for (let end = b - stride + 1; end < b + stride; end++) {
     if (end <= a + 1 || end >= clip.frames) continue;
-    const loop = examineLoop(clip, a, end + 1);
+    const loop = examineLoop(clip, a, end + 1, null, memory);
     const quality = loopQuality(clip, loop);
     if (!best || quality < best.quality) best = { ...loop, quality };
   }

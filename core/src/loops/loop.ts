@@ -1,3 +1,4 @@
+import { derivation, Memory } from '../memory/memory';
 import type { FloorMove } from '../math/floorMove';
 import { STILL, composeMoves, invertMove } from '../math/floorMove';
 import { cloudDistance, fitPoints } from '../math/pointFit';
@@ -36,8 +37,6 @@ export interface Loop {
   readonly cycle: FloorMove;
 }
 
-const memo = new WeakMap<Clip, Map<string, Loop>>();
-
 /**
  * Examines the span of samples [from, to) as a cycle. The poses are compared after the whole-body fit that takes
  * the first onto the last, so that travel and turning are no part of the gap.
@@ -49,16 +48,19 @@ export function examineLoop(
   from = 0,
   to = clip.frames,
   verdict: Loop['verdict'] | null = null,
+  memory = new Memory(),
 ): Loop {
-  let spans = memo.get(clip);
-  if (!spans) memo.set(clip, (spans = new Map()));
-  const key = `${from}:${to}:${verdict}`;
-  let loop = spans.get(key);
-  if (!loop) spans.set(key, (loop = examine(clip, from, to, verdict)));
-  return loop;
+  return memory.recall(examined, clip, from, to, verdict);
 }
 
-function examine(clip: Clip, from: number, to: number, given: Loop['verdict'] | null): Loop {
+const examined = derivation(
+  'loop',
+  20_000,
+  (memory, clip: Clip, from: number, to: number, verdict: Loop['verdict'] | null) =>
+    examine(clip, from, to, verdict, memory),
+);
+
+function examine(clip: Clip, from: number, to: number, given: Loop['verdict'] | null, memory: Memory): Loop {
   const a = Math.ceil(from);
   const b = Math.ceil(to) - 1;
   const span = { in: from, out: to };
@@ -66,7 +68,7 @@ function examine(clip: Clip, from: number, to: number, given: Loop['verdict'] | 
   const reader = new PoseReader(clip);
   const first = reader.read(a);
   const last = reader.read(b);
-  const cycle = fitClouds(last, first, clip, a, b);
+  const cycle = fitClouds(last, first, clip, a, b, memory);
   const gap = cloudDistance(last.cloud, first.cloud, reader.weights, cycle);
   const turned = (largestTurn(clip, a, b, first, last, cycle) * 180) / Math.PI;
   const gaps = { gapMetres: gap, gapDegrees: turned };
@@ -80,7 +82,7 @@ function examine(clip: Clip, from: number, to: number, given: Loop['verdict'] | 
       ...span,
       period: b - a + 1,
       ...gaps,
-      cycle: oneSampleOn(clip, cycle, a, b, reader),
+      cycle: oneSampleOn(clip, cycle, a, b, reader, memory),
     };
   }
   const motion = reader.largestDistance(first, a, b);
@@ -125,18 +127,18 @@ class PoseReader {
 }
 
 /** The move that takes the pose at sample a onto the one at b: by the whole body, else by the root. */
-function fitClouds(last: Read, first: Read, clip: Clip, a: number, b: number): FloorMove {
+function fitClouds(last: Read, first: Read, clip: Clip, a: number, b: number, memory: Memory): FloorMove {
   const weights = new Float64Array(last.cloud.length / 3).fill(1);
   return (
     fitPoints(last.cloud, first.cloud, weights) ??
-    composeMoves(rawPlace(clip, b), invertMove(rawPlace(clip, a)))
+    composeMoves(rawPlace(clip, b, memory), invertMove(rawPlace(clip, a, memory)))
   );
 }
 
 /** Root of a sample with the heading as it is, not calmed. */
-function rawPlace(clip: Clip, sample: number): FloorMove {
-  const track = rootTrack(clip);
-  return { x: track[sample * 3]!, z: track[sample * 3 + 1]!, turn: rawHeadings(clip)[sample]! };
+function rawPlace(clip: Clip, sample: number, memory: Memory): FloorMove {
+  const track = rootTrack(clip, memory);
+  return { x: track[sample * 3]!, z: track[sample * 3 + 1]!, turn: rawHeadings(clip, memory)[sample]! };
 }
 
 /**
@@ -144,12 +146,19 @@ function rawPlace(clip: Clip, sample: number): FloorMove {
  * last three samples: fitting onto b itself and adding a step of the root errs by degrees, since limbs in swing pull the
  * fit round.
  */
-function oneSampleOn(clip: Clip, cycle: FloorMove, a: number, b: number, reader: PoseReader): FloorMove {
-  if (b + 1 < clip.frames) return fitClouds(reader.read(b + 1), reader.read(a), clip, a, b + 1);
+function oneSampleOn(
+  clip: Clip,
+  cycle: FloorMove,
+  a: number,
+  b: number,
+  reader: PoseReader,
+  memory: Memory,
+): FloorMove {
+  if (b + 1 < clip.frames) return fitClouds(reader.read(b + 1), reader.read(a), clip, a, b + 1, memory);
   const first = reader.read(a);
   const [p, q, r] = [b, b - 1, Math.max(a, b - 2)].map((s) => reader.read(s).cloud) as [Cloud, Cloud, Cloud];
   const next = p.map((v, i) => (b - 2 >= a ? 3 * v - 3 * q[i]! + r[i]! : 2 * v - q[i]!));
-  const step = composeMoves(rawPlace(clip, b), invertMove(rawPlace(clip, b - 1)));
+  const step = composeMoves(rawPlace(clip, b, memory), invertMove(rawPlace(clip, b - 1, memory)));
   return fitPoints(next, first.cloud, reader.weights) ?? composeMoves(step, cycle);
 }
 

@@ -85,3 +85,10 @@ export function moveAt(moves: Float64Array, index: number, out: Float64Array): F
 export function shortestTurn(radians: number): number {
   return radians - 2 * Math.PI * Math.round(radians / (2 * Math.PI));
 }
+
+/** The move of a packed one (x, z, turn). */
+export const unpackMove = (packed: Float64Array): FloorMove => ({
+  x: packed[0]!,
+  z: packed[1]!,
+  turn: packed[2]!,
+});

@@ -1,4 +1,7 @@
 import type { Clip, TravelBone } from '../clip/clip';
+import type { Memory } from '../memory/memory';
+import type { HoldScratch, LegHolds } from '../steps/footHolds';
+import type { Steps } from '../steps/steps';
 import type { Pose } from '../clip/pose';
 import type { WeightCurve } from '../math/curve';
 import type { FloorMove } from '../math/floorMove';
@@ -11,16 +14,28 @@ import type { Skeleton } from '../skeleton/skeleton';
 import type { TimeMap } from '../timeline/timeMap';
 import type { Settle } from './settlePose';
 
+/** A solved fit, and why it is another than the one asked for (null where it is not). */
+export interface SolvedFit {
+  readonly move: FloorMove;
+  /** Metres by which the incoming clip is raised. */
+  readonly lift: number;
+  readonly remark: string | null;
+}
+
 /** Everything about one segment that evaluation needs, precomputed. */
 export interface SegmentPlan {
-  /** One object for all plans that differ only in where they stand, together with all that is before them. */
-  readonly shape: object;
+  /** The same segment as it was recorded, at frame 0: all that evaluation needs but for its place; null for such a base. */
+  readonly base: SegmentPlan | null;
+  /** Its fit onto the segment before, as if that one stood as recorded; null where it depends on where that one stands. */
+  readonly relative: SolvedFit | null;
   readonly id: string;
   readonly name: string;
   /** The clip on the character's skeleton, with its travel as asked, closed where it loops. */
   readonly clip: Clip;
   /** Whether the clip was recorded on another skeleton, and is mapped onto the character's. */
   readonly mapped: boolean;
+  /** When the feet of the clip are planted. */
+  readonly steps: Steps;
   /** Whether all neighbouring samples are close enough to be blended in one pass. */
   readonly smooth: boolean;
   /** Root of every sample of the clip: x, z, heading. */
@@ -80,11 +95,13 @@ export function withPlacement(
   lift: number,
 ): SegmentPlan {
   return {
-    shape: plan.shape,
+    base: plan.base,
+    relative: plan.relative,
     id: plan.id,
     name: plan.name,
     clip: plan.clip,
     mapped: plan.mapped,
+    steps: plan.steps,
     smooth: plan.smooth,
     root: plan.root,
     start,
@@ -115,6 +132,18 @@ export function withPlacement(
     fadeIn: plan.fadeIn,
     fadeOut: plan.fadeOut,
   };
+}
+
+/** Whether nothing of a plan but its move depends on where it stands. */
+export const dependsOnlyOnPlacement = (plan: SegmentPlan): boolean =>
+  plan.travel !== 'in place' && plan.route === null && plan.settle === null;
+
+/** The held feet while one segment rules. */
+export interface SegmentLock {
+  readonly legs: readonly LegHolds[];
+  /** How far the hips come down at whole frames from `loweringStart` on, metres; null where they never do. */
+  readonly lowering: Float64Array | null;
+  readonly loweringStart: number;
 }
 
 /** One layer, ready to be evaluated. */
@@ -156,6 +185,11 @@ export interface CharacterPlan {
   /** Poses for crossfades and layers; overwritten by every evaluation. */
   readonly scratch: Pose;
   readonly layerScratch: Pose;
+  readonly holdScratch: HoldScratch;
+  /** The held feet of each segment, made when they are first needed. */
+  readonly locks: (SegmentLock | undefined)[];
+  /** What was derived from the library that the plan was compiled with. */
+  readonly memory: Memory;
 }
 
 /** A compiled scene. */

@@ -320,10 +320,6 @@ const named = Joi.object({
   start: frame.required(),
 });
 
-/** Contents that were found to be valid; kept small. */
-const sound = new Set<string>();
-const MOST_SOUND = 10_000;
-
 /**
  * Checks one segment by itself.
  *
@@ -336,7 +332,8 @@ export function checkSegment(value: unknown, path: readonly string[]): asserts v
 
 /** Checks the segments one by one; a long scene has thousands, most of them alike. */
 function checkSegments(segments: Scene['segments']): void {
-  if (sound.size > MOST_SOUND) sound.clear();
+  /** Contents that were found to be valid. */
+  const sound = new Set<string>();
   for (const [key, value] of Object.entries(segments)) {
     const { id: ownId, name, clip, start, ...rest } = value;
     const content = JSON.stringify(rest);

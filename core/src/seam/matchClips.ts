@@ -1,6 +1,7 @@
+import { Memory } from '../memory/memory';
 import type { Clip } from '../clip/clip';
 import { isFineRole } from '../skeleton/roles';
-import type { Span } from '../steps/steps';
+import type { Span, Steps } from '../steps/steps';
 import { findSteps } from '../steps/steps';
 import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { InputError } from '../math/errors';
@@ -52,6 +53,7 @@ export function* matchClipsSteps(
   outgoing: Clip,
   incoming: Clip,
   options: MatchOptions = {},
+  memory = new Memory(),
 ): Generator<number, Match> {
   const a = options.outgoing ?? { start: 0, end: outgoing.frames };
   const b = options.incoming ?? { start: 0, end: incoming.frames };
@@ -79,7 +81,7 @@ export function* matchClipsSteps(
     joints: joints.length,
     half,
   });
-  const feet = (clip: Clip, sample: number): string => plantedFeet(clip, sample);
+  const [feetOut, feetIn] = [findSteps(outgoing, memory), findSteps(incoming, memory)];
   const pairs = localMinima(map, left.frames, right.frames)
     .map(([i, j]): MatchedPair => {
       const out = a.start + i;
@@ -88,7 +90,7 @@ export function* matchClipsSteps(
         out,
         in: into,
         distanceCm: map[i * right.frames + j]! * 100,
-        sameFeet: feet(outgoing, out) === feet(incoming, into),
+        sameFeet: plantedFeet(feetOut, out) === plantedFeet(feetIn, into),
       };
     })
     .sort((p, q) => rank(p) - rank(q))
@@ -158,8 +160,7 @@ function read(
 }
 
 /** Which feet are planted at a sample, as a word to compare. */
-function plantedFeet(clip: Clip, sample: number): string {
-  const { leftFoot, rightFoot } = findSteps(clip);
+function plantedFeet({ leftFoot, rightFoot }: Steps, sample: number): string {
   const on = (spans: readonly Span[]): boolean => spans.some((s) => sample >= s.start && sample < s.end);
   return `${on(leftFoot) ? 'left' : ''} ${on(rightFoot) ? 'right' : ''}`;
 }

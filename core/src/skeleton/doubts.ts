@@ -1,7 +1,7 @@
 import type { Role } from './roles';
 import { roleWords } from './roles';
 import type { Skeleton } from './skeleton';
-import { jointOfRole, restPose } from './skeleton';
+import { jointOfRole } from './skeleton';
 
 /** Why a joint's role is doubtful: where it hangs, on which side it lies, how high, or which way it points. */
 export interface Doubt {
@@ -76,7 +76,7 @@ interface Pair {
 }
 
 function pairsAcross(skeleton: Skeleton): Pair[] {
-  const { positions } = restPose(skeleton);
+  const { positions } = skeleton.rest;
   return pairs(skeleton).map(([a, b]): Pair => {
     const x = positions[a * 3]! - positions[b * 3]!;
     const z = positions[a * 3 + 2]! - positions[b * 3 + 2]!;
@@ -103,7 +103,7 @@ function sideDoubts(skeleton: Skeleton): Doubt[] {
 }
 
 function heightDoubts(skeleton: Skeleton): Doubt[] {
-  const { positions } = restPose(skeleton);
+  const { positions } = skeleton.rest;
   const doubts: Doubt[] = [];
   const check = (low: Role, high: Role): void => {
     const [a, b] = [jointOfRole(skeleton, low), jointOfRole(skeleton, high)];
@@ -122,7 +122,7 @@ function heightDoubts(skeleton: Skeleton): Doubt[] {
 
 /** Left and right follow from the roles, and the front follows from them: toes that point behind tell of a swap. */
 function facing(skeleton: Skeleton): Doubt[] {
-  const { positions } = restPose(skeleton);
+  const { positions } = skeleton.rest;
   const across = pairsAcross(skeleton);
   const left = leftOf(across);
   const size = Math.hypot(left.x, left.z);

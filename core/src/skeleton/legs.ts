@@ -1,6 +1,6 @@
 import type { Role } from './roles';
 import type { Skeleton } from './skeleton';
-import { jointOfRole, restPose } from './skeleton';
+import { jointOfRole } from './skeleton';
 
 /** A leg: the chain that bends to put a foot or paw on its place. */
 export interface Leg {
@@ -16,18 +16,10 @@ export interface Leg {
   readonly planted: readonly number[];
 }
 
-const legs = new WeakMap<Skeleton, readonly Leg[]>();
+const SIDES = ['left', 'right'] as const;
 
 /** The legs of a skeleton: two of a humanoid's, four of a quadruped's, none where the roles for it are missing. */
 export function legsOf(skeleton: Skeleton): readonly Leg[] {
-  let found = legs.get(skeleton);
-  if (!found) legs.set(skeleton, (found = findLegs(skeleton)));
-  return found;
-}
-
-const SIDES = ['left', 'right'] as const;
-
-function findLegs(skeleton: Skeleton): Leg[] {
   const joint = (role: Role): number => jointOfRole(skeleton, role);
   const found: Leg[] = [];
   for (const side of SIDES) {
@@ -53,7 +45,7 @@ function findLegs(skeleton: Skeleton): Leg[] {
 
 /** Distance of two joints in the rest pose, metres. */
 export function boneLength(skeleton: Skeleton, a: number, b: number): number {
-  const { positions } = restPose(skeleton);
+  const { positions } = skeleton.rest;
   return Math.hypot(...[0, 1, 2].map((k) => positions[a * 3 + k]! - positions[b * 3 + k]!));
 }
 
@@ -61,7 +53,7 @@ export function boneLength(skeleton: Skeleton, a: number, b: number): number {
 export function legLength(skeleton: Skeleton): number | null {
   const leg = legsOf(skeleton)[0];
   if (!leg) return null;
-  const { positions } = restPose(skeleton);
+  const { positions } = skeleton.rest;
   let low = Infinity;
   for (let i = 0; i < skeleton.names.length; i++) low = Math.min(low, positions[i * 3 + 1]!);
   return (

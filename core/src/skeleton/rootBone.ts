@@ -1,6 +1,6 @@
 import { quatConjugate, quatMultiply, quatRotate } from '../math/quaternion';
 import type { Skeleton } from './skeleton';
-import { jointOfRole, restPose } from './skeleton';
+import { jointOfRole } from './skeleton';
 
 /** World transform of what is above a joint; reused. */
 const _turn = new Float64Array(4);
@@ -64,22 +64,9 @@ export function rootBoneToScene(
   for (let k = 0; k < 3; k++) translations[rootBone * 3 + k]! += _place[k]!;
 }
 
-const detached = new WeakMap<Skeleton, Int32Array>();
-
-/** The parents with the root bone made a top joint, as clips keep it. */
-export function detachedParents(skeleton: Skeleton): Int32Array {
-  let parents = detached.get(skeleton);
-  if (!parents) {
-    parents = skeleton.parents.slice();
-    parents[skeleton.rootBone] = -1;
-    detached.set(skeleton, parents);
-  }
-  return parents;
-}
-
 /** The heading of the rest pose in radians, from its hips and shoulders; 0 without roles for them. */
 export function restHeading(skeleton: Skeleton): number {
-  const { positions } = restPose(skeleton);
+  const { positions } = skeleton.rest;
   let [x, z] = [0, 0];
   for (const part of ['UpperLeg', 'UpperArm', 'FrontUpperLeg'] as const) {
     const left = jointOfRole(skeleton, `left${part}`);

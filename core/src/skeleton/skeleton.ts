@@ -1,5 +1,6 @@
 import type { Floats } from '../math/quaternion';
 import { quatNormalize, quatRotate } from '../math/quaternion';
+import { derivation, Memory } from '../memory/memory';
 import { InputError } from '../math/errors';
 import type { Role } from './roles';
 import { findRoles } from './roles';
@@ -24,6 +25,10 @@ export interface Skeleton {
   readonly ends: readonly (readonly [number, number, number] | null)[];
   /** How much larger it is than the body that it was read from. */
   readonly size: number;
+  /** World transforms of the rest pose. */
+  readonly rest: RestPose;
+  /** The parents with the root bone made a top joint, as clips keep it. */
+  readonly detachedParents: Int32Array;
 }
 
 /** Most joints that a skeleton may have; a human body with face and fingers has about 200. */
@@ -63,37 +68,36 @@ export function makeSkeleton(parts: {
     }
   }
   const roles = parts.roles ?? findRoles(parts.names, parents);
+  const restTranslations = Float64Array.from(parts.restTranslations);
+  const rootBone = Math.max(0, roles.indexOf('hips'));
   return {
     names: parts.names,
     parents,
-    restTranslations: Float64Array.from(parts.restTranslations),
+    restTranslations,
     restRotations,
     roles,
-    rootBone: Math.max(0, roles.indexOf('hips')),
+    rootBone,
     ends: parts.ends ?? parts.names.map(() => null),
     size: 1,
+    rest: restInWorld(parents, restRotations, restTranslations),
+    detachedParents: parents.map((parent, i) => (i === rootBone ? -1 : parent)),
   };
 }
 
-const sized = new WeakMap<Skeleton, Map<number, Skeleton>>();
+const sized = derivation('skeleton in size', 200, (_, skeleton: Skeleton, size: number): Skeleton => {
+  const restTranslations = skeleton.restTranslations.map((v) => v * size);
+  return {
+    ...skeleton,
+    restTranslations,
+    ends: skeleton.ends.map((end) => end && [end[0] * size, end[1] * size, end[2] * size]),
+    size: skeleton.size * size,
+    rest: restInWorld(skeleton.parents, skeleton.restRotations, restTranslations),
+  };
+});
 
-/** The skeleton so many times as large; one object for each size. */
-export function sizedSkeleton(skeleton: Skeleton, size: number): Skeleton {
-  if (size === 1) return skeleton;
-  let bySize = sized.get(skeleton);
-  if (!bySize) sized.set(skeleton, (bySize = new Map()));
-  let made = bySize.get(size);
-  if (!made) {
-    made = {
-      ...skeleton,
-      restTranslations: skeleton.restTranslations.map((v) => v * size),
-      ends: skeleton.ends.map((end) => end && [end[0] * size, end[1] * size, end[2] * size]),
-      size: skeleton.size * size,
-    };
-    bySize.set(size, made);
-  }
-  return made;
-}
+/** The skeleton so many times as large. */
+export const sizedSkeleton = (skeleton: Skeleton, size: number, memory = new Memory()): Skeleton =>
+  size === 1 ? skeleton : memory.recall(sized, skeleton, size);
 
 /** Index of the joint with a role, -1 where the skeleton has none. */
 export const jointOfRole = (skeleton: Skeleton, role: Role): number => skeleton.roles.indexOf(role);
@@ -160,29 +164,20 @@ export interface RestPose {
   readonly positions: Float64Array;
 }
 
-const restPoses = new WeakMap<Skeleton, RestPose>();
-
-/** World transforms of the rest pose, computed once. */
-export function restPose(skeleton: Skeleton): RestPose {
-  let pose = restPoses.get(skeleton);
-  if (!pose) {
-    const joints = skeleton.names.length;
-    pose = { rotations: new Float64Array(joints * 4), positions: new Float64Array(joints * 3) };
-    worldTransforms(
-      skeleton.parents,
-      skeleton.restRotations,
-      skeleton.restTranslations,
-      pose.rotations,
-      pose.positions,
-    );
-    restPoses.set(skeleton, pose);
-  }
-  return pose;
+function restInWorld(
+  parents: Int32Array,
+  restRotations: Float64Array,
+  restTranslations: Float64Array,
+): RestPose {
+  const rotations = new Float64Array(parents.length * 4);
+  const positions = new Float64Array(parents.length * 3);
+  worldTransforms(parents, restRotations, restTranslations, rotations, positions);
+  return { rotations, positions };
 }
 
 /** Height of the rest pose in metres, from the lowest to the highest joint or end site. */
 export function restHeight(skeleton: Skeleton): number {
-  const { positions, rotations } = restPose(skeleton);
+  const { positions, rotations } = skeleton.rest;
   let low = Infinity;
   let high = -Infinity;
   const _end = new Float64Array(3);

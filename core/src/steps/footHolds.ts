@@ -52,34 +52,32 @@ export interface HoldScratch {
   readonly world: WorldPose;
   readonly targets: Float64Array;
   readonly bendAxis: Float64Array;
+  /** The joints of the legs and what is above them, parents first. */
+  readonly chain: Int32Array;
 }
-
-const chains = new WeakMap<Skeleton, Int32Array>();
 
 /** Room for the work on a skeleton's poses. */
 export const makeHoldScratch = (skeleton: Skeleton): HoldScratch => ({
   world: makeWorldPose(skeleton),
   targets: new Float64Array(legsOf(skeleton).length * 4),
   bendAxis: new Float64Array(3),
+  chain: legChain(skeleton),
 });
 
 /** The joints from the top down to the feet, parents first. */
 function legChain(skeleton: Skeleton): Int32Array {
-  let chain = chains.get(skeleton);
-  if (!chain) {
-    const joints = new Set<number>();
-    for (const leg of legsOf(skeleton))
-      for (const joint of [leg.ankle, leg.tip, leg.lower])
-        for (let j = joint; j >= 0; j = skeleton.parents[j]!) joints.add(j);
-    chains.set(skeleton, (chain = Int32Array.from(joints).sort()));
-  }
-  return chain;
+  const joints = new Set<number>();
+  for (const leg of legsOf(skeleton))
+    for (const joint of [leg.ankle, leg.tip, leg.lower])
+      for (let j = joint; j >= 0; j = skeleton.parents[j]!) joints.add(j);
+  return Int32Array.from(joints).sort();
 }
 
-/** Writes the world transforms of the legs and what is above them; the rest of `out` is not touched. */
-export function legsToWorld(skeleton: Skeleton, pose: Pose, out: WorldPose): void {
-  const { rotations: q, positions: p } = out;
-  for (const j of legChain(skeleton)) {
+/** Writes the world transforms of the legs and what is above them to the scratch; those of other joints stay. */
+export function legsToWorld(skeleton: Skeleton, pose: Pose, { world, chain }: HoldScratch): void {
+  const { rotations: q, positions: p } = world;
+  for (let i = 0; i < chain.length; i++) {
+    const j = chain[i]!;
     const parent = skeleton.parents[j]!;
     if (parent < 0) {
       for (let k = 0; k < 4; k++) q[j * 4 + k] = pose.rotations[j * 4 + k]!;
@@ -264,7 +262,7 @@ export function applyHolds(
   const { rootBone, parents } = skeleton;
   if (drop !== 0) {
     lowerRootBone(skeleton, drop, pose, world);
-    legsToWorld(skeleton, pose, world);
+    legsToWorld(skeleton, pose, scratch);
   }
   let left = 0;
   for (let i = 0; i < legs.length; i++) {

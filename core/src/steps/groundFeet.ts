@@ -1,3 +1,4 @@
+import { Memory } from '../memory/memory';
 import { legsOf } from '../skeleton/legs';
 import { soleHeights } from '../skeleton/sole';
 import { rootBoneToLocal } from '../skeleton/rootBone';
@@ -15,8 +16,8 @@ import { jointTracks } from '../clip/jointTracks';
 export const EASE_SECONDS = 8 / 30;
 
 /** The holds of every leg of a clip by its steps, in samples. */
-export function clipHolds(clip: Clip, onFloor: boolean): LegHolds[] {
-  const { joints } = findSteps(clip);
+export function clipHolds(clip: Clip, onFloor: boolean, memory = new Memory()): LegHolds[] {
+  const { joints } = findSteps(clip, memory);
   const columns = joints.map((j) => j.joint);
   const tracks = jointTracks(clip, columns);
   const placeAt = (frame: number, joint: number, out: Float64Array): void => {
@@ -50,8 +51,8 @@ export function clipHolds(clip: Clip, onFloor: boolean): LegHolds[] {
  * The clip with its planted feet brought to the floor and held where they stand; the hips come down a little where a leg
  * would not reach. For clips that were carried over from a body of other proportions.
  */
-export function groundFeet(clip: Clip): Clip {
-  const legs = clipHolds(clip, true);
+export function groundFeet(clip: Clip, memory = new Memory()): Clip {
+  const legs = clipHolds(clip, true, memory);
   if (!legs.some((l) => l.holds.length > 0)) return clip;
   const { skeleton, frames } = clip;
   const joints = skeleton.names.length;
@@ -64,10 +65,10 @@ export function groundFeet(clip: Clip): Clip {
   const read = (s: number): void => {
     sampleBetween(clip, s, s, 0, pose);
     rootBoneToLocal(skeleton, pose.rotations, pose.translations);
-    legsToWorld(skeleton, pose, scratch.world);
+    legsToWorld(skeleton, pose, scratch);
     holdTargets(legs, s, ease, scratch.world, scratch.targets);
   };
-  const drops = smoothLowering(
+  const lowering = smoothLowering(
     Float64Array.from({ length: frames }, (_, s) => {
       read(s);
       return neededLowering(legs, scratch.targets, scratch.world);
@@ -76,11 +77,11 @@ export function groundFeet(clip: Clip): Clip {
   );
   for (let s = 0; s < frames; s++) {
     read(s);
-    applyHolds(skeleton, legs, drops[s]!, pose, scratch);
+    applyHolds(skeleton, legs, lowering[s]!, pose, scratch);
     for (const { leg } of legs)
       for (const joint of [leg.upper, leg.lower, leg.ankle])
         rotations.set(pose.rotations.subarray(joint * 4, joint * 4 + 4), (s * joints + joint) * 4);
-    translations[s * width + 1]! -= drops[s]!;
+    translations[s * width + 1]! -= lowering[s]!;
   }
-  return inheritSteps({ ...clip, rotations, translations }, clip);
+  return inheritSteps({ ...clip, rotations, translations }, clip, undefined, memory);
 }

@@ -1,3 +1,4 @@
+import { derivation, Memory } from '../memory/memory';
 import { InputError } from '../math/errors';
 import { quatAngle } from '../math/quaternion';
 import type { Skeleton } from '../skeleton/skeleton';
@@ -7,26 +8,18 @@ import { groundFeet } from './groundFeet';
 import { retargetMotion } from '../clip/retarget';
 import { inheritSteps } from './steps';
 
-const mapped = new WeakMap<Clip, WeakMap<Skeleton, Clip>>();
+const carried = derivation('clip on skeleton', 500, (memory, clip: Clip, skeleton: Skeleton): Clip =>
+  sameSkeleton(clip.skeleton, skeleton) ? clip : mapClip(clip, skeleton, memory),
+);
 
 /**
  * The clip on another skeleton, joint by joint of the same role or name; the clip itself where the skeletons agree. Its
- * planted feet are brought to the floor and to their steps. Joints without a partner keep their rest pose. Computed once
- * for a pair.
+ * planted feet are brought to the floor and to their steps. Joints without a partner keep their rest pose.
  *
  * @throws InputError `skeleton-differs` where the root bone has no partner, or too few joints have one
  */
-export function clipOnSkeleton(clip: Clip, skeleton: Skeleton): Clip {
-  if (clip.skeleton === skeleton) return clip;
-  let bySkeleton = mapped.get(clip);
-  if (!bySkeleton) mapped.set(clip, (bySkeleton = new WeakMap()));
-  let result = bySkeleton.get(skeleton);
-  if (!result) {
-    result = sameSkeleton(clip.skeleton, skeleton) ? clip : mapClip(clip, skeleton);
-    bySkeleton.set(skeleton, result);
-  }
-  return result;
-}
+export const clipOnSkeleton = (clip: Clip, skeleton: Skeleton, memory = new Memory()): Clip =>
+  clip.skeleton === skeleton ? clip : memory.recall(carried, clip, skeleton);
 
 /**
  * Whether two skeletons have the same joints, hierarchy and rest pose. Where the root bone rests does not count: clips say at
@@ -63,7 +56,7 @@ export function matchJoints(source: Skeleton, target: Skeleton): Int32Array {
 /** Fewest joints with a partner with which a clip is carried over: pelvis and legs, say. */
 const FEWEST_PARTNERS = 5;
 
-function mapClip(clip: Clip, target: Skeleton): Clip {
+function mapClip(clip: Clip, target: Skeleton, memory: Memory): Clip {
   const source = clip.skeleton;
   const partner = matchJoints(source, target);
   const matched = partner.filter((p) => p >= 0).length;
@@ -80,7 +73,7 @@ function mapClip(clip: Clip, target: Skeleton): Clip {
     );
   }
   const { rotations, translations } = retargetMotion(clip, target, partner);
-  const carried: Clip = {
+  const onTarget: Clip = {
     ...clip,
     id: `${clip.id}@${target.names.length}`,
     skeleton: target,
@@ -89,5 +82,8 @@ function mapClip(clip: Clip, target: Skeleton): Clip {
     translations,
     travelBone: undefined,
   };
-  return groundFeet(inheritSteps(carried, clip, (joint) => partner.indexOf(joint)));
+  return groundFeet(
+    inheritSteps(onTarget, clip, (joint) => partner.indexOf(joint), memory),
+    memory,
+  );
 }

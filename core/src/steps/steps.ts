@@ -1,35 +1,15 @@
 import { InputError } from '../math/errors';
 import { smoothGaussian } from '../math/smoothing';
-import type { Role } from '../skeleton/roles';
 import { legLength, legsOf } from '../skeleton/legs';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { Clip } from '../clip/clip';
+import type { JointSteps, Span, Steps } from '../clip/contacts';
+import { derivation, Memory } from '../memory/memory';
 import { carryThroughFlight, stepsFromLowest, stepsFromPlanted, wayOfSteps } from './footPath';
 import { rootTrack } from '../clip/root';
 import { jointTracks } from '../clip/jointTracks';
 
-/** A span of samples [start, end) in which a joint is planted. */
-export interface Span {
-  readonly start: number;
-  readonly end: number;
-}
-
-/** Spans in which one joint is planted. */
-export interface JointSteps {
-  readonly role: Role;
-  readonly joint: number;
-  /** Number of the leg in `legsOf`, and whether the joint is its tip, which stays down when the ankle rises. */
-  readonly leg: number;
-  readonly tip: boolean;
-  readonly spans: readonly Span[];
-}
-
-/** The steps of a clip: per planted joint, and per foot as the union of its joints' spans (of four legs the hind ones). */
-export interface Steps {
-  readonly joints: readonly JointSteps[];
-  readonly leftFoot: readonly Span[];
-  readonly rightFoot: readonly Span[];
-}
+export type { JointSteps, Span, Steps } from '../clip/contacts';
 
 /** Thresholds in units of the leg length L (and L a second); measured on the demonstration and on capture. */
 const ON = { height: 0.04, speed: 0.35 };
@@ -50,23 +30,20 @@ const GUESS_SECONDS = 0.06;
 const TREAD_ROUNDS = 3;
 
 const none: Steps = { joints: [], leftFoot: [], rightFoot: [] };
-const found = new WeakMap<Clip, Steps>();
 
 /**
- * Finds when feet are planted: low and slow, with hysteresis, over the joint's own floor in the clip. Clips
- * without roles of legs have no steps. Computed once.
+ * Finds when feet are planted (foot contacts): low and slow, with hysteresis, over the joint's own floor in the clip. Clips
+ * without roles of legs have no steps; a clip that was given its steps has those.
  */
-export function findSteps(clip: Clip): Steps {
-  let steps = found.get(clip);
-  if (!steps) {
-    const length = legLength(clip.skeleton);
-    steps = length === null || clip.frames < 2 ? none : detect(clip, length);
-    found.set(clip, steps);
-  }
-  return steps;
-}
+export const findSteps = (clip: Clip, memory = new Memory()): Steps =>
+  clip.steps ?? memory.recall(detected, clip);
 
-function detect(clip: Clip, length: number): Steps {
+const detected = derivation('steps', 5000, (memory, clip: Clip): Steps => {
+  const length = legLength(clip.skeleton);
+  return length === null || clip.frames < 2 ? none : detect(clip, length, memory);
+});
+
+function detect(clip: Clip, length: number, memory: Memory): Steps {
   const planted = legsOf(clip.skeleton).flatMap((leg, i) =>
     leg.planted.map((joint) => ({
       role: clip.skeleton.roles[joint]!,
@@ -81,17 +58,18 @@ function detect(clip: Clip, length: number): Steps {
     indices.map((_, i) => smoothPath(from, indices.length, i, clip));
   const spansIn = (from: Float64Array): JointSteps[] =>
     paths(from).map((path, i) => ({ ...planted[i]!, spans: plantedSpans(path, clip, length) }));
-  const guess = treadingWay(clip, tracks, paths(tracks), planted, length);
+  const root = rootTrack(clip, memory);
+  const guess = treadingWay(clip, root, tracks, paths(tracks), planted, length);
   if (!guess) return stepsOfJoints(clip.skeleton, spansIn(tracks));
   // In place the feet move under the body: they are looked at as if it went where they say, until both agree.
   let way = guess;
-  let joints = spansIn(alongWay(tracks, rootTrack(clip), way));
+  let joints = spansIn(alongWay(tracks, root, way));
   for (let round = 0; round < TREAD_ROUNDS; round++) {
-    const steps = stepsFromPlanted(tracks, rootTrack(clip), joints);
+    const steps = stepsFromPlanted(tracks, root, joints);
     if (steps.weights.every((w) => w === 0)) break;
     carryThroughFlight(steps);
-    way = wayOfSteps(steps, rootTrack(clip), 0);
-    joints = spansIn(alongWay(tracks, rootTrack(clip), way));
+    way = wayOfSteps(steps, root, 0);
+    joints = spansIn(alongWay(tracks, root, way));
   }
   return stepsOfJoints(clip.skeleton, joints);
 }
@@ -112,12 +90,12 @@ function alongWay(tracks: Float64Array, root: Float64Array, way: Float64Array): 
  */
 function treadingWay(
   clip: Clip,
+  root: Float64Array,
   tracks: Float64Array,
   paths: readonly Path[],
   planted: readonly Omit<JointSteps, 'spans'>[],
   length: number,
 ): Float64Array | null {
-  const root = rootTrack(clip);
   // Ankles rise before their step ends; where a leg has a tip, that one is looked at.
   const heights = paths.map(({ height }, i) =>
     planted[i]!.tip || !planted.some((p) => p.leg === planted[i]!.leg && p.tip)
@@ -156,17 +134,17 @@ export function inheritSteps(
   clip: Clip,
   from: Clip,
   jointIn: (joint: number) => number = (joint) => joint,
+  memory = new Memory(),
 ): Clip {
   const legs = legsOf(clip.skeleton);
-  const joints = findSteps(from).joints.flatMap((old): JointSteps[] => {
+  const joints = findSteps(from, memory).joints.flatMap((old): JointSteps[] => {
     const joint = jointIn(old.joint);
     const leg = legs.findIndex((l) => l.planted.includes(joint));
     if (leg < 0) return [];
     const role = clip.skeleton.roles[joint]!;
     return [{ role, joint, leg, tip: joint === legs[leg]!.tip, spans: old.spans }];
   });
-  found.set(clip, stepsOfJoints(clip.skeleton, joints));
-  return clip;
+  return { ...clip, steps: stepsOfJoints(clip.skeleton, joints) };
 }
 
 /**
@@ -175,10 +153,10 @@ export function inheritSteps(
  *
  * @returns spans by joint name, as `withSteps` takes them; none for a clip without legs
  */
-export function stepsBySpeed(clip: Clip): Record<string, Span[]> {
+export function stepsBySpeed(clip: Clip, memory = new Memory()): Record<string, Span[]> {
   const length = legLength(clip.skeleton);
   if (length === null || clip.frames < 2) return {};
-  const joints = findSteps(clip).joints.map((j) => j.joint);
+  const joints = findSteps(clip, memory).joints.map((j) => j.joint);
   const tracks = jointTracks(clip, joints);
   const onFloor = new Float64Array(clip.frames);
   return Object.fromEntries(
@@ -197,12 +175,13 @@ export type OwnSteps = Readonly<Record<string, readonly (readonly [number, numbe
  *
  * @throws InputError `steps` where a joint is not one that can be planted
  */
-export const withOwnSteps = (clip: Clip, own: OwnSteps): Clip =>
+export const withOwnSteps = (clip: Clip, own: OwnSteps, memory = new Memory()): Clip =>
   withSteps(
     clip,
     Object.fromEntries(
       Object.entries(own).map(([joint, list]) => [joint, list.map(([start, end]) => ({ start, end }))]),
     ),
+    memory,
   );
 
 /**
@@ -210,8 +189,12 @@ export const withOwnSteps = (clip: Clip, own: OwnSteps): Clip =>
  *
  * @throws InputError `steps` where a joint is not one that can be planted
  */
-export function withSteps(clip: Clip, edited: Readonly<Record<string, readonly Span[]>>): Clip {
-  const { joints } = findSteps(clip);
+export function withSteps(
+  clip: Clip,
+  edited: Readonly<Record<string, readonly Span[]>>,
+  memory = new Memory(),
+): Clip {
+  const { joints } = findSteps(clip, memory);
   for (const name of Object.keys(edited)) {
     if (joints.some((j) => clip.skeleton.names[j.joint] === name)) continue;
     throw new InputError('steps', `${name} is no joint of ${clip.name} that can be planted.`, {
@@ -219,10 +202,8 @@ export function withSteps(clip: Clip, edited: Readonly<Record<string, readonly S
       hint: `Those are ${joints.map((j) => clip.skeleton.names[j.joint]).join(', ')}.`,
     });
   }
-  const copy = { ...clip };
   const own = joints.map((j) => ({ ...j, spans: unite(edited[clip.skeleton.names[j.joint]!] ?? j.spans) }));
-  found.set(copy, stepsOfJoints(clip.skeleton, own));
-  return copy;
+  return { ...clip, steps: stepsOfJoints(clip.skeleton, own) };
 }
 
 /** One joint's track: despiked, smoothed positions, their velocities, and the height over its own floor. */

@@ -26,7 +26,6 @@ export const slow = figureClip(40, (f) => ({ x: 0, z: 0.02 * f, turn: 0, joints:
   rate: 24,
 });
 export const library = libraryOf(walk, turn, slow);
-export const clips = library.clip;
 export const one = sceneOf([
   segmentOf(walk, { id: 'a', loop: true, repeat: 3 }),
   segmentOf(turn, { id: 'b', start: 82, in: 10, out: 50 }),
@@ -52,10 +51,10 @@ export const two: Scene = {
 };
 /** The spans of a lane's segments, for reading. */
 export const spans = (scene: Scene, lane = 'l'): string =>
-  layOut(scene, scene.lanes[lane]!, clips)
+  layOut(scene, scene.lanes[lane]!, library)
     .map((p) => `${p.segment.id}[${p.start},${p.end})`)
     .join(' ');
-export const after = (change: Edit, scene = one): Scene => applyEdit(scene, change, clips);
+export const after = (change: Edit, scene = one): Scene => applyEdit(scene, change, library);
 const NEW = ['n1', 'n2', 'n3', 'n4'];
 const frame = fc.integer({ min: -50, max: 400 });
 const segment = fc.constantFrom('a', 'b', 'c', 'e', 'f', 'g', ...NEW);
@@ -153,7 +152,7 @@ function problemOf(scene: Scene): string | null {
   } catch (error) {
     return String(error);
   }
-  const wrong = Object.values(scene.lanes).find((l) => !canStand(layOut(scene, l, clips)));
+  const wrong = Object.values(scene.lanes).find((l) => !canStand(layOut(scene, l, library)));
   return wrong ? `segments cannot stand so: ${spans(scene, wrong.id)}` : null;
 }
 
@@ -163,7 +162,7 @@ export function carryOut(edits: readonly Edit[]): { scene: Scene; done: ReturnTy
   const done: ReturnType<typeof edit>[] = [];
   for (const e of edits) {
     try {
-      const result = edit(scene, e, clips);
+      const result = edit(scene, e, library);
       if (describeEdit(e, scene).length < 4) throw new Error(`${e.type} has no name.`);
       const problem = problemOf(result.scene);
       if (problem) throw new Error(`${JSON.stringify(e)} of ${allSpans(scene)}: ${problem}`);

@@ -1,3 +1,4 @@
+import { fixedLibrary } from '../compile/compile';
 import type { Clip } from '../clip/clip';
 import type { Library } from '../compile/compile';
 import type { Scene, Segment } from '../scene/scene';
@@ -35,5 +36,8 @@ export function sceneOf(
 
 /** A library of clips on one body. */
 export function libraryOf(...clips: Clip[]): Library {
-  return { clip: (id) => clips.find((c) => c.id === id), body: () => clips[0]!.skeleton };
+  return fixedLibrary({
+    clip: (id) => clips.find((c) => c.id === id),
+    body: () => clips[0]!.skeleton,
+  });
 }

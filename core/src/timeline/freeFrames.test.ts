@@ -2,18 +2,18 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { parseRate } from '../math/rate';
 import { figureClip } from '../testing/figure';
-import { sceneOf, segmentOf } from '../testing/scenes';
+import { sceneOf, segmentOf, libraryOf } from '../testing/scenes';
 import { defaultOverlap, laneSpan, layOut, requireClip } from './lane';
 import { endLimits, nearestStart, startLimits } from './freeFrames';
 
 const clip = figureClip(400, (f) => ({ x: 0, z: f, turn: 0 }));
-const clips = (): typeof clip => clip;
+const library = libraryOf(clip);
 /** A lane of pieces given by start and length. */
 const lane = (...pieces: [number, number][]) => {
   const scene = sceneOf(
     pieces.map(([start, length], i) => segmentOf(clip, { id: `s${i}`, start, out: length })),
   );
-  return layOut(scene, scene.lanes.l!, clips);
+  return layOut(scene, scene.lanes.l!, library);
 };
 
 describe('a laid-out lane', () => {
@@ -29,7 +29,7 @@ describe('a laid-out lane', () => {
   });
 
   it('names a clip that is gone', () => {
-    expect(() => requireClip(segmentOf(clip, { name: 'Walk' }), () => undefined)).toThrow(
+    expect(() => requireClip(segmentOf(clip, { name: 'Walk' }), libraryOf())).toThrow(
       /clip of Walk is not in the library/,
     );
   });

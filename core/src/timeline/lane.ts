@@ -1,3 +1,4 @@
+import type { Memory } from '../memory/memory';
 import type { Clip } from '../clip/clip';
 import { InputError } from '../math/errors';
 import type { Rate } from '../math/rate';
@@ -6,8 +7,11 @@ import type { Lane, Scene, Segment } from '../scene/scene';
 import type { SegmentTiming } from './timing';
 import { segmentTiming } from './timing';
 
-/** Finds a clip by its id. */
-export type ClipLookup = (id: string) => Clip | undefined;
+/** Where clips are found by id, with the memory of what was derived from them. */
+export interface ClipSource {
+  readonly clip: (id: string) => Clip | undefined;
+  readonly memory: Memory;
+}
 
 /** A segment with its place and sums. */
 export interface Placed {
@@ -26,8 +30,8 @@ export interface Placed {
  *
  * @throws InputError `missing-clip` where the library does not have it
  */
-export function requireClip(segment: Segment, clips: ClipLookup): Clip {
-  const clip = clips(segment.clip);
+export function requireClip(segment: Segment, library: Pick<ClipSource, 'clip'>): Clip {
+  const clip = library.clip(segment.clip);
   if (!clip) {
     throw new InputError('missing-clip', `The clip of ${segment.name} is not in the library.`, {
       place: { path: `segments.${segment.id}.clip` },
@@ -46,7 +50,7 @@ export function requireClip(segment: Segment, clips: ClipLookup): Clip {
 export function layOut(
   scene: Scene,
   lane: Lane,
-  clips: ClipLookup,
+  library: ClipSource,
   known: (i: number) => Placed | undefined = () => undefined,
 ): Placed[] {
   const rate = parseRate(scene.rate);
@@ -61,7 +65,7 @@ export function layOut(
       placed.push(was);
       continue;
     }
-    const timing = was?.timing ?? segmentTiming(segment, requireClip(segment, clips), rate);
+    const timing = was?.timing ?? segmentTiming(segment, requireClip(segment, library), rate, library.memory);
     placed.push({
       segment,
       timing,

@@ -1,3 +1,4 @@
+import { Memory } from '../memory/memory';
 import type { Clip } from '../clip/clip';
 import type { PoseDistance } from '../clip/poseDistance';
 import { poseDistance, typicalAcceleration } from '../clip/poseDistance';
@@ -53,6 +54,7 @@ export function autoOverlap(
   rate: Rate,
   before: { readonly placed: Placed; readonly clip: Clip },
   own: Timed,
+  memory = new Memory(),
 ): number {
   const fps = framesPerSecond(rate);
   const { placed } = before;
@@ -62,14 +64,24 @@ export function autoOverlap(
   );
   const least = Math.round((AUTO.least * fps) / 30);
   const wanted = sameSkeleton(before.clip.skeleton, own.clip.skeleton)
-    ? bestOverlap({ ...placed, clip: before.clip }, own, fps, least, Math.max(least, room))
+    ? bestOverlap({ ...placed, clip: before.clip }, own, fps, least, Math.max(least, room), memory)
     : least;
   const frames = Math.min(wanted, room);
   return frames >= AUTO.shortest ? frames : 0;
 }
 
-function bestOverlap(before: Timed, own: Timed, fps: number, least: number, room: number): number {
-  const acceleration = Math.max(typicalAcceleration(before.clip), typicalAcceleration(own.clip));
+function bestOverlap(
+  before: Timed,
+  own: Timed,
+  fps: number,
+  least: number,
+  room: number,
+  memory: Memory,
+): number {
+  const acceleration = Math.max(
+    typicalAcceleration(before.clip, memory),
+    typicalAcceleration(own.clip, memory),
+  );
   const most = Math.min(Math.round((AUTO.most * fps) / 30), room);
   let best = { frames: least, glide: Infinity };
   for (let frames = least; frames <= most; frames++) {

@@ -1,3 +1,4 @@
+import { Memory } from '../memory/memory';
 import type { Clip } from '../clip/clip';
 import { examineLoop } from '../loops/loop';
 import type { Rate } from '../math/rate';
@@ -23,18 +24,27 @@ const ROUNDING = 1e-9;
 export type TimingInput = Pick<Segment, 'in' | 'out' | 'repeat' | 'loop' | 'speed' | 'length' | 'hold'>;
 
 /** Samples that one pass of [in, out) plays: one less where it loops and its last sample is not to be shown. */
-export function playedPeriod(clip: Clip, segment: Pick<Segment, 'in' | 'out' | 'loop'>): number {
+export function playedPeriod(
+  clip: Clip,
+  segment: Pick<Segment, 'in' | 'out' | 'loop'>,
+  memory = new Memory(),
+): number {
   const whole = segment.out - segment.in;
   if (!segment.loop) return whole;
-  const { verdict } = examineLoop(clip, segment.in, segment.out);
+  const { verdict } = examineLoop(clip, segment.in, segment.out, null, memory);
   return verdict === 'ordinary' ? whole : Math.max(whole - 1, Math.min(whole, 1));
 }
 
 /** Frames that a segment fills and the time it plays at (the arithmetic of spans of the cue sheet). */
-export function segmentTiming(segment: TimingInput, clip: Clip, rate: Rate): SegmentTiming {
+export function segmentTiming(
+  segment: TimingInput,
+  clip: Clip,
+  rate: Rate,
+  memory = new Memory(),
+): SegmentTiming {
   const R = framesPerSecond(rate);
   const held = segment.hold.start + segment.hold.end;
-  const period = playedPeriod(clip, segment);
+  const period = playedPeriod(clip, segment, memory);
   const played = period * segment.repeat;
   if (segment.length !== null) {
     const speed = (played * R) / (clip.rate * segment.length);

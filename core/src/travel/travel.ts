@@ -1,3 +1,4 @@
+import { derivation, Memory } from '../memory/memory';
 import type { FloorMove } from '../math/floorMove';
 import { composeMoves, invertMove } from '../math/floorMove';
 import { quatTurn } from '../math/quaternion';
@@ -26,47 +27,40 @@ export interface Restored {
   readonly estimated: readonly Span[];
 }
 
-const restored = new WeakMap<Clip, Restored>();
+const restored = derivation('restored travel', 500, (memory, clip: Clip): Restored => {
+  const steps = footSteps(clip, memory);
+  const estimated = carryThroughFlight(steps);
+  const root = rootTrack(clip, memory);
+  const path = wayOfSteps(steps, root, CALM_SECONDS * clip.rate);
+  const way = Float64Array.from(root, (v, i) => (i % 3 === 2 ? v : path[Math.floor(i / 3) * 2 + (i % 3)]!));
+  return { clip: withRoots(clip, way, 'restored', memory), estimated };
+});
 
 /**
  * The clip with its travel computed from the planted feet: at each instant the root moves so that the planted foot rests
  * (`stepsFromPlanted`). In flight it goes on with the mean of the last planted velocities.
  */
-export function restoreTravel(clip: Clip): Restored {
-  let made = restored.get(clip);
-  if (!made) {
-    const steps = footSteps(clip);
-    const estimated = carryThroughFlight(steps);
-    const root = rootTrack(clip);
-    const path = wayOfSteps(steps, root, CALM_SECONDS * clip.rate);
-    const way = Float64Array.from(root, (v, i) => (i % 3 === 2 ? v : path[Math.floor(i / 3) * 2 + (i % 3)]!));
-    made = { clip: withRoots(clip, way, 'restored'), estimated };
-    restored.set(clip, made);
-  }
-  return made;
-}
+export const restoreTravel = (clip: Clip, memory = new Memory()): Restored => memory.recall(restored, clip);
 
 /** Steps of the root that keep a clip's planted feet still. */
-function footSteps(clip: Clip): FootSteps {
-  const { joints } = findSteps(clip);
+function footSteps(clip: Clip, memory: Memory): FootSteps {
+  const { joints } = findSteps(clip, memory);
   const tracks = jointTracks(
     clip,
     joints.map((j) => j.joint),
   );
-  return stepsFromPlanted(tracks, rootTrack(clip), joints);
+  return stepsFromPlanted(tracks, rootTrack(clip, memory), joints);
 }
-
-const scaled = new WeakMap<Clip, Clip>();
 
 /**
  * The factor by which a clip's travel has to be taken for its planted feet to rest: the least squares of the root's
  * recorded way against the one that keeps the feet still. Real files drift by 6 to 10 %.
  */
-export function travelFactor(clip: Clip): number {
-  const steps = footSteps(clip);
+export function travelFactor(clip: Clip, memory = new Memory()): number {
+  const steps = footSteps(clip, memory);
   const sure = steps.weights.map((w) => (w > 0 ? 1 : 0));
   carryThroughFlight(steps);
-  const root = rootTrack(clip);
+  const root = rootTrack(clip, memory);
   const own = calmPath(root, 3, clip.rate);
   // Both ways are calmed alike, so that sway and changes of speed weigh the same in both.
   const feet = calmPath(wayOfSteps(steps, root, 0), 2, clip.rate);
@@ -81,22 +75,19 @@ export function travelFactor(clip: Clip): number {
   return Math.min(Math.max(wanted / recorded, FACTORS.least), FACTORS.most);
 }
 
-/** The clip with its travel scaled to its feet; sway stays as it is. */
-export function scaleTravelToFeet(clip: Clip): Clip {
-  let made = scaled.get(clip);
-  if (!made) {
-    const factor = travelFactor(clip);
-    const { x, z } = calmPath(rootTrack(clip), 3, clip.rate);
-    const way = Float64Array.from(rootTrack(clip));
-    for (let s = 0; s < clip.frames; s++) {
-      way[s * 3]! += (factor - 1) * (x[s]! - x[0]!);
-      way[s * 3 + 1]! += (factor - 1) * (z[s]! - z[0]!);
-    }
-    made = withRoots(clip, way, 'scaled');
-    scaled.set(clip, made);
+const scaled = derivation('scaled travel', 500, (memory, clip: Clip): Clip => {
+  const factor = travelFactor(clip, memory);
+  const { x, z } = calmPath(rootTrack(clip, memory), 3, clip.rate);
+  const way = Float64Array.from(rootTrack(clip, memory));
+  for (let s = 0; s < clip.frames; s++) {
+    way[s * 3]! += (factor - 1) * (x[s]! - x[0]!);
+    way[s * 3 + 1]! += (factor - 1) * (z[s]! - z[0]!);
   }
-  return made;
-}
+  return withRoots(clip, way, 'scaled', memory);
+});
+
+/** The clip with its travel scaled to its feet; sway stays as it is. */
+export const scaleTravelToFeet = (clip: Clip, memory = new Memory()): Clip => memory.recall(scaled, clip);
 
 /** A way (frames x width: x, z, ...) without its sway. */
 function calmPath(way: Float64Array, width: number, rate: number): { x: Float64Array; z: Float64Array } {
@@ -105,8 +96,6 @@ function calmPath(way: Float64Array, width: number, rate: number): { x: Float64A
   const sigma = PATH_SIGMA_SECONDS * rate;
   return { x: smoothGaussian(column(0), sigma), z: smoothGaussian(column(1), sigma) };
 }
-
-const straight = new WeakMap<Clip, Map<string, Clip>>();
 
 /**
  * The clip with the turn over [from, to) taken out evenly: every step of the root keeps its length and direction in the
@@ -119,22 +108,31 @@ export function straightenTravel(
   from: number,
   to: number,
   verdict: Loop['verdict'] | null,
+  memory = new Memory(),
 ): Clip {
-  let spans = straight.get(clip);
-  if (!spans) straight.set(clip, (spans = new Map()));
-  const key = `${from}:${to}:${verdict}`;
-  let made = spans.get(key);
-  if (!made) spans.set(key, (made = straighten(clip, from, to, verdict)));
-  return made;
+  return memory.recall(straightened, clip, from, to, verdict);
 }
 
-function straighten(clip: Clip, from: number, to: number, verdict: Loop['verdict'] | null): Clip {
-  const root = rootTrack(clip);
+const straightened = derivation(
+  'straightened travel',
+  500,
+  (memory, clip: Clip, from: number, to: number, verdict: Loop['verdict'] | null) =>
+    straighten(clip, from, to, verdict, memory),
+);
+
+function straighten(
+  clip: Clip,
+  from: number,
+  to: number,
+  verdict: Loop['verdict'] | null,
+  memory: Memory,
+): Clip {
+  const root = rootTrack(clip, memory);
   const place = (s: number): FloorMove => ({ x: root[s * 3]!, z: root[s * 3 + 1]!, turn: root[s * 3 + 2]! });
   const a = Math.ceil(from);
   const b = Math.min(Math.ceil(to), clip.frames) - 1;
   if (b <= a) return clip;
-  const loop = verdict ? examineLoop(clip, from, to, verdict) : null;
+  const loop = verdict ? examineLoop(clip, from, to, verdict, memory) : null;
   const each = loop ? loop.cycle.turn / loop.period : (root[b * 3 + 2]! - root[a * 3 + 2]!) / (b - a);
   const way = Float64Array.from(root);
   const put = (s: number, m: FloorMove): FloorMove => {
@@ -152,12 +150,12 @@ function straighten(clip: Clip, from: number, to: number, verdict: Loop['verdict
   for (let s = a - 1; s >= 0; s--) {
     at = put(s, composeMoves(at, unbend(composeMoves(invertMove(place(s + 1)), place(s)), -each)));
   }
-  return withRoots(clip, way, `straight:${from}:${to}`);
+  return withRoots(clip, way, `straight:${from}:${to}`, memory);
 }
 
 /** The clip with its body carried so that its root runs along another track (frames x 3: x, z, heading). */
-export function withRoots(clip: Clip, way: Float64Array, what: string): Clip {
-  const root = rootTrack(clip);
+export function withRoots(clip: Clip, way: Float64Array, what: string, memory = new Memory()): Clip {
+  const root = rootTrack(clip, memory);
   const joints = clip.skeleton.names.length;
   const { rootBone } = clip.skeleton;
   const width = clip.translated.length * 3;
@@ -174,5 +172,10 @@ export function withRoots(clip: Clip, way: Float64Array, what: string): Clip {
     translations[s * width + 2] = way[s * 3 + 1]! - x * sin + z * cos;
   }
   const travelBone = clip.travelBone && { ...clip.travelBone, root: way };
-  return inheritSteps({ ...clip, id: `${clip.id}~${what}`, rotations, translations, travelBone }, clip);
+  return inheritSteps(
+    { ...clip, id: `${clip.id}~${what}`, rotations, translations, travelBone },
+    clip,
+    undefined,
+    memory,
+  );
 }

@@ -7,7 +7,6 @@ import {
   quatConjugate,
   quatMultiply,
   quatRotate,
-  restPose,
   samplePose,
 } from '@warper/core';
 import type { BvhJoint, BvhLayout } from '../imported';
@@ -55,7 +54,7 @@ const rescale = (joints: readonly BvhJoint[], factor: number): readonly BvhJoint
       }));
 
 function plainJoints(clip: Clip, skeleton: Skeleton, units: number): BvhJoint[] {
-  const { positions, rotations } = restPose(skeleton);
+  const { positions, rotations } = skeleton.rest;
   const turned = (joint: number, v: readonly number[]): [number, number, number] => {
     const out = new Float64Array(3);
     quatRotate(rotations, joint * 4, Float64Array.from(v), 0, out, 0);
@@ -168,7 +167,7 @@ function restRelative(skeleton: Skeleton): {
   rotation: (rotations: Float64Array, joint: number, out: Float64Array) => void;
   offset: (translations: Float64Array, joint: number, out: Float64Array) => void;
 } {
-  const rest = restPose(skeleton).rotations;
+  const rest = skeleton.rest.rotations;
   const inverse = new Float64Array(4);
   return {
     // parent_rest * local * own_rest^-1: the local rotation seen from world-aligned axes.

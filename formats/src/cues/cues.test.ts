@@ -18,7 +18,7 @@ const sheet = (cues: object[], more: object = {}): unknown => ({
 const spans = async (value: unknown): Promise<string[]> => {
   const { scene, library } = await assembleCues(parseCueSheet(value), load);
   return Object.values(scene.lanes).flatMap((lane) =>
-    layOut(scene, lane, library.clip).map((p) => `[${p.start}, ${p.end})`),
+    layOut(scene, lane, library).map((p) => `[${p.start}, ${p.end})`),
   );
 };
 const failure = async (value: unknown): Promise<InputError> => {

@@ -6,8 +6,7 @@ import {
   bake,
   compile,
   emptyScene,
-  rootTrack,
-} from '@warper/core';
+  rootTrack, fixedLibrary } from '@warper/core';
 import { makeTestGlb } from '../testing';
 import { readGltf } from './read';
 import { writeGlb } from './write';
@@ -57,7 +56,7 @@ describe('a file whose root bone travels', () => {
       laneOrder: ['l'],
       segments: { s: segment },
     };
-    const plan = compile(scene, { clip: () => clip, body: () => clip.skeleton });
+    const plan = compile(scene, fixedLibrary({ clip: () => clip, body: () => clip.skeleton }));
     const baked = bake(plan.characters[0]!, plan.rate);
     const body = read.bodies[0]!;
     const layout = body.layout.kind === 'gltf' ? body.layout : null;

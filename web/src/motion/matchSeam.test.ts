@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Scene } from '@warper/core';
-import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, compile, emptyScene } from '@warper/core';
+import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, compile, emptyScene, fixedLibrary } from '@warper/core';
 import { readMotionFile } from '@warper/formats';
 import { readFileSync } from 'node:fs';
 import { matchSeam } from './matchSeam';
@@ -28,7 +28,10 @@ async function startAndStop() {
     segments: Object.fromEntries(segments.map((s) => [s.id, s])),
   };
   const clips = [start, stop];
-  return compile(scene, { clip: (id) => clips.find((c) => c.id === id), body: () => start.skeleton });
+  return compile(
+    scene,
+    fixedLibrary({ clip: (id) => clips.find((c) => c.id === id), body: () => start.skeleton }),
+  );
 }
 
 describe('matching frames of a seam', () => {
@@ -53,7 +56,11 @@ describe('matching frames of a seam', () => {
 
   it('says so where the seam is gone', async () => {
     expect(() =>
-      matchSeam(compile(emptyScene('x'), { clip: () => undefined, body: () => undefined }), 's', 3).next(),
+      matchSeam(
+        compile(emptyScene('x'), fixedLibrary({ clip: () => undefined, body: () => undefined })),
+        's',
+        3,
+      ).next(),
     ).toThrow(/no longer there/);
   });
 });

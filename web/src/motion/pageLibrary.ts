@@ -1,5 +1,5 @@
 import type { OwnSteps } from '@warper/core';
-import { InputError, findSteps } from '@warper/core';
+import { InputError, createCompiler, findSteps } from '@warper/core';
 import { MotionLibrary } from '@warper/formats';
 import type { StoredFile } from '../storage/db';
 import { db, storedBytes } from '../storage/db';
@@ -10,13 +10,12 @@ import type { ReadHow, ReadResult } from './protocol';
 /** The clips and bodies that are open in this page; sample buffers live here and never in the store. */
 export const library = new MotionLibrary();
 
-let state = 0;
+/** What turns the page's scenes into plans. */
+export const compiler = createCompiler(library);
+
 const watchers = new Set<() => void>();
 
-/** A number that changes when clips or bodies were read anew under the same ids; what holds on to one is then out of date. */
-export const libraryState = (): number => state;
-
-/** Calls the watcher whenever the state changes; gives what ends it. */
+/** Calls the watcher whenever clips or bodies were read anew under the same ids; gives what ends it. */
 export function watchLibrary(watcher: () => void): () => void {
   watchers.add(watcher);
   return () => void watchers.delete(watcher);
@@ -33,7 +32,6 @@ export async function replaceRead(results: readonly ReadResult[]): Promise<void>
 }
 
 function changed(): void {
-  state++;
   watchers.forEach((w) => w());
 }
 

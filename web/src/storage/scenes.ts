@@ -56,7 +56,7 @@ export async function duplicateScene(id: string): Promise<string> {
 export async function renameScene(id: string, name: string): Promise<void> {
   const stored = await loadScene(id);
   if (!stored) return;
-  const { scene, patches, inverse } = edit(stored.document, { type: 'rename scene', name }, () => undefined);
+  const { scene, patches, inverse } = edit(stored.document, { type: 'rename scene', name }, library);
   if (patches.length === 0) return;
   const past = [...stored.past, { label: 'renaming the scene', patches, inverse }];
   await saveScene({ ...stored, document: scene, past, future: [], updatedAt: Date.now() });

@@ -24,7 +24,7 @@ export const commit =
       return false;
     }
     try {
-      const { scene, patches, inverse } = edit(document, change, library.clip);
+      const { scene, patches, inverse } = edit(document, change, library);
       // What could not be performed, such as a clip of another skeleton, is refused before it is part of the document.
       const { error } = compileScene(scene);
       if (error) throw error;
@@ -55,7 +55,10 @@ export const preview =
       return;
     }
     try {
-      dispatch(sceneActions.drafted(applyEdit(document, change, library.clip)));
+      const draft = applyEdit(document, change, library);
+      const { error } = compileScene(draft);
+      if (error) throw error;
+      dispatch(sceneActions.drafted(draft));
     } catch {
       // An edit that cannot be shown leaves the picture as it was; committing it says why.
     }

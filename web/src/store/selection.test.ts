@@ -1,9 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import { applyEdit, emptyScene } from '@warper/core';
-import { two, clips } from '../../../core/src/testing/arranging';
+import { library, two } from '../../../core/src/testing/arranging';
 import { selectedSegments, selectionOf, toggled } from './selection';
 
-const grouped = applyEdit(two, { type: 'group', id: 'G', name: 'pair', segments: ['b', 'e'] }, clips);
+const grouped = applyEdit(two, { type: 'group', id: 'G', name: 'pair', segments: ['b', 'e'] }, library);
 
 describe('what is in hand', () => {
   it('is one segment, several, or those of a group; what is gone is not', () => {

@@ -10,4 +10,7 @@ const nothing = emptyScene('');
 export const shownScene = (state: RootState): Scene => state.scene.draft ?? state.scene.document ?? nothing;
 
 /** The compiled scene as it is shown. */
-export const shownPlan = createSelector(shownScene, (scene) => compileScene(scene));
+export const shownPlan = createSelector(
+  [shownScene, (state: RootState) => state.session.libraryVersion],
+  (scene) => compileScene(scene),
+);

@@ -39,6 +39,8 @@ export interface SessionState {
   /** What the clock and the ruler show. */
   readonly unit: TimeUnit;
   readonly theme: 'day' | 'night';
+  /** The version of the page's library that the plan is compiled with. */
+  readonly libraryVersion: number;
   /** A message for screen readers. */
   readonly announcement: string;
 }
@@ -71,6 +73,7 @@ const initialState = {
   follow: null,
   unit: 'seconds',
   theme: 'day',
+  libraryVersion: 0,
   announcement: '',
 } as SessionState;
 
@@ -78,7 +81,12 @@ const slice = createSlice({
   name: 'session',
   initialState,
   reducers: {
-    began: (state): SessionState => ({ ...initialState, theme: state.theme, unit: state.unit }),
+    began: (state): SessionState => ({
+      ...initialState,
+      theme: state.theme,
+      unit: state.unit,
+      libraryVersion: state.libraryVersion,
+    }),
     selected: (state, { payload }: PayloadAction<Selection>) => ({ ...state, selection: payload }),
     went: (state, { payload }: PayloadAction<number>) => ({
       ...state,
@@ -101,6 +109,7 @@ const slice = createSlice({
     followed: (state, { payload }: PayloadAction<string | null>) => ({ ...state, follow: payload }),
     unitChosen: (state, { payload }: PayloadAction<TimeUnit>) => ({ ...state, unit: payload }),
     themed: (state, { payload }: PayloadAction<'day' | 'night'>) => ({ ...state, theme: payload }),
+    libraryChanged: (state, { payload }: PayloadAction<number>) => ({ ...state, libraryVersion: payload }),
     announced: (state, { payload }: PayloadAction<string>) => ({ ...state, announcement: payload }),
   },
 });

@@ -3,7 +3,8 @@ import { useDispatch, useSelector } from 'react-redux';
 import { serverApi } from '../library/server/serverApi';
 import { saveScene } from '../storage/scenes';
 import { sceneActions, sceneReducer } from './sceneSlice';
-import { sessionReducer } from './sessionSlice';
+import { library, watchLibrary } from '../motion/pageLibrary';
+import { sessionActions, sessionReducer } from './sessionSlice';
 
 const listener = createListenerMiddleware();
 
@@ -12,13 +13,15 @@ const RETRY_AFTER = 3000;
 
 /** Makes a store; every edit of the document is kept at once, and a failed save is tried again until it succeeds. */
 export function makeStore() {
-  return configureStore({
+  const store = configureStore({
     reducer: { scene: sceneReducer, session: sessionReducer, [serverApi.reducerPath]: serverApi.reducer },
     middleware: (defaults) =>
       defaults({ serializableCheck: false, immutableCheck: false })
         .prepend(listener.middleware)
         .concat(serverApi.middleware),
   });
+  watchLibrary(() => store.dispatch(sessionActions.libraryChanged(library.version)));
+  return store;
 }
 
 export type AppStore = ReturnType<typeof makeStore>;

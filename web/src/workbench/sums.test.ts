@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import { applyEdit, compile, framesPerSecond, measureSeams } from '@warper/core';
-import { clips, library, two } from '../../../core/src/testing/arranging';
+import { applyEdit, compile, framesPerSecond, measureSeams, createCompiler } from '@warper/core';
+import { library, two } from '../../../core/src/testing/arranging';
 import { countSeams } from './useSeamSum';
 import { ratesOf } from './useRateRemark';
 
@@ -22,16 +22,17 @@ describe('seams, counted bit by bit', () => {
   });
 
   it('are measured again of the characters alone that an edit has touched', () => {
-    const plan = compile(two, library);
+    const compiler = createCompiler(library);
+    const plan = compiler.compile(two);
     runThrough(plan);
     expect(runThrough(plan).steps).toBe(0);
     const moved = applyEdit(
       two,
       { type: 'start character', character: 'c', start: { x: 1, z: 2, heading: 30 } },
-      clips,
+      library,
     );
     const own = plan.characters.find((c) => c.character.id === 'c')!;
-    expect(runThrough(compile(moved, library, plan)).steps).toBe(own.segments.length - 1);
+    expect(runThrough(compiler.compile(moved)).steps).toBe(own.segments.length - 1);
   });
 });
 

@@ -1,5 +1,5 @@
 import type { Skeleton } from '@warper/core';
-import { jointOfRole, restHeading, restPose } from '@warper/core';
+import { jointOfRole, restHeading } from '@warper/core';
 import { memo, useMemo } from 'react';
 import type { BoneState } from './boneRows';
 
@@ -68,7 +68,7 @@ function BoneMark({ state }: { state: BoneState | null }) {
 
 /** Places of the joints in the picture: the body faces the viewer, so that its left is on the right. */
 function project(skeleton: Skeleton): (readonly [number, number])[] {
-  const { positions } = restPose(skeleton);
+  const { positions } = skeleton.rest;
   const aside = jointOfRole(skeleton, 'leftFrontUpperLeg') >= 0 ? ON_FOUR_LEGS : 0;
   const turn = aside - restHeading(skeleton);
   const flat = skeleton.names.map((_, i) => {

@@ -1,5 +1,5 @@
 import type { Clip, Library } from '@warper/core';
-import { InputError, compile } from '@warper/core';
+import { InputError, compile, fixedLibrary } from '@warper/core';
 import { skeletonSignature } from '@warper/formats';
 import { library } from '../../motion/pageLibrary';
 import { ClipStage } from '../clip/ClipStage';
@@ -10,7 +10,10 @@ export type Made = { readonly plan: ReturnType<typeof compile> } | { readonly tr
 
 /** Compiles a clip, its roles perhaps on trial, on a body. */
 export function planOn(clip: Clip, body: string): Made {
-  const onTrial: Library = { clip: (id) => (id === clip.id ? clip : undefined), body: trialBody(clip, body) };
+  const onTrial = fixedLibrary({
+    clip: (id) => (id === clip.id ? clip : undefined),
+    body: trialBody(clip, body),
+  });
   try {
     return { plan: compile(variantScene(clip, body, asRecorded(clip)), onTrial) };
   } catch (error) {

@@ -5,7 +5,6 @@ import type { ReadResult } from '../../motion/protocol';
 import type { StoredBody, StoredMapping } from '../../storage/db';
 import { db } from '../../storage/db';
 import { forgetPreviews } from '../../storage/previews';
-import { forgetPlans } from '../../store/plan';
 
 /** Bodies of a skeleton; those kept before skeletons were told apart may be among them if they have as many joints. */
 export const bodiesOf = async (signature: string, joints: number): Promise<StoredBody[]> =>
@@ -46,7 +45,6 @@ export async function changeMapping(
   for (const { clips } of results)
     for (const stored of await db.clips.bulkGet(clips.map((c) => c.id)))
       if (stored?.steps) await keepSteps(stored.id, stored.steps);
-  forgetPlans();
   forgetPreviews();
 }
 

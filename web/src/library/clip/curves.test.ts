@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { compile, rootTrack, bake } from '@warper/core';
+import { compile, rootTrack, bake, fixedLibrary } from '@warper/core';
 import { readMotionFile } from '@warper/formats';
 import { readFileSync } from 'node:fs';
 import { clipCurves } from './curves';
@@ -8,7 +8,7 @@ import { asRecorded, variantName, variantScene } from './variant';
 
 const bytes = new Uint8Array(readFileSync(new URL('../../../../demo/made/keeper-walk.glb', import.meta.url)));
 const walk = (await readMotionFile(bytes, 'keeper-walk.glb')).clips[0]!;
-const library = { clip: () => walk, body: () => walk.skeleton };
+const library = fixedLibrary({ clip: () => walk, body: () => walk.skeleton });
 
 describe('curves of a clip', () => {
   it('show the speed of a walk, its hips, and feet that stand and swing', () => {

@@ -3,7 +3,7 @@ import { InputError, sameSkeleton } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { describeError } from '../../motion/importFiles';
-import { library, libraryState, openSources, watchLibrary } from '../../motion/pageLibrary';
+import { library, openSources, watchLibrary } from '../../motion/pageLibrary';
 import type { StoredClip } from '../../storage/db';
 import { db } from '../../storage/db';
 
@@ -31,7 +31,7 @@ export function useClip(id: string): OpenClip {
   const stored = useLiveQuery(() => db.clips.get(id).then((c) => c ?? null), [id]);
   const [opened, setOpened] = useState<Opened | null>(null);
   const source = stored?.source;
-  const state = useSyncExternalStore(watchLibrary, libraryState);
+  const state = useSyncExternalStore(watchLibrary, () => library.version);
   useEffect(() => {
     if (!source) return;
     let gone = false;

@@ -1,5 +1,4 @@
 import type { SegmentPlan } from '@warper/core';
-import { findSteps } from '@warper/core';
 import { useState } from 'react';
 import { Button, Group } from '../../parts/controls';
 import { commit } from '../../store/edits';
@@ -11,7 +10,7 @@ export function StepsGroup({ plan, clip }: { plan: SegmentPlan; clip: string }) 
   const dispatch = useAppDispatch();
   const own = useAppSelector((s) => s.scene.document?.steps[clip]);
   const [open, setOpen] = useState(false);
-  const { joints } = findSteps(plan.clip);
+  const { joints } = plan.steps;
   if (joints.length === 0) return null;
   return (
     <Group title="Steps of the clip">

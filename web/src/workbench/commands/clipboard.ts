@@ -16,7 +16,7 @@ export const copy: Thunk = async (dispatch, getState) => {
   const { scene } = getState();
   const ids = selectedSegments(getState().session.selection, scene.document);
   if (!scene.document || ids.length === 0) return;
-  const text = JSON.stringify(copySegments(scene.document, ids, library.clip));
+  const text = JSON.stringify(copySegments(scene.document, ids, library));
   kept = text;
   // Without leave to use the clipboard it still works within this page.
   await navigator.clipboard?.writeText(text).catch(() => undefined);

@@ -12,6 +12,7 @@ import {
   makeWorldPose,
   parseRate,
   poseToWorld,
+  fixedLibrary,
 } from '@warper/core';
 import { figureClip } from '../../../../core/src/testing/figure';
 import type { StoredClip } from '../../storage/db';
@@ -53,17 +54,18 @@ const scene: Scene = {
   },
   laneOrder: ['kl', 'vl'],
 };
+const library = fixedLibrary({ clip: lookup, body: () => clips[0]!.skeleton });
 const context = { scene, rate: parseRate(30), clips: stored, character: 'k' };
 const rowsOf = (text: string) => {
   const read = readCueTable(text, context);
-  const after = applyEdit(scene, { type: 'several', label: 't', edits: read.edits }, lookup);
-  const plan = compile(after, { clip: lookup, body: () => clips[0]!.skeleton });
+  const after = applyEdit(scene, { type: 'several', label: 't', edits: read.edits }, library);
+  const plan = compile(after, library);
   return { read, rows: cueRows(after, plan) };
 };
 
 /** The largest way of any joint from one frame to the next, metres. */
 function largestStep(of: Scene): number {
-  const keeper = compile(of, { clip: lookup, body: () => clips[0]!.skeleton }).characters[0]!;
+  const keeper = compile(of, library).characters[0]!;
   const [pose, world] = [makePose(keeper.skeleton), makeWorldPose(keeper.skeleton)];
   const places = Array.from({ length: keeper.end }, (_, f) =>
     poseToWorld(keeper.skeleton, evaluate(keeper, f, pose), world).positions.slice(),
@@ -111,10 +113,10 @@ describe('a table of beats', () => {
 
   it('makes beats that do not jump when one is moved away from the one before', () => {
     const { edits } = readCueTable('Keeper,Walk\nKeeper,Wave', context);
-    const placed = applyEdit(scene, { type: 'several', label: 't', edits }, lookup);
+    const placed = applyEdit(scene, { type: 'several', label: 't', edits }, library);
     const wave = placed.lanes.kl!.segments[1]!;
-    const apart = applyEdit(placed, { type: 'move', segment: wave, start: 70 }, lookup);
-    const held = applyEdit(apart, { type: 'seam', segment: wave, values: { gap: 'hold' } }, lookup);
+    const apart = applyEdit(placed, { type: 'move', segment: wave, start: 70 }, library);
+    const held = applyEdit(apart, { type: 'seam', segment: wave, values: { gap: 'hold' } }, library);
     // The raised arm comes up over the frames between, where it would jump at the end of a held pose.
     expect(largestStep(apart)).toBeLessThan(0.06);
     expect(largestStep(held)).toBeGreaterThan(0.2);

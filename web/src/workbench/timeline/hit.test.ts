@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import type { Scene } from '@warper/core';
 import { applyEdit, compile } from '@warper/core';
 import * as fc from 'fast-check';
-import { anyEdit, carryOut, clips, library, two } from '../../../../core/src/testing/arranging';
+import { anyEdit, carryOut, library, two } from '../../../../core/src/testing/arranging';
 import { hitAt } from './hit';
 import { ZOOM } from '../../store/sessionSlice';
 import { TAG_WIDTH, laneShape, tagFrame, tagKind } from './laneShape';
@@ -81,7 +81,7 @@ describe('what is under the pointer', () => {
 
   it('is the tab of a segment that is switched off, also over what stands there now', () => {
     const { id, start } = row.segments.at(-1)!;
-    const off = look(applyEdit(two, { type: 'switch', segment: id, off: true }, clips));
+    const off = look(applyEdit(two, { type: 'switch', segment: id, off: true }, library));
     const shape = laneShape(off.rows[0]!);
     const hit = off.at(start * PPF + 60, off.rows[0]!.top + shape.top + shape.height - 4);
     expect(hit?.kind === 'silent' && hit.segment.id).toBe(id);

@@ -1,14 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Scene } from '@warper/core';
-import { applyEdit, compile } from '@warper/core';
-import { clips, library, two } from '../../../../core/src/testing/arranging';
+import { applyEdit, compile, createCompiler } from '@warper/core';
+import { library, two } from '../../../../core/src/testing/arranging';
 import { hiddenLanes, sameRows, timelineRows } from './rows';
 import { cycleTargets } from './snapping';
 import { cycleFrames, plantedSpans } from './drawing/stepSpans';
 
 const rowsOf = (scene: Scene) => timelineRows(scene, compile(scene, library));
 const changed = (values: Parameters<typeof applyEdit>[1], scene = two): Scene =>
-  applyEdit(scene, values, clips);
+  applyEdit(scene, values, library);
 
 describe('the rows of the timeline', () => {
   it('stand one below the other, layers over the lane of their character', () => {
@@ -29,11 +29,12 @@ describe('the rows of the timeline', () => {
   });
 
   it('stay the same objects where an edit does not touch them', () => {
-    const plan = compile(two, library);
+    const compiler = createCompiler(library);
+    const plan = compiler.compile(two);
     const before = timelineRows(two, plan);
     expect(sameRows(before, timelineRows(two, plan))).toBe(before);
     const moved = changed({ type: 'move', segment: 'f', start: 300 });
-    const after = sameRows(before, timelineRows(moved, compile(moved, library, plan)));
+    const after = sameRows(before, timelineRows(moved, compiler.compile(moved)));
     expect(after[0]).toBe(before[0]);
     expect(after[2]).not.toBe(before[2]);
   });

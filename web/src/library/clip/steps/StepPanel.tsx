@@ -7,7 +7,6 @@ import { describeError } from '../../../motion/importFiles';
 import { keepSteps, library } from '../../../motion/pageLibrary';
 import { Button } from '../../../parts/controls';
 import type { StoredClip } from '../../../storage/db';
-import { forgetPlans } from '../../../store/plan';
 import { StepEditor } from './StepEditor';
 import type { StepRow } from './stepSpans';
 import { asOwnSteps, stepRows } from './stepSpans';
@@ -46,7 +45,6 @@ export function StepPanel({ stored, clip, rows, sample, change, onShow, close }:
     const own = same(rows, found) ? undefined : asOwnSteps(rows);
     const put = async (steps: StoredClip['steps']): Promise<void> => {
       await keepSteps(clip.id, steps);
-      forgetPlans();
     };
     const before = stored.steps;
     put(own).then(

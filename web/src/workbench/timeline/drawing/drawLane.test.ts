@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from '@jest/globals';
 import type { Scene } from '@warper/core';
 import { applyEdit, compile } from '@warper/core';
-import { clips, library, two } from '../../../../../core/src/testing/arranging';
+import { library, two } from '../../../../../core/src/testing/arranging';
 import { silentSegments, timelineRows } from '../rows';
 import { drawLane } from './drawLane';
 import { drawRuler } from './drawRuler';
@@ -77,7 +77,7 @@ describe('a lane', () => {
   });
 
   it('draws what it knows, and says that something is missing, where there is no time to find out', () => {
-    const fresh = applyEdit(two, { type: 'rename scene', name: 'anew' }, clips);
+    const fresh = applyEdit(two, { type: 'rename scene', name: 'anew' }, library);
     const { draw, texts } = drawn(structuredClone(fresh), 3);
     let passes = 1;
     for (; !draw(); passes++) beginFacts();
@@ -108,7 +108,7 @@ describe('a lane', () => {
     const { id } = timelineRows(two, compile(two, library))[0]!.segments[1]!;
     const owner = Object.values(two.characters)[0]!.name;
     const name = `${owner} strolls`;
-    const scene = applyEdit(two, { type: 'change', segment: id, values: { name } }, clips);
+    const scene = applyEdit(two, { type: 'change', segment: id, values: { name } }, library);
     const [wide, narrow] = [drawn(scene, 12), drawn(scene, 2.4)];
     wide.draw();
     narrow.draw();
@@ -119,7 +119,10 @@ describe('a lane', () => {
 
   it('shows where a segment waits that is switched off', () => {
     const last = timelineRows(two, compile(two, library))[0]!.segments.at(-1)!;
-    const { draw, texts } = drawn(applyEdit(two, { type: 'switch', segment: last.id, off: true }, clips), 3);
+    const { draw, texts } = drawn(
+      applyEdit(two, { type: 'switch', segment: last.id, off: true }, library),
+      3,
+    );
     draw();
     expect(texts.some((t) => t.text === `${last.name} off` && t.x >= last.start * 3)).toBe(true);
   });

@@ -1,5 +1,5 @@
 import type { CharacterPlan, Plan, Pose, SeamMeasures, SegmentPlan } from '@warper/core';
-import { evaluate, makePose, rootTrack, samplesAt } from '@warper/core';
+import { evaluate, makePose, samplesAt } from '@warper/core';
 import { seamOf } from '../../../store/plan';
 import { fact } from './facts';
 import type { PlantedSpan } from './stepSpans';
@@ -22,7 +22,7 @@ export function seamFact(plan: CharacterPlan, index: number, rate: Plan['rate'])
 
 /** Planted spans of a segment; undefined until there is time for them. */
 export const spansFact = (plan: SegmentPlan): readonly PlantedSpan[] | undefined =>
-  fact(knownSpans, plan.shape, () => plantedSpans(plan));
+  fact(knownSpans, plan.base ?? plan, () => plantedSpans(plan));
 
 /** Metres a second that fill the height of the speed line. */
 const FULL_SPEED = 2;
@@ -39,10 +39,10 @@ const speeds = new WeakMap<object, SpeedLine>();
 
 /** How fast the root goes along a segment; undefined until there is time for it. */
 export const speedFact = (plan: SegmentPlan): SpeedLine | undefined =>
-  fact(speeds, plan.shape, () => speedLine(plan));
+  fact(speeds, plan.base ?? plan, () => speedLine(plan));
 
 function speedLine(plan: SegmentPlan): SpeedLine {
-  const track = rootTrack(plan.clip);
+  const track = plan.root;
   const last = plan.clip.frames - 1;
   const frames = plan.end - plan.start;
   const step = Math.max(1, frames / SPEED_POINTS);

@@ -1,5 +1,5 @@
 import type { SegmentPlan, Span } from '@warper/core';
-import { findSteps, sampleAt, samplesAt } from '@warper/core';
+import { sampleAt, samplesAt } from '@warper/core';
 
 /** Planted spans of one foot, frames since the segment's start. */
 export interface PlantedSpan {
@@ -8,18 +8,18 @@ export interface PlantedSpan {
   readonly foot: 'left' | 'right';
 }
 
-/** What has been found, by the shapes of segments. */
+/** What has been found, by segments as they were recorded: where they stand changes nothing. */
 export const knownSpans = new WeakMap<object, readonly PlantedSpan[]>();
 
 /** The planted spans of both feet, as whatever the segment does with time shows them. Computed once for a segment. */
 export function plantedSpans(plan: SegmentPlan): readonly PlantedSpan[] {
-  let spans = knownSpans.get(plan.shape);
-  if (!spans) knownSpans.set(plan.shape, (spans = findSpans(plan)));
+  let spans = knownSpans.get(plan.base ?? plan);
+  if (!spans) knownSpans.set(plan.base ?? plan, (spans = findSpans(plan)));
   return spans;
 }
 
 function findSpans(plan: SegmentPlan): PlantedSpan[] {
-  const found = findSteps(plan.clip);
+  const found = plan.steps;
   const frames = plan.end - plan.start;
   const samples = Int32Array.from({ length: frames }, (_, f) => sampleAt(plan, plan.start + f));
   const out: PlantedSpan[] = [];
@@ -42,8 +42,8 @@ const knownCycles = new WeakMap<object, readonly number[]>();
 
 /** Frames since a segment's start at which one cycle of its loop goes over into the next. Computed once for a segment. */
 export function cycleFrames(plan: SegmentPlan): readonly number[] {
-  let cycles = knownCycles.get(plan.shape);
-  if (!cycles) knownCycles.set(plan.shape, (cycles = plan.loop ? findCycles(plan) : []));
+  let cycles = knownCycles.get(plan.base ?? plan);
+  if (!cycles) knownCycles.set(plan.base ?? plan, (cycles = plan.loop ? findCycles(plan) : []));
   return cycles;
 }
 

@@ -3,9 +3,10 @@ import fc from 'fast-check';
 import { quatFromAxis } from '../math/quaternion';
 import { makeSkeleton } from '../skeleton/skeleton';
 import { figureClip, figureSkeleton, strideJoints } from '../testing/figure';
-import type { Clip } from './clip';
-import { mirrorClip, mirrorPartners } from './mirror';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from './pose';
+import type { Clip } from '../clip/clip';
+import { mirrorPartners } from '../clip/mirror';
+import { mirrorClip } from './variants';
+import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { evenly } from '../testing/evenly';
 
 const places = (clip: Clip, sample: number): Float64Array => {

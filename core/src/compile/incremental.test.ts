@@ -1,0 +1,233 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import type { Clip } from '../clip/clip';
+import { makePose } from '../clip/pose';
+import { measureSeams } from '../continuity/seamMeasures';
+import { measureHolds } from '../continuity/holdMeasures';
+import type { Edit } from '../edit/edits';
+import { edit } from '../edit/edits';
+import { evaluate } from '../footlock/evaluate';
+import { InputError } from '../math/errors';
+import { framesPerSecond } from '../math/rate';
+import { Memory } from '../memory/memory';
+import type { CharacterPlan, Plan } from '../plan/plan';
+import type { Scene, Segment } from '../scene/scene';
+import { PLAIN_CHARACTER } from '../scene/scene';
+import type { Skeleton } from '../skeleton/skeleton';
+import { makeSkeleton } from '../skeleton/skeleton';
+import { withSteps } from '../steps/steps';
+import { anyEdit, slow, turn, two, walk } from '../testing/arranging';
+import { evenly } from '../testing/evenly';
+import type { Library } from './compile';
+import { compile, createCompiler } from './compile';
+
+const segment = fc.constantFrom('a', 'b', 'c', 'e', 'f', 'g');
+const character = fc.constantFrom('c', 'd');
+const joint = fc.constantFrom('leftHand', 'spine', 'hips');
+const is = <T extends string>(type: T): fc.Arbitrary<T> => fc.constant(type);
+const place = fc.record({ x: evenly(-2, 2), z: evenly(-2, 2), heading: evenly(-180, 180) });
+
+/** Edits of what a plan is made from, beyond those of arranging. */
+const anySetting: fc.Arbitrary<Edit> = fc.oneof(
+  fc.record({
+    type: is('change character'),
+    character,
+    values: fc.oneof(
+      fc.record({ size: fc.constantFrom(1, 0.8, 1.4) }),
+      fc.record({ footLock: fc.boolean() }),
+    ),
+  }),
+  fc.record({ type: is('foot-lock'), character, on: fc.boolean() }),
+  fc.record({ type: is('start character'), character, start: fc.option(place) }),
+  fc.record({
+    type: is('steps'),
+    clip: fc.constantFrom('walk', 'turn'),
+    joint: is('leftFoot'),
+    spans: fc.option(fc.constantFrom([[2, 9] as const], [[0, 20] as const, [24, 30] as const])),
+  }),
+  fc.record({
+    type: is('change layer'),
+    layer: is('y'),
+    values: fc.oneof(
+      fc.record({ blend: fc.constantFrom('override' as const, 'additive' as const) }),
+      fc.record({ weight: fc.constantFrom([], [[10, 1] as const], [[0, 0] as const, [40, 0.7] as const]) }),
+      fc.record({ mask: fc.constantFrom([], [{ bone: 'leftUpperArm*', weight: 1 }]) }),
+      fc.record({ reference: fc.constantFrom('first' as const, 'rest' as const, 3) }),
+    ),
+  }),
+  fc.record({
+    type: is('key'),
+    layer: is('y'),
+    joint,
+    key: fc.record({
+      frame: fc.nat(100),
+      rotation: fc.constantFrom([0, 0, 0, 1] as const, [0.6, 0, 0, 0.8] as const),
+      curve: fc.constantFrom('hold' as const, 'linear' as const, 'smooth' as const),
+      tangent: fc.constant(null),
+    }),
+  }),
+  fc.record({
+    type: is('seam'),
+    segment,
+    values: fc.oneof(
+      fc.record({
+        fit: fc.constantFrom('whole body', 'planted foot', 'hips', 'left foot', 'free', { joint: 'spine' }),
+      }) as fc.Arbitrary<Partial<Segment['seam']>>,
+      fc.record({ facing: fc.boolean(), height: fc.boolean() }),
+      fc.record({ settle: fc.constantFrom(null, 6), inStep: fc.boolean() }),
+      fc.record({ nudge: fc.record({ x: evenly(-1, 1), z: evenly(-1, 1), turn: evenly(-90, 90) }) }),
+      fc.record({ gap: fc.constantFrom('hold' as const, 'rest' as const, 'ease' as const) }),
+      fc.record({ curve: fc.constantFrom('smooth' as const, 'linear' as const) }),
+    ),
+  }),
+  fc.record({
+    type: is('change'),
+    segment,
+    values: fc.oneof(
+      fc.record({
+        travel: fc.constantFrom('recorded', 'in place', 'restored', 'scaled', 'path'),
+      }) as fc.Arbitrary<Partial<Segment>>,
+      fc.record({ path: fc.constantFrom([], [[1, 1] as const, [2, 0] as const]) }),
+      fc.record({ marks: fc.constantFrom([], [{ frame: 12, x: 1, z: 1, heading: 20 }]) }),
+      fc.record({ straighten: fc.boolean(), holdFacing: fc.boolean() }),
+      fc.record({ speedCurve: fc.constantFrom(null, [[0.4, 0.7] as const]) }),
+      fc.record({ fade: fc.record({ in: fc.nat(9), out: fc.nat(9) }) }),
+      fc.record({ phase: fc.nat(8), speed: fc.constantFrom(1, 0.7) }),
+    ),
+  }),
+);
+
+/** What can happen to the library while a scene is open. */
+type Change = {
+  readonly type: 'library';
+  readonly what: 'other motion' | 'own steps' | 'other roles' | 'back';
+};
+const anyChange: fc.Arbitrary<Change> = fc.record({
+  type: is('library'),
+  what: fc.constantFrom('other motion', 'own steps', 'other roles', 'back'),
+});
+
+/** A library whose clips are read anew under the same ids. */
+class ChangingLibrary implements Library {
+  readonly memory: Memory;
+  version = 0;
+  private clips: readonly Clip[] = [walk, turn, slow];
+  private skeleton: Skeleton = walk.skeleton;
+
+  constructor(memory = new Memory()) {
+    this.memory = memory;
+  }
+  readonly clip = (id: string): Clip | undefined => this.clips.find((c) => c.id === id);
+  readonly body = (): Skeleton => this.skeleton;
+
+  change({ what }: Change): void {
+    this.version++;
+    const mapped = (skeleton: Skeleton): void => {
+      this.skeleton = skeleton;
+      this.clips = this.clips.map((c) => ({ ...c, skeleton }));
+    };
+    if (what === 'back') {
+      mapped(walk.skeleton);
+      this.clips = [walk, turn, slow];
+    } else if (what === 'other motion')
+      this.clips = this.clips.map((c) =>
+        c.id === 'walk' ? { ...c, rotations: c.rotations.slice().fill(0.5) } : c,
+      );
+    else if (what === 'own steps')
+      this.clips = this.clips.map((c) =>
+        c.id === 'turn' ? withSteps(c, { rightFoot: [{ start: 3, end: 17 }] }) : c,
+      );
+    else
+      mapped(
+        makeSkeleton({ ...walk.skeleton, roles: walk.skeleton.roles.map((r) => (r === 'head' ? null : r)) }),
+      );
+  }
+
+  /** The same contents, of which nothing is known yet. */
+  fresh(): Library {
+    return { clip: this.clip, body: this.body, version: 0, memory: new Memory() };
+  }
+}
+
+const start: Scene = {
+  ...two,
+  characters: {
+    ...two.characters,
+    d: { ...PLAIN_CHARACTER, id: 'd', name: 'Visitor', body: 'body', footLock: true },
+  },
+};
+
+/** Everything that comes of a character's plan, for comparing bit by bit. */
+function outcome(plan: CharacterPlan, fps: number): unknown {
+  const pose = makePose(plan.skeleton);
+  const frames: number[] = [];
+  for (let f = plan.start - 2; f < plan.end + 3; f += 7) frames.push(f, f + 0.5);
+  return {
+    span: [plan.start, plan.end],
+    poses: frames.map((f) => {
+      evaluate(plan, f, pose);
+      return [...pose.root, ...pose.translations, ...pose.rotations];
+    }),
+    seams: measureSeams(plan, fps),
+    holds: measureHolds(plan),
+  };
+}
+
+const outcomes = (plan: Plan): unknown => plan.characters.map((c) => outcome(c, framesPerSecond(plan.rate)));
+
+/** Compiles, or says why not. */
+function attempt(work: () => Plan): Plan | string {
+  try {
+    return work();
+  } catch (error) {
+    if (!(error instanceof InputError)) throw error;
+    return error.message;
+  }
+}
+
+describe('compiling after edits', () => {
+  it.each([1, 0.0005])(
+    'gives what compiling afresh gives, to the bit, also while the memory forgets (keeps %d)',
+    (scale) => {
+      let edits = 0;
+      fc.assert(
+        fc.property(
+          fc.array(
+            fc.oneof({ weight: 3, arbitrary: anySetting }, { weight: 2, arbitrary: anyEdit }, anyChange),
+            {
+              minLength: 50,
+              maxLength: 50,
+            },
+          ),
+          (changes) => {
+            const library = new ChangingLibrary(new Memory(scale));
+            const compiler = createCompiler(library);
+            let scene = start;
+            compiler.compile(scene);
+            changes.forEach((change, i) => {
+              if (change.type === 'library') library.change(change);
+              else {
+                try {
+                  scene = edit(scene, change, library).scene;
+                } catch (error) {
+                  if (!(error instanceof InputError)) throw error;
+                }
+              }
+              edits++;
+              const kept = attempt(() => compiler.compile(scene));
+              // Measured, so that what was measured is taken over as well.
+              if (typeof kept !== 'string')
+                for (const c of kept.characters) measureSeams(c, framesPerSecond(kept.rate));
+              if (i % 10 !== 9) return;
+              const fresh = attempt(() => compile(scene, library.fresh()));
+              if (typeof kept === 'string' || typeof fresh === 'string') expect(kept).toEqual(fresh);
+              else expect(outcomes(kept)).toEqual(outcomes(fresh));
+            });
+          },
+        ),
+        { numRuns: scale === 1 ? 8 : 2 },
+      );
+      expect(edits).toBeGreaterThanOrEqual(100);
+    },
+  );
+});

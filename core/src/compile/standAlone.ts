@@ -1,0 +1,36 @@
+import { makePose } from '../clip/pose';
+import type { Rate } from '../math/rate';
+import type { Memory } from '../memory/memory';
+import type { CharacterPlan, SegmentPlan } from '../plan/plan';
+import { standingRestPose } from '../plan/standingRest';
+import { PLAIN_CHARACTER } from '../scene/scene';
+import type { Skeleton } from '../skeleton/skeleton';
+import { makeHoldScratch } from '../steps/footHolds';
+
+/** The plan of a nameless character that performs the given segments, with neither layers nor held feet. */
+export function standAlone(
+  skeleton: Skeleton,
+  rate: Rate,
+  segments: readonly SegmentPlan[],
+  leadIn: number,
+  memory: Memory,
+): CharacterPlan {
+  return {
+    character: { ...PLAIN_CHARACTER, id: '', name: '', body: '' },
+    skeleton,
+    rate,
+    segments,
+    travelBone: null,
+    holdsFeet: false,
+    leadIn,
+    rest: standingRestPose(skeleton),
+    layers: [],
+    start: (segments[0]?.start ?? 0) - leadIn,
+    end: segments.at(-1)?.end ?? 0,
+    scratch: makePose(skeleton),
+    layerScratch: makePose(skeleton),
+    holdScratch: makeHoldScratch(skeleton),
+    locks: new Array<undefined>(segments.length),
+    memory,
+  };
+}

@@ -1,0 +1,42 @@
+import { makePose } from '../clip/pose';
+import type { Pose } from '../clip/pose';
+import { rootTrack } from '../clip/root';
+import { quatRotate } from '../math/quaternion';
+import { rootBoneToScene } from '../skeleton/rootBone';
+import type { Skeleton } from '../skeleton/skeleton';
+import { toRoot } from './blendPoses';
+
+/** The rest pose with its root bone relative to the root that it stands on. */
+export function standingRestPose(skeleton: Skeleton): Pose {
+  const pose = makePose(skeleton);
+  rootBoneToScene(skeleton, pose.rotations, pose.translations);
+  const { rootBone } = skeleton;
+  // Files may leave the root bone's rest place at zero, in the floor.
+  pose.translations[rootBone * 3 + 1]! += Math.max(0, -lowestRest(skeleton));
+  const root = rootTrack({
+    id: 'rest',
+    name: 'rest',
+    skeleton,
+    rate: 30,
+    frames: 1,
+    rotations: Float32Array.from(pose.rotations),
+    translated: Int32Array.of(rootBone),
+    translations: Float32Array.from(pose.translations.subarray(rootBone * 3, rootBone * 3 + 3)),
+  });
+  pose.root.set(root.subarray(0, 3));
+  toRoot(pose, rootBone);
+  return pose;
+}
+
+/** Height of the lowest joint or end of a chain in the rest pose, metres. */
+function lowestRest(skeleton: Skeleton): number {
+  const { rotations, positions } = skeleton.rest;
+  const end = new Float64Array(3);
+  let lowest = Infinity;
+  skeleton.names.forEach((_, j) => {
+    end.set(skeleton.ends[j] ?? [0, 0, 0]);
+    quatRotate(rotations, j * 4, end, 0, end, 0);
+    lowest = Math.min(lowest, positions[j * 3 + 1]!, positions[j * 3 + 1]! + end[1]!);
+  });
+  return lowest;
+}
