@@ -34,11 +34,7 @@ export function benchCompile(skeleton: Skeleton): void {
       times.seam.push(timed(() => void compiler.compile(scene)));
     }
     for (let i = 1; i <= EDITS; i++) {
-      scene = edit(
-        scene,
-        { type: 'change', segment: middle, values: { length: 60 + i } },
-        library,
-      ).scene;
+      scene = edit(scene, { type: 'change', segment: middle, values: { length: 60 + i } }, library).scene;
       times.moved.push(timed(() => void compiler.compile(scene)));
     }
   }

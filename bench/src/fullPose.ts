@@ -1,5 +1,13 @@
 import type { Clip, LayerLane, Scene, Skeleton } from '@warper/core';
-import { PLAIN_LAYER, compile, evaluate, makePose, makeWorldPose, poseToWorld, fixedLibrary } from '@warper/core';
+import {
+  PLAIN_LAYER,
+  compile,
+  evaluate,
+  makePose,
+  makeWorldPose,
+  poseToWorld,
+  fixedLibrary,
+} from '@warper/core';
 import { compare } from './measure';
 import { sceneOf, segmentOf } from './scenes';
 

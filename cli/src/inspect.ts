@@ -1,5 +1,5 @@
 import type { RoleMap } from '@warper/core';
-import { clipFacts, findLoops, restHeight } from '@warper/core';
+import { Memory, clipFacts, findLoops, restHeight } from '@warper/core';
 import { readMotionFile } from '@warper/formats';
 import { besideFile } from './open';
 import { readInput } from './paths';
@@ -24,7 +24,8 @@ export async function inspect(path: string, roles?: RoleMap): Promise<object> {
     })),
     remarks: imported.remarks,
     clips: imported.clips.map((clip) => {
-      const facts = clipFacts(clip);
+      const memory = new Memory();
+      const facts = clipFacts(clip, memory);
       const spans = (list: typeof facts.leftFoot): number[][] => list.map((s) => [s.start, s.end]);
       return {
         name: clip.name,
@@ -45,14 +46,16 @@ export async function inspect(path: string, roles?: RoleMap): Promise<object> {
         },
         loops: facts.restPose
           ? []
-          : findLoops(clip).map(({ verdict, in: start, out, period, gapMetres, quality }) => ({
-              verdict,
-              in: start,
-              out,
-              period,
-              gapCm: gapMetres * 100,
-              quality,
-            })),
+          : findLoops(clip, undefined, memory).map(
+              ({ verdict, in: start, out, period, gapMetres, quality }) => ({
+                verdict,
+                in: start,
+                out,
+                period,
+                gapCm: gapMetres * 100,
+                quality,
+              }),
+            ),
       };
     }),
   };

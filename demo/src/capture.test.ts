@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it } from '@jest/globals';
-import type { Clip, SeamMeasures } from '@warper/core';
+import type { Clip, Library, SeamMeasures } from '@warper/core';
 import {
   compile,
   evaluate,
@@ -25,23 +25,29 @@ const file = new URL('../../formats/fixtures/cmu-01-01-excerpt.bvh', import.meta
 const SEAMS = 100;
 const SAMPLES_A_FRAME = 4;
 let clip: Clip;
+let library: Library;
 
 /** The seam of two parts of the capture that meet at a pair of samples, with the overlap that the pair asks for. */
 function seamAt(out: number, into: number, footLock: boolean) {
-  const overlap = overlapFor(poseDistance(clip, out, clip, into), typicalAcceleration(clip), 30);
+  const overlap = overlapFor(
+    poseDistance(clip, out, clip, into),
+    typicalAcceleration(clip, library.memory),
+    30,
+  );
   const half = (overlap / 2) * SAMPLES_A_FRAME;
   const a = segmentOf(clip, 'a', { in: Math.max(1, out - 160), out: Math.min(clip.frames, out + half) });
-  const { frames } = segmentTiming(a, clip, parseRate(30));
+  const { frames } = segmentTiming(a, clip, parseRate(30), library.memory);
   const b = segmentOf(clip, 'b', {
     in: into - half,
     out: Math.min(clip.frames, into + 160),
     start: frames - overlap,
   });
-  return compile(sceneOf([a, b], footLock), libraryOf([clip], clip.skeleton)).characters[0]!;
+  return compile(sceneOf([a, b], footLock), library).characters[0]!;
 }
 
 beforeAll(async () => {
   clip = (await readMotionFile(new Uint8Array(readFileSync(file)), 'capture.bvh')).clips[0]!;
+  library = libraryOf([clip], clip.skeleton);
 });
 
 describe('a hundred seams of the capture at good matches', () => {
@@ -52,9 +58,12 @@ describe('a hundred seams of the capture at good matches', () => {
   beforeAll(() => {
     const room = 24 * SAMPLES_A_FRAME;
     const inside = { start: room, end: clip.frames - room };
-    const pairs = matchClips(clip, clip, { outgoing: inside, incoming: inside, top: 2000 }).filter(
-      (p) => p.distanceCm < 6 && Math.abs(p.out - p.in) > 60,
-    );
+    const pairs = matchClips(
+      clip,
+      clip,
+      { outgoing: inside, incoming: inside, top: 2000 },
+      library.memory,
+    ).filter((p) => p.distanceCm < 6 && Math.abs(p.out - p.in) > 60);
     expect(pairs.length).toBeGreaterThan(30);
     const random = seeded(12345);
     for (let i = 0; i < SEAMS; i++) {
@@ -100,7 +109,7 @@ function plantedSlides(c: ReturnType<typeof seamAt>): number[] {
   const pose = makePose(c.skeleton);
   const world = makeWorldPose(c.skeleton);
   const out: number[] = [];
-  const tips = findSteps(clip).joints.filter((j) => j.tip);
+  const tips = findSteps(clip, library.memory).joints.filter((j) => j.tip);
   const last = new Map<number, [number, number]>();
   for (let f = c.start; f < c.end; f++) {
     poseToWorld(c.skeleton, evaluate(c, f, pose), world);
@@ -130,7 +139,12 @@ describe('random seams of the capture', () => {
         start: Math.max(room, at - 120),
         end: Math.min(clip.frames - room, at + 121),
       });
-      const pair = matchClips(clip, clip, { outgoing: near(i), incoming: near(j), top: 1 })[0]!;
+      const pair = matchClips(
+        clip,
+        clip,
+        { outgoing: near(i), incoming: near(j), top: 1 },
+        library.memory,
+      )[0]!;
       surge.push(measureSeam(seamAt(pair.out, pair.in, false), 0, 30).surgeCm);
     }
     expect(percentile(surge, 0.5)).toBeLessThanOrEqual(2.5);

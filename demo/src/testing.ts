@@ -1,5 +1,12 @@
 import type { Clip, Library, Scene, Segment, Skeleton, Span } from '@warper/core';
-import { PLAIN_SEAM, PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, emptyScene, fixedLibrary } from '@warper/core';
+import {
+  PLAIN_SEAM,
+  PLAIN_CHARACTER,
+  PLAIN_LANE,
+  PLAIN_SEGMENT,
+  emptyScene,
+  fixedLibrary,
+} from '@warper/core';
 
 /** A segment that plays a whole clip, fitted by the planted foot. */
 export const segmentOf = (clip: Clip, id: string, values: Partial<Segment> = {}): Segment => ({

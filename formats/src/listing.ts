@@ -1,5 +1,5 @@
 import type { Clip, ClipFacts, LoopCandidate } from '@warper/core';
-import { clipFacts, findLoops, restHeight } from '@warper/core';
+import { Memory, clipFacts, findLoops, restHeight } from '@warper/core';
 import type { Body } from './imported';
 
 /** What is known of a clip without reading its file. */
@@ -34,14 +34,17 @@ export interface ListedBody {
 }
 
 /** Measures a clip for a list. */
-export const listClip = (clip: Clip, source: string, file: string): ListedClip => ({
-  id: clip.id,
-  source,
-  file,
-  name: clip.name,
-  facts: clipFacts(clip),
-  ...(clip.frames <= MOST_SAMPLES ? { loops: findLoops(clip) } : {}),
-});
+export function listClip(clip: Clip, source: string, file: string): ListedClip {
+  const memory = new Memory();
+  return {
+    id: clip.id,
+    source,
+    file,
+    name: clip.name,
+    facts: clipFacts(clip, memory),
+    ...(clip.frames <= MOST_SAMPLES ? { loops: findLoops(clip, undefined, memory) } : {}),
+  };
+}
 
 /** Describes a body for a list. */
 export const listBody = (body: Body, source: string): ListedBody => ({

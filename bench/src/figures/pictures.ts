@@ -12,7 +12,9 @@ import {
   matchClipsSteps,
   poseToWorld,
   rawHeadings,
-  rootTrack, fixedLibrary } from '@warper/core';
+  rootTrack,
+  fixedLibrary,
+} from '@warper/core';
 import { keeperClips } from '@warper/demo';
 import { sceneOf, segmentOf } from '../scenes';
 import { HUE, INK, OTHER, Panel, RULE, SIGNAL, SOFT, picture } from './svg';

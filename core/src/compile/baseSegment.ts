@@ -3,6 +3,7 @@ import { rootTrack } from '../clip/root';
 import { prepareCycle } from '../loops/cycle';
 import { prepareCurve } from '../math/curve';
 import { STILL } from '../math/floorMove';
+import type { Rate } from '../math/rate';
 import { areSmooth } from '../math/rotations';
 import type { Memory } from '../memory/memory';
 import { derivation } from '../memory/memory';
@@ -10,9 +11,9 @@ import type { SegmentPlan } from '../plan/plan';
 import { findSteps } from '../steps/steps';
 import type { Placed } from '../timeline/lane';
 import { timeMap } from '../timeline/timeMap';
-import type { SegmentTiming } from '../timeline/timing';
+import { segmentTiming } from '../timeline/timing';
 import type { PreparedClip } from './prepareClip';
-import type { SegmentContent } from './segmentContent';
+import type { SegmentSettings } from '../scene/segmentSettings';
 import { segmentContent } from './segmentContent';
 import { withTranslated } from './translated';
 
@@ -23,12 +24,13 @@ import { withTranslated } from './translated';
  * @param moving joints that move relative to their parents in any clip of the character
  */
 export const baseSegment = (
-  { segment, timing, overlap }: Placed,
+  { segment, overlap }: Placed,
   prepared: PreparedClip,
   moving: Int32Array,
+  rate: Rate,
   memory: Memory,
 ): SegmentPlan =>
-  memory.recall(base, prepared, segmentContent(segment, memory), memory.intern(timing), overlap, moving);
+  memory.recall(base, prepared, segmentContent(segment, memory), rate.num, rate.den, overlap, moving);
 
 const base = derivation(
   'base segment',
@@ -36,11 +38,13 @@ const base = derivation(
   (
     memory,
     prepared: PreparedClip,
-    segment: SegmentContent,
-    timing: SegmentTiming,
+    segment: SegmentSettings,
+    num: number,
+    den: number,
     overlap: number,
     moving: Int32Array,
   ): SegmentPlan => {
+    const timing = segmentTiming(segment, prepared.original, { num, den }, memory);
     const clip = withTranslated(prepared.clip, moving, memory);
     const cycle = segment.loop ? prepareCycle(clip, segment.in, segment.out, prepared.verdict, memory) : null;
     const played = cycle?.clip ?? clip;
@@ -52,7 +56,7 @@ const base = derivation(
       clip: played,
       mapped: prepared.mapped,
       // Those of the clip before it was closed: the bent end of a loop sets no foot down anew.
-      steps: findSteps(prepared.clip, memory),
+      steps: once(() => findSteps(prepared.clip, memory)),
       smooth: memory.recall(smoothness, played),
       root: cycle?.root ?? rootTrack(clip, memory),
       start: 0,
@@ -85,6 +89,12 @@ const base = derivation(
     };
   },
 );
+
+/** What is made when it is first asked for. */
+function once<T extends object>(make: () => T): () => T {
+  let made: T | null = null;
+  return () => (made ??= make());
+}
 
 /** Whether all neighbouring samples are close enough to be blended in one pass. */
 const smoothness = derivation('smoothness', 5000, (_, clip: Clip): boolean =>

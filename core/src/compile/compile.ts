@@ -200,7 +200,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     const row = movesAlike ? known(i) : undefined;
     if (row?.placed === item) return row;
     const same = row && row.placed.timing === item.timing && row.placed.overlap === item.overlap;
-    const base = same ? row.base : baseSegment(item, prepared[i]!, moving, memory);
+    const base = same ? row.base : baseSegment(item, prepared[i]!, moving, rate, memory);
     return { segment: item.segment, prepared: prepared[i]!, placed: item, base };
   });
   const span = laneSpan(placed) ?? { start: 0, end: 0 };
@@ -208,7 +208,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
   const segments = rows.map((r) => r.plan);
   const madeLayers = layers.map((layer, l): MadeLayer => {
     const laidOut = layOut(scene, onLane(layer, origin.layered[l]!), library);
-    const bases = laidOut.map((item) => baseSegment(item, layered.get(item.segment)!, moving, memory));
+    const bases = laidOut.map((item) => baseSegment(item, layered.get(item.segment)!, moving, rate, memory));
     const previous = reusable ? before.layers.find((m) => m.plan.id === layer.id) : undefined;
     return compileLayer(layer, laidOut, bases, skeleton, moving, previous);
   });

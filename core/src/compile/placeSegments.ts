@@ -8,6 +8,7 @@ import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
 import type { Character, Seam, Segment } from '../scene/scene';
 import type { Placed } from '../timeline/lane';
+import { segmentContent } from './segmentContent';
 import { makeSettle } from './makeSettle';
 import type { SegmentPlan, SolvedFit } from '../plan/plan';
 import { dependsOnlyOnPlacement, withPlacement } from '../plan/plan';
@@ -89,7 +90,17 @@ function moveAlong(was: Row, item: Unplaced, bent: SegmentPlan, before: Row): Ro
   )
     return null;
   const lift = (item.segment.seam.height ? relative.lift + before.plan.lift : 0) + item.segment.lift;
-  const plan = withPlacement(was.plan, start, start + bent.end, movedBy(before.plan, relative), lift);
+  const plan = withPlacement(was.plan, {
+    base: bent,
+    relative,
+    id: was.plan.id,
+    name: was.plan.name,
+    start,
+    end: start + bent.end,
+    move: movedBy(before.plan, relative),
+    lift,
+    fitRemark: was.plan.fitRemark,
+  });
   return makeRow(item, bent, before, relative, plan, was.characterStart);
 }
 
@@ -168,20 +179,23 @@ function placeOne(
 ): Row {
   const { segment, placed } = item;
   const { start } = placed;
-  const relative = before ? relativeFit(before, bent, start, segment.seam, memory) : null;
+  const relative = before
+    ? relativeFit(before, bent, start, segmentContent(segment, memory).seam, memory)
+    : null;
   const { move, lift, remark } = solvePlace(before, bent, relative, start, segment.seam, character);
-  const standing = holdAtStart({
-    ...bent,
-    base: bent,
-    relative,
-    id: segment.id,
-    name: segment.name,
-    start,
-    end: start + bent.end,
-    move: Float64Array.of(move.x, move.z, move.turn),
-    lift: lift + segment.lift,
-    fitRemark: remark,
-  });
+  const standing = holdAtStart(
+    withPlacement(bent, {
+      base: bent,
+      relative,
+      id: segment.id,
+      name: segment.name,
+      start,
+      end: start + bent.end,
+      move: Float64Array.of(move.x, move.z, move.turn),
+      lift: lift + segment.lift,
+      fitRemark: remark,
+    }),
+  );
   const routed =
     segment.path.length > 0 || segment.marks.length > 0
       ? { ...standing, route: routeOf(standing, segment, framesPerSecond(rate)) }
@@ -222,7 +236,7 @@ function relativeFit(
 ): SolvedFit | null {
   const placed = seam.fit === 'free' || (typeof seam.fit === 'object' && 'pin' in seam.fit) || !seam.facing;
   if (placed || before.plan.route !== null) return null;
-  return memory.recall(fitOnRecorded, before.bent, bent, start - before.plan.start, memory.intern(seam));
+  return memory.recall(fitOnRecorded, before.bent, bent, start - before.plan.start, seam);
 }
 
 const fitOnRecorded = derivation(

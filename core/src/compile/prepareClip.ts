@@ -10,11 +10,13 @@ import { withOwnSteps } from '../steps/steps';
 import { restoreTravel, scaleTravelToFeet, straightenTravel } from '../travel/travel';
 import type { Scene } from '../scene/scene';
 import type { OwnSteps } from '../steps/steps';
-import type { SegmentContent } from './segmentContent';
+import type { SegmentSettings } from '../scene/segmentSettings';
 import type { Skeleton } from '../skeleton/skeleton';
 
 /** A clip as a segment uses it, and how its part loops. */
 export interface PreparedClip {
+  /** As it is in the library. */
+  readonly original: Clip;
   readonly clip: Clip;
   /** Whether it was recorded on another skeleton, and is mapped onto the character's. */
   readonly mapped: boolean;
@@ -35,7 +37,7 @@ const prepared = derivation(
   (
     memory,
     original: Clip,
-    segment: SegmentContent,
+    segment: SegmentSettings,
     skeleton: Skeleton,
     size: number,
     steps: OwnSteps | undefined,
@@ -52,7 +54,7 @@ const prepared = derivation(
       clip = restoreTravel(clip, memory).clip;
     else if (segment.travel === 'scaled') clip = scaleTravelToFeet(clip, memory);
     if (segment.straighten) clip = straightenTravel(clip, segment.in, segment.out, verdict, memory);
-    return { clip, mapped, verdict };
+    return { original, clip, mapped, verdict };
   },
 );
 
@@ -64,7 +66,7 @@ const prepared = derivation(
  */
 export const prepareClip = (
   original: Clip,
-  segment: SegmentContent,
+  segment: SegmentSettings,
   skeleton: Skeleton,
   size: number,
   steps: Scene['steps'],

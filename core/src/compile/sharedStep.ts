@@ -16,7 +16,7 @@ export function sharedStep(reader: FitReader): SharedStep | null {
   const { outgoing, incoming, frames } = reader;
   if (outgoing.travel === 'in place' || incoming.travel === 'in place') return null;
   let best: { joint: number; frames: number[] } | null = null;
-  for (const { joint, tip } of outgoing.steps.joints) {
+  for (const { joint, tip } of outgoing.steps().joints) {
     const shared = frames.filter((f) => isPlanted(outgoing, joint, f) && isPlanted(incoming, joint, f));
     const longer = shared.length - (best?.frames.length ?? 0);
     if (longer > 0 || (longer === 0 && shared.length > 0 && tip)) best = { joint, frames: shared };

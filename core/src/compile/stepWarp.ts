@@ -12,9 +12,9 @@ const AROUND = 0.75;
 function eventsAround(segment: SegmentPlan, start: number, frames: number): StepEvent[] {
   const reach = Math.ceil(frames * AROUND);
   const events: StepEvent[] = [];
-  for (const { joint, tip } of segment.steps.joints) {
+  for (const { joint, tip } of segment.steps().joints) {
     // The ankle's strike and the toes' lift are those of the foot; where there is one joint it has both.
-    const alone = segment.steps.joints.filter((j) => j.leg === legOf(segment, joint)).length === 1;
+    const alone = segment.steps().joints.filter((j) => j.leg === legOf(segment, joint)).length === 1;
     for (let f = -reach; f <= frames + reach; f++) {
       if (!hasSamples(segment, start + f) || !hasSamples(segment, start + f - 1)) continue;
       const now = isPlanted(segment, joint, start + f);
@@ -27,7 +27,7 @@ function eventsAround(segment: SegmentPlan, start: number, frames: number): Step
 }
 
 const legOf = (segment: SegmentPlan, joint: number): number | undefined =>
-  segment.steps.joints.find((j) => j.joint === joint)?.leg;
+  segment.steps().joints.find((j) => j.joint === joint)?.leg;
 
 /** A spline moved along both axes. */
 const shifted = (spline: Spline, by: number): Spline => ({

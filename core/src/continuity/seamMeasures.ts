@@ -60,7 +60,7 @@ export function seamMeasures(
   thresholds: Thresholds = DEFAULT_THRESHOLDS,
 ): SeamMeasures {
   const { memory } = plan;
-  const judged = memory.intern(thresholds);
+  const judged = memory.intern(JSON.stringify(thresholds), () => thresholds);
   const reach = reachOf(plan, index, framesPerSecond);
   if (!isRelocatable(plan, reach)) return memory.recall(inPlace, plan, index, framesPerSecond, judged);
   const { travelBone, segments } = plan;
@@ -157,10 +157,19 @@ const elsewhere = derivation(
       const before = segments.at(-1);
       const move =
         before && relative ? composeMoves(unpackMove(before.move), relative.move) : { x: 0, z: 0, turn: 0 };
-      segments.push({
-        ...withPlacement(base, start, start + base.end, Float64Array.of(move.x, move.z, move.turn), lift),
-        fitRemark: relative?.remark ?? null,
-      });
+      segments.push(
+        withPlacement(base, {
+          base,
+          relative,
+          id: '',
+          name: '',
+          start,
+          end: start + base.end,
+          move: Float64Array.of(move.x, move.z, move.turn),
+          lift,
+          fitRemark: relative?.remark ?? null,
+        }),
+      );
     }
     const plan = standAlone(skeleton, rate, segments, leadIn, memory);
     const travelBone = travelJoint < 0 ? null : { joint: travelJoint, turned: travelTurned };

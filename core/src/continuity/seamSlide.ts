@@ -23,7 +23,7 @@ export function seamSlide(
   const middle = after.overlap > 0 ? after.start + after.overlap / 2 : after.start;
   const side = (frame: number): SegmentPlan => (frame < middle ? before : after);
   let most = 0;
-  const steps = after.steps.joints;
+  const steps = after.steps().joints;
   for (const own of steps) {
     const { joint } = own;
     const column = joints.indexOf(joint);

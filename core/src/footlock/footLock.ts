@@ -205,7 +205,7 @@ function findPlantings(segment: SegmentPlan, leg: number, before: number, after:
   const first = Math.max(segment.start, Math.ceil(before));
   const last = Math.min(segment.end - 1, Math.ceil(after) - 1);
   const { route, start: routeStart } = segment;
-  for (const { joint } of segment.steps.joints.filter((j) => j.leg === leg)) {
+  for (const { joint } of segment.steps().joints.filter((j) => j.leg === leg)) {
     let start = NaN;
     for (let f = first; f <= last + 1; f++) {
       const on = f <= last && isPlanted(segment, joint, f);

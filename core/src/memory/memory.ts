@@ -32,7 +32,6 @@ export class Memory {
   private readonly results = new Map<Derivation<never, unknown>, Map<string, Kept>>();
   private numbers = new WeakMap<object, number>();
   private interned = new Map<string, object>();
-  private canonical = new WeakMap<object, object>();
   private nextNumber = 1;
 
   /** @param scale factor on how much each derivation keeps; 0 keeps nothing, for tests */
@@ -61,17 +60,17 @@ export class Memory {
     return value;
   }
 
-  /** One object for all plain values of equal content, so that results can be shared between them. */
-  intern<T extends object>(value: T): T {
-    const known = this.canonical.get(value);
-    if (known) return known as T;
-    const content = JSON.stringify(value);
-    let one = this.interned.get(content);
+  /**
+   * One object for all plain values of equal content, so that results can be shared between them.
+   *
+   * @param text what says that contents are equal: different for different contents
+   */
+  intern<T extends object>(text: string, make: () => T): T {
+    let one = this.interned.get(text);
     if (!one) {
       if (this.interned.size >= MOST_INTERNED) this.interned.clear();
-      this.interned.set(content, (one = value));
+      this.interned.set(text, (one = make()));
     }
-    this.canonical.set(value, one);
     return one as T;
   }
 
@@ -79,7 +78,6 @@ export class Memory {
   drop(): void {
     this.results.clear();
     this.interned.clear();
-    this.canonical = new WeakMap();
     this.numbers = new WeakMap();
   }
 
@@ -93,7 +91,7 @@ export class Memory {
 
   private keyOf(inputs: readonly unknown[]): string {
     let key = '';
-    for (const input of inputs) key += this.partOf(input);
+    for (let i = 0; i < inputs.length; i++) key += this.partOf(inputs[i]);
     return key;
   }
 
@@ -103,6 +101,7 @@ export class Memory {
       if (number === undefined) this.numbers.set(input, (number = this.nextNumber++));
       return `#${number}|`;
     }
+    if (typeof input === 'number' && input !== 0) return `${input}|`;
     if (typeof input === 'string') return `"${input.length}:${input}|`;
     // -0 and 0 lead to different bits.
     return Object.is(input, -0) ? '-0|' : `${String(input)}|`;

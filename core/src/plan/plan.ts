@@ -34,8 +34,8 @@ export interface SegmentPlan {
   readonly clip: Clip;
   /** Whether the clip was recorded on another skeleton, and is mapped onto the character's. */
   readonly mapped: boolean;
-  /** When the feet of the clip are planted. */
-  readonly steps: Steps;
+  /** When the feet of the clip are planted; found when it is first asked for. */
+  readonly steps: () => Steps;
   /** Whether all neighbouring samples are close enough to be blended in one pass. */
   readonly smooth: boolean;
   /** Root of every sample of the clip: x, z, heading. */
@@ -81,31 +81,37 @@ export interface SegmentPlan {
   readonly fadeOut: number;
 }
 
+/** Where a segment stands, and what it is called there. */
+export interface Placement {
+  readonly base: SegmentPlan;
+  readonly relative: SolvedFit | null;
+  readonly id: string;
+  readonly name: string;
+  readonly start: number;
+  readonly end: number;
+  /** x, z, turn. */
+  readonly move: Float64Array;
+  readonly lift: number;
+  readonly fitRemark: string | null;
+}
+
 /**
  * A plan of the same segment elsewhere. Written out field by field: of a long lane this is done for every segment behind
  * an edit, and an object that is spread takes ten times as long.
- *
- * @param move x, z, turn
  */
-export function withPlacement(
-  plan: SegmentPlan,
-  start: number,
-  end: number,
-  move: Float64Array,
-  lift: number,
-): SegmentPlan {
+export function withPlacement(plan: SegmentPlan, at: Placement): SegmentPlan {
   return {
-    base: plan.base,
-    relative: plan.relative,
-    id: plan.id,
-    name: plan.name,
+    base: at.base,
+    relative: at.relative,
+    id: at.id,
+    name: at.name,
     clip: plan.clip,
     mapped: plan.mapped,
     steps: plan.steps,
     smooth: plan.smooth,
     root: plan.root,
-    start,
-    end,
+    start: at.start,
+    end: at.end,
     in: plan.in,
     out: plan.out,
     repeat: plan.repeat,
@@ -118,8 +124,8 @@ export function withPlacement(
     cycle: plan.cycle,
     travel: plan.travel,
     holdFacing: plan.holdFacing,
-    move,
-    lift,
+    move: at.move,
+    lift: at.lift,
     held: plan.held,
     route: plan.route,
     overlap: plan.overlap,
@@ -127,7 +133,7 @@ export function withPlacement(
     curve: plan.curve,
     settle: plan.settle,
     fit: plan.fit,
-    fitRemark: plan.fitRemark,
+    fitRemark: at.fitRemark,
     stepRemark: plan.stepRemark,
     fadeIn: plan.fadeIn,
     fadeOut: plan.fadeOut,

@@ -1,8 +1,10 @@
 import Joi from 'joi';
 import { InputError } from '../math/errors';
 import type { Scene, Segment } from './scene';
+import { SETTING_NAMES, settingsText } from './segmentSettings';
 
-const id = Joi.string().pattern(/^[\w.:#@~-]{1,200}$/);
+const ID = /^[\w.:#@~-]{1,200}$/;
+const id = Joi.string().pattern(ID);
 /** A list of ids, each once; Joi's own check compares every pair. */
 const ids = Joi.array()
   .items(id)
@@ -312,13 +314,22 @@ function invalid(error: Joi.ValidationError, above: readonly string[]): InputErr
   });
 }
 
-/** What segments differ by most: the rest of them is often the same, and is checked once. */
-const named = Joi.object({
-  id: id.required(),
-  name: text.required(),
-  clip: id.required(),
-  start: frame.required(),
-});
+/** Fields of a segment: its settings, and those that tell it from others. */
+const FIELDS = SETTING_NAMES.length + 4;
+
+const isRecord = (value: unknown): value is Segment => typeof value === 'object' && value !== null;
+
+const isId = (value: unknown): boolean => typeof value === 'string' && ID.test(value);
+
+/** Whether what tells a segment from others is as it should be; see `segment`. */
+const hasNames = ({ id, name, clip, start }: Segment): boolean =>
+  isId(id) &&
+  isId(clip) &&
+  typeof name === 'string' &&
+  name.length >= 1 &&
+  name.length <= 200 &&
+  Number.isSafeInteger(start) &&
+  Math.abs(start) <= 1e7;
 
 /**
  * Checks one segment by itself.
@@ -335,12 +346,9 @@ function checkSegments(segments: Scene['segments']): void {
   /** Contents that were found to be valid. */
   const sound = new Set<string>();
   for (const [key, value] of Object.entries(segments)) {
-    const { id: ownId, name, clip, start, ...rest } = value;
-    const content = JSON.stringify(rest);
-    const known = sound.has(content);
-    const { error } = known
-      ? named.validate({ id: ownId, name, clip, start }, { convert: false })
-      : segment.validate(value, { convert: false, abortEarly: true });
+    const content = isRecord(value) ? settingsText(value) : '';
+    if (sound.has(content) && hasNames(value) && Object.keys(value).length === FIELDS) continue;
+    const { error } = segment.validate(value, { convert: false, abortEarly: true });
     if (error) throw invalid(error, ['segments', key]);
     sound.add(content);
   }

@@ -109,8 +109,9 @@ export function matchClips(
   outgoing: Clip,
   incoming: Clip,
   options: MatchOptions = {},
+  memory = new Memory(),
 ): readonly MatchedPair[] {
-  const steps = matchClipsSteps(outgoing, incoming, options);
+  const steps = matchClipsSteps(outgoing, incoming, options, memory);
   for (;;) {
     const step = steps.next();
     if (step.done) return step.value.pairs;

@@ -1,4 +1,14 @@
-import type { Character, Clip, Lane, Placed, Rate, Scene, Segment, SegmentTiming } from '@warper/core';
+import type {
+  Character,
+  Clip,
+  Lane,
+  Placed,
+  Rate,
+  Scene,
+  Segment,
+  SegmentTiming,
+  Memory,
+} from '@warper/core';
 import {
   InputError,
   PLAIN_CHARACTER,
@@ -94,10 +104,20 @@ async function assembleCharacter(
   const clips: Clip[] = [];
   for (const [j, cue] of entry.cues.entries()) clips.push(await open(cue, `${path}.cues[${j}]`));
   body ??= library.bodyOfClip(clips[0]!);
-  const cues = matchCues(entry.cues, clips, rate, path);
+  const cues = matchCues(entry.cues, clips, rate, path, library.memory);
   const lane: PlacedCue[] = [];
   cues.forEach((cue, j) =>
-    lane.push(placeCue(cue, clips[j]!, lane.at(-1), rate, `c${index + 1}s${j + 1}`, `${path}.cues[${j}]`)),
+    lane.push(
+      placeCue(
+        cue,
+        clips[j]!,
+        lane.at(-1),
+        rate,
+        library.memory,
+        `c${index + 1}s${j + 1}`,
+        `${path}.cues[${j}]`,
+      ),
+    ),
   );
   const start = entry.start
     ? { x: entry.start.x ?? 0, z: entry.start.z ?? 0, heading: entry.start.heading ?? 0 }
@@ -164,6 +184,7 @@ function placeCue(
   clip: Clip,
   before: PlacedCue | undefined,
   rate: Rate,
+  memory: Memory,
   id: string,
   path: string,
 ): PlacedCue {
@@ -187,9 +208,9 @@ function placeCue(
       settle: seam.kind === 'settle' ? settleFrames : null,
     },
   };
-  const timing = segmentTiming(segment, clip, rate);
+  const timing = segmentTiming(segment, clip, rate, memory);
   if (!before) return { segment: { ...segment, start: cue.gap ?? 0 }, timing, overlap: 0, clip };
-  const overlap = chooseOverlap(cue, segment, timing, clip, before, rate, path);
+  const overlap = chooseOverlap(cue, segment, timing, clip, before, rate, memory, path);
   const start = before.segment.start + before.timing.frames - overlap + (cue.gap ?? 0);
   // Where the rule leaves no room for a crossfade, the cut settles.
   const settles = seam.overlap === 'auto' && overlap === 0 && !repeatsLoop(before.segment, segment);
@@ -204,6 +225,7 @@ function chooseOverlap(
   clip: Clip,
   before: PlacedCue,
   rate: Rate,
+  memory: Memory,
   path: string,
 ): number {
   const seam: CueSeam = cue.seam ?? {};
@@ -227,7 +249,7 @@ function chooseOverlap(
       overlap: before.overlap,
       gap: 0,
     };
-    return autoOverlap(rate, { placed, clip: before.clip }, { segment, timing, clip });
+    return autoOverlap(rate, { placed, clip: before.clip }, { segment, timing, clip }, memory);
   }
   if (seam.overlap === 0 && seam.kind === undefined) return 0;
   const most = Math.min(before.timing.frames - before.overlap, timing.frames);

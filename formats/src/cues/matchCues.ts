@@ -1,4 +1,4 @@
-import type { Clip, Rate } from '@warper/core';
+import type { Clip, Memory, Rate } from '@warper/core';
 import { InputError, framesPerSecond, matchClips } from '@warper/core';
 import type { Cue } from './sheet';
 
@@ -8,7 +8,13 @@ import type { Cue } from './sheet';
  *
  * @throws InputError `match` where there is no pair, or both sides are loops
  */
-export function matchCues(cues: readonly Cue[], clips: readonly Clip[], rate: Rate, path: string): Cue[] {
+export function matchCues(
+  cues: readonly Cue[],
+  clips: readonly Clip[],
+  rate: Rate,
+  path: string,
+  memory: Memory,
+): Cue[] {
   const out = [...cues];
   const fps = framesPerSecond(rate);
   cues.forEach((cue, j) => {
@@ -41,7 +47,7 @@ export function matchCues(cues: readonly Cue[], clips: readonly Clip[], rate: Ra
       ? near(start, within * perFrame(b, own), lead, (own.out ?? b.frames) - 2)
       : near(start, 0, 0, b.frames - 1);
     const pair =
-      matchClips(a, b, { outgoing, incoming, top: 1 })[0] ??
+      matchClips(a, b, { outgoing, incoming, top: 1 }, memory)[0] ??
       fail('No two samples are there to be matched.', 'Give a larger "within".');
     if (trimsBefore) out[j - 1] = { ...before, out: Math.min(a.frames, Math.round(pair.out + past)) };
     if (trimsOwn) out[j] = { ...own, in: Math.max(0, Math.round(pair.in - lead)) };

@@ -6,7 +6,9 @@ import {
   bake,
   compile,
   emptyScene,
-  rootTrack, fixedLibrary } from '@warper/core';
+  rootTrack,
+  fixedLibrary,
+} from '@warper/core';
 import { makeTestGlb } from '../testing';
 import { readGltf } from './read';
 import { writeGlb } from './write';

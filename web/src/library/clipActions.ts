@@ -3,6 +3,7 @@ import { describeError } from '../motion/importFiles';
 import type { StoredClip, StoredCollection } from '../storage/db';
 import { db } from '../storage/db';
 import { freshId } from '../storage/freshId';
+import { listScenes } from '../storage/scenes';
 
 /** A scene that uses a clip, and how often. */
 export interface ClipUse {
@@ -14,7 +15,9 @@ export interface ClipUse {
 /** Where clips are used, by clip id; those that no scene uses are missing. */
 export async function usesOf(ids: readonly string[]): Promise<Map<string, ClipUse[]>> {
   const uses = new Map<string, ClipUse[]>();
-  for (const { id: sceneId, document } of await db.scenes.toArray()) {
+  for (const { id: sceneId, scene } of await listScenes()) {
+    if (!scene) continue;
+    const { document } = scene;
     for (const id of ids) {
       const segments = Object.values(document.segments).filter((s) => s.clip === id).length;
       if (segments > 0) uses.set(id, [...(uses.get(id) ?? []), { scene: document.name, sceneId, segments }]);

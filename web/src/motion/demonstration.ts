@@ -35,7 +35,14 @@ async function prepare(): Promise<void> {
   }
   const sheet = parseCueSheet(await (await fetchFile(SHEET)).json());
   const { scene } = await assembleCues(sheet, (path) => Promise.resolve(bytes.get(path)!), library);
-  await db.scenes.add({ id: DEMONSTRATION, document: scene, past: [], future: [], updatedAt: Date.now() });
+  await db.scenes.add({
+    id: DEMONSTRATION,
+    document: scene,
+    past: [],
+    future: [],
+    updatedAt: Date.now(),
+    changes: 0,
+  });
 }
 
 async function fetchFile(name: string): Promise<Response> {

@@ -9,12 +9,12 @@ export interface SeamMatch extends Match {
 
 /** Compares the moments around the seam before a segment; yields the finished share. */
 export function* matchSeam(plan: Plan, segment: string, top: number): Generator<number, SeamMatch> {
-  for (const { segments } of plan.characters) {
+  for (const { segments, memory } of plan.characters) {
     const i = segments.findIndex((s) => s.id === segment);
     if (i < 1) continue;
     const [before, after] = [segments[i - 1]!, segments[i]!];
     const spans = nearSeam(before, after);
-    const match = yield* matchClipsSteps(before.clip, after.clip, { ...spans, top });
+    const match = yield* matchClipsSteps(before.clip, after.clip, { ...spans, top }, memory);
     return { ...match, ...spans };
   }
   throw new InputError('no-seam', 'The seam is no longer there.', { hint: 'Choose another one.' });

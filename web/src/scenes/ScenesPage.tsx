@@ -13,11 +13,12 @@ import { openSources } from '../motion/pageLibrary';
 import { Button } from '../parts/controls';
 import { download, fileName } from '../parts/download';
 import { ImportButton } from '../parts/ImportButton';
+import { saveRaw } from '../parts/saveRaw';
 import { PageHeader } from '../parts/PageHeader';
 import { ImportSheet } from '../parts/ImportSheet';
 import { useImport } from '../parts/useImport';
 import { clock } from '../parts/time';
-import { db } from '../storage/db';
+import type { StoredScene } from '../storage/db';
 import type { ListedScene } from '../storage/scenes';
 import {
   duplicateScene,
@@ -71,9 +72,13 @@ export function ScenesPage() {
               Making the demonstration ready
             </li>
           )}
-          {scenes?.map((scene) => (
-            <SceneItem key={scene.id} stored={scene} />
-          ))}
+          {scenes?.map((listed) =>
+            listed.scene ? (
+              <SceneItem key={listed.id} stored={listed.scene} />
+            ) : (
+              <DamagedScene key={listed.id} listed={listed} />
+            ),
+          )}
         </ul>
       </main>
       <ImportSheet importing={importing} />
@@ -81,13 +86,12 @@ export function ScenesPage() {
   );
 }
 
-function SceneItem({ stored }: { stored: ListedScene }) {
-  const { id, document, problem } = stored;
+function SceneItem({ stored }: { stored: StoredScene }) {
+  const { id, document } = stored;
   const [ready, setReady] = useState(false);
   const [renaming, setRenaming] = useState(false);
   useEffect(() => {
     let gone = false;
-    if (problem) return;
     openSources(sourcesOfScene(document)).then(
       () => !gone && setReady(true),
       () => undefined,
@@ -95,14 +99,7 @@ function SceneItem({ stored }: { stored: ListedScene }) {
     return () => {
       gone = true;
     };
-  }, [document, problem]);
-  const remove = (): void => {
-    void removeScene(id).then((removed) => {
-      toast(`${document.name} was removed`, {
-        action: { label: 'Undo', onClick: () => removed && void db.scenes.put(removed) },
-      });
-    });
-  };
+  }, [document]);
   const save = (): void => {
     exportScene(document).then(
       (bytes) => download(bytes, `${fileName(document.name)}.warper`, 'application/zip'),
@@ -131,9 +128,7 @@ function SceneItem({ stored }: { stored: ListedScene }) {
           </h2>
           {id === DEMONSTRATION && <span className="text-[12.5px] text-signal">demonstration</span>}
         </div>
-        <p className={problem ? 'text-bad' : 'text-soft'}>
-          {problem ?? (ready ? describeScene(document) : ' ')}
-        </p>
+        <p className="text-soft">{ready ? describeScene(document) : ' '}</p>
       </div>
       <div className="relative z-10 flex items-center gap-1 px-2 pt-1 pb-2">
         <span className="flex-1 pl-2 text-[12.5px] text-soft">
@@ -145,9 +140,33 @@ function SceneItem({ stored }: { stored: ListedScene }) {
             ['Rename', () => setRenaming(true)],
             ['Duplicate', () => void duplicateScene(id)],
             ['Save as a file', save],
-            ...(id === DEMONSTRATION ? [] : [['Remove', remove] as const]),
+            ...(id === DEMONSTRATION ? [] : [['Remove', () => remove(id, document.name)] as const]),
           ]}
         />
+      </div>
+    </li>
+  );
+}
+
+/** Removes a scene, and offers to take it back. */
+function remove(id: string, name: string): void {
+  void removeScene(id).then((bringBack) =>
+    toast(`${name} was removed`, { action: { label: 'Undo', onClick: () => void bringBack() } }),
+  );
+}
+
+/** A scene that is kept here and cannot be read: what is there of it can be saved, and it can be removed. */
+function DamagedScene({ listed }: { listed: ListedScene & { readonly scene: null } }) {
+  const name = 'A scene that cannot be read';
+  return (
+    <li className="flex flex-col rounded-lg border border-bad bg-raised px-4 py-3">
+      <h2 className="text-[15px] font-bold">{name}</h2>
+      <p className="flex-1 text-bad">{listed.problem}</p>
+      <div className="flex gap-2 pt-3">
+        <Button onClick={() => saveRaw(listed.raw, `scene-${fileName(listed.id)}`)}>
+          Save what is there
+        </Button>
+        <Button onClick={() => remove(listed.id, name)}>Remove</Button>
       </div>
     </li>
   );

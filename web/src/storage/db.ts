@@ -9,13 +9,34 @@ export interface HistoryEntry {
   readonly inverse: Edited['inverse'];
 }
 
-/** A scene as it is kept. */
+/** A scene with its history, as it was after so many changes. */
 export interface StoredScene {
   readonly id: string;
   readonly document: Scene;
   readonly past: readonly HistoryEntry[];
   readonly future: readonly HistoryEntry[];
   readonly updatedAt: number;
+  /** Number of the last change that is in it; 0 for a new scene. */
+  readonly changes: number;
+}
+
+/** One change of a scene, written as it happens: what happened since the scene was last kept whole is done again from these. */
+export type StoredChange =
+  ChangeOf<'edit', { readonly entry: HistoryEntry }> | ChangeOf<'undo'> | ChangeOf<'redo'>;
+
+type ChangeOf<Kind extends string, More = unknown> = {
+  readonly kind: Kind;
+  readonly scene: string;
+  /** Counts the scene's changes from 1. */
+  readonly number: number;
+  readonly at: number;
+} & More;
+
+/** When a scene was changed last; for those who watch it. */
+export interface Touched {
+  readonly id: string;
+  readonly number: number;
+  readonly at: number;
 }
 
 /** A source file as it came. */
@@ -96,6 +117,8 @@ class WarperDb extends Dexie {
   collections!: Table<StoredCollection, string>;
   assets!: Table<StoredAsset, string>;
   mappings!: Table<StoredMapping, string>;
+  changes!: Table<StoredChange, [string, number]>;
+  touched!: Table<Touched, string>;
 
   constructor() {
     super('warper');
@@ -114,6 +137,7 @@ class WarperDb extends Dexie {
       })
       .upgrade(upgradeClips);
     this.version(3).stores({ mappings: 'id', bodies: 'id, source, signature' });
+    this.version(4).stores({ changes: '[scene+number], scene', touched: 'id' });
   }
 }
 

@@ -26,17 +26,23 @@ describe('kept scenes', () => {
   it('begin empty, are kept and found again, and are gone when removed', async () => {
     const id = await newScene('Evening');
     expect((await loadScene(id))!.document).toMatchObject({ name: 'Evening', characterOrder: [] });
-    await saveScene({ id, document: scene, past: [], future: [], updatedAt: 1 });
+    await saveScene({ id, document: scene, past: [], future: [], updatedAt: 1, changes: 0 });
     expect((await loadScene(id))!.document).toEqual(scene);
-    const removed = await removeScene(id);
-    expect(removed!.document).toEqual(scene);
+    const bringBack = await removeScene(id);
     expect(await loadScene(id)).toBeUndefined();
-    await saveScene(removed!);
+    await bringBack();
     expect((await loadScene(id))!.document).toEqual(scene);
   });
 
   it('that are damaged are not opened', async () => {
-    await db.scenes.put({ id: 'x', document: { ...scene, rate: -1 }, past: [], future: [], updatedAt: 1 });
+    await db.scenes.put({
+      id: 'x',
+      document: { ...scene, rate: -1 },
+      past: [],
+      future: [],
+      updatedAt: 1,
+      changes: 0,
+    });
     await expect(loadScene('x')).rejects.toThrow(InputError);
   });
 
@@ -44,21 +50,28 @@ describe('kept scenes', () => {
     const old = JSON.parse(
       readFileSync(new URL('../../../core/src/testing/fixtures/scene-v2.json', import.meta.url), 'utf8'),
     );
-    await db.scenes.put({ id: 'new', document: scene, past: [], future: [], updatedAt: 3 });
-    await db.scenes.put({ id: 'old', document: old, past: [], future: [], updatedAt: 2 });
-    await db.scenes.put({ id: 'bad', document: { ...scene, rate: -1 }, past: [], future: [], updatedAt: 1 });
+    await db.scenes.put({ id: 'new', document: scene, past: [], future: [], updatedAt: 3, changes: 0 });
+    await db.scenes.put({ id: 'old', document: old, past: [], future: [], updatedAt: 2, changes: 0 });
+    await db.scenes.put({
+      id: 'bad',
+      document: { ...scene, rate: -1 },
+      past: [],
+      future: [],
+      updatedAt: 1,
+      changes: 0,
+    });
     const listed = await listScenes();
     expect(listed.map((s) => [s.id, s.problem === null])).toEqual([
       ['new', true],
       ['old', true],
       ['bad', false],
     ]);
-    expect(listed[1]!.document.version).toBe(4);
+    expect(listed[1]!.scene!.document.version).toBe(4);
     expect(listed[2]!.problem).toMatch(/rate/);
   });
 
   it('are renamed as a step of their history, and duplicated with a history of their own', async () => {
-    await saveScene({ id: 'x', document: scene, past: [], future: [], updatedAt: 1 });
+    await saveScene({ id: 'x', document: scene, past: [], future: [], updatedAt: 1, changes: 0 });
     await renameScene('x', 'Night round');
     const renamed = (await loadScene('x'))!;
     expect(renamed.document.name).toBe('Night round');

@@ -4,45 +4,99 @@ import type { Source } from '@warper/formats';
 import { readSceneFile, sourcesOfScene, writeSceneFile } from '@warper/formats';
 import { readInWorker } from '../motion/client';
 import { keepRead, library, openSources } from '../motion/pageLibrary';
-import type { StoredScene } from './db';
+import Dexie from 'dexie';
+import { replay } from './changes';
+import type { StoredChange, StoredScene } from './db';
 import { db } from './db';
+import { readHistory } from './history';
 import { freshId } from './freshId';
 
-/** Keeps a scene with its history. */
-export async function saveScene(scene: StoredScene): Promise<void> {
-  await db.scenes.put(scene);
+/** Keeps a scene with its history, in place of whatever was kept of it. */
+export const saveScene = (scene: StoredScene): Promise<void> =>
+  db.transaction('rw', db.scenes, db.changes, async () => {
+    await db.changes.where('scene').equals(scene.id).delete();
+    await db.scenes.put(scene);
+  });
+
+/** A scene as it was last kept whole, and the changes after that. */
+async function readStored(id: string): Promise<{ stored: StoredScene; changes: StoredChange[] } | null> {
+  return db.transaction('r', db.scenes, db.changes, async () => {
+    const stored = await db.scenes.get(id);
+    return stored ? { stored, changes: await changesOf(id) } : null;
+  });
 }
 
-/** Reads a kept scene, checked; undefined where there is none. */
-export async function loadScene(id: string): Promise<StoredScene | undefined> {
-  const stored = await db.scenes.get(id);
-  if (!stored) return undefined;
+const changesOf = (id: string): Promise<StoredChange[]> =>
+  db.changes.where('[scene+number]').between([id, Dexie.minKey], [id, Dexie.maxKey]).toArray();
+
+/**
+ * A kept scene, checked and with all its changes. Undo steps that cannot be read are left out.
+ *
+ * @throws InputError where the document cannot be read
+ */
+function readScene(stored: StoredScene, changes: readonly StoredChange[]): StoredScene {
   const document = parseScene(stored.document);
   // The history of an older version would lead back to documents of that version.
   const current = stored.document.version === SCENE_VERSION;
-  return { ...stored, document, past: current ? stored.past : [], future: current ? stored.future : [] };
+  const whole: StoredScene = {
+    id: stored.id,
+    document,
+    past: current ? readHistory(stored.past) : [],
+    future: current ? readHistory(stored.future) : [],
+    updatedAt: typeof stored.updatedAt === 'number' ? stored.updatedAt : 0,
+    changes: Number.isSafeInteger(stored.changes) ? stored.changes : 0,
+  };
+  const scene = replay(whole, current ? changes : []);
+  // What the changes led to is checked as well: they come from the disk too.
+  return scene === whole ? scene : { ...scene, document: parseScene(scene.document) };
 }
 
-/** A kept scene, checked and brought up to date; or why it cannot be. */
-export type ListedScene = StoredScene & { readonly problem: string | null };
+/** Reads a kept scene with all its changes, checked; undefined where there is none. */
+export async function loadScene(id: string): Promise<StoredScene | undefined> {
+  const found = await readStored(id);
+  return found ? readScene(found.stored, found.changes) : undefined;
+}
 
-const listed = new WeakMap<object, ListedScene>();
+/** Number of the last change of a scene; to be watched. */
+export const lastChange = async (id: string): Promise<number | undefined> =>
+  (await db.touched.get(id))?.number;
+
+/** A kept scene that can be opened, or one that cannot, with what is wrong and what is there of it. */
+export type ListedScene =
+  | { readonly id: string; readonly updatedAt: number; readonly scene: StoredScene; readonly problem: null }
+  | {
+      readonly id: string;
+      readonly updatedAt: number;
+      readonly scene: null;
+      readonly problem: string;
+      readonly raw: unknown;
+    };
 
 /** All kept scenes, the one changed last first. */
 export async function listScenes(): Promise<ListedScene[]> {
-  const stored = await db.scenes.orderBy('updatedAt').reverse().toArray();
-  return stored.map((s) => {
-    let entry = listed.get(s);
-    if (!entry) {
+  // Changes are written without telling those who watch: that is said by what was touched.
+  await db.touched.count();
+  const [all, changes] = await db.transaction('r', db.scenes, db.changes, () =>
+    Promise.all([db.scenes.toArray(), db.changes.orderBy('[scene+number]').toArray()]),
+  );
+  const byScene = new Map<string, StoredChange[]>();
+  for (const change of changes) {
+    const list = byScene.get(change.scene);
+    if (list) list.push(change);
+    else byScene.set(change.scene, [change]);
+  }
+  return all
+    .map((stored): ListedScene => {
+      const { id } = stored;
       try {
-        entry = { ...s, document: parseScene(s.document), problem: null };
+        const scene = readScene(stored, byScene.get(id) ?? []);
+        return { id, updatedAt: scene.updatedAt, scene, problem: null };
       } catch (error) {
-        entry = { ...s, problem: error instanceof Error ? error.message : 'It cannot be read.' };
+        const problem = error instanceof Error ? error.message : 'It cannot be read.';
+        return { id, updatedAt: Number(stored.updatedAt) || 0, scene: null, problem, raw: stored };
       }
-      listed.set(s, entry);
-    }
-    return entry;
-  });
+    })
+    .sort((a, b) => b.updatedAt - a.updatedAt);
 }
 
 /** Makes a copy of a scene, with a history of its own, and gives its id. */
@@ -64,18 +118,25 @@ export async function renameScene(id: string, name: string): Promise<void> {
 
 async function addScene(document: Scene): Promise<string> {
   const id = freshId('s');
-  await db.scenes.add({ id, document, past: [], future: [], updatedAt: Date.now() });
+  await db.scenes.add({ id, document, past: [], future: [], updatedAt: Date.now(), changes: 0 });
   return id;
 }
 
 /** Makes an empty scene and gives its id. */
 export const newScene = (name: string): Promise<string> => addScene(emptyScene(name));
 
-/** Removes a scene; gives it back, so that it can be restored. */
-export async function removeScene(id: string): Promise<StoredScene | undefined> {
-  const stored = await db.scenes.get(id);
-  await db.scenes.delete(id);
-  return stored;
+/** Removes a scene; gives what brings it back. */
+export async function removeScene(id: string): Promise<() => Promise<void>> {
+  return db.transaction('rw', db.scenes, db.changes, async () => {
+    const [stored, changes] = [await db.scenes.get(id), await changesOf(id)];
+    await db.scenes.delete(id);
+    await db.changes.where('scene').equals(id).delete();
+    return async () => {
+      if (!stored) return;
+      await db.scenes.put(stored);
+      await db.changes.bulkPut(changes);
+    };
+  });
 }
 
 /** The scene with the steps that its clips have in this library, so that it performs the same elsewhere. */

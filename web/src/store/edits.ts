@@ -1,5 +1,5 @@
 import type { Edit } from '@warper/core';
-import { applyDifferences, applyEdit, describeEdit, edit } from '@warper/core';
+import { applyEdit, describeEdit, edit } from '@warper/core';
 import { toast } from 'sonner';
 import { describeError } from '../motion/importFiles';
 import { library } from '../motion/pageLibrary';
@@ -66,30 +66,18 @@ export const preview =
 
 /** Takes the last edit back and says which. */
 export const undo = (): Thunk => (dispatch, getState) => {
-  const { document, past, future, elsewhere } = getState().scene;
+  const { document, past, elsewhere } = getState().scene;
   const entry = past.at(-1);
   if (!entry || !document || elsewhere) return;
-  dispatch(
-    sceneActions.stepped({
-      document: applyDifferences(document, entry.inverse),
-      past: past.slice(0, -1),
-      future: [entry, ...future],
-    }),
-  );
+  dispatch(sceneActions.undone());
   dispatch(sessionActions.announced(`Undid ${entry.label}`));
 };
 
 /** Does again what was undone last. */
 export const redo = (): Thunk => (dispatch, getState) => {
-  const { document, past, future, elsewhere } = getState().scene;
+  const { document, future, elsewhere } = getState().scene;
   const entry = future[0];
   if (!entry || !document || elsewhere) return;
-  dispatch(
-    sceneActions.stepped({
-      document: applyDifferences(document, entry.patches),
-      past: [...past, entry],
-      future: future.slice(1),
-    }),
-  );
+  dispatch(sceneActions.redone());
   dispatch(sessionActions.announced(`Did ${entry.label} again`));
 };

@@ -1,7 +1,10 @@
 import type { PayloadAction } from '@reduxjs/toolkit';
 import { createSlice } from '@reduxjs/toolkit';
 import type { Scene } from '@warper/core';
-import { castDraft } from 'immer';
+import type { Draft } from 'immer';
+import { castDraft, original } from 'immer';
+import type { WithHistory } from '../storage/changes';
+import { afterEdit, afterRedo, afterUndo } from '../storage/changes';
 import type { HistoryEntry, StoredScene } from '../storage/db';
 
 /** How far the open scene is kept. */
@@ -15,6 +18,8 @@ export interface SceneState {
   readonly draft: Scene | null;
   readonly past: readonly HistoryEntry[];
   readonly future: readonly HistoryEntry[];
+  /** Number of the last change of the document, from 1; 0 for a new scene. */
+  readonly changes: number;
   readonly save: SaveState;
   /** Why the last save failed, in words; null where it did not. */
   readonly trouble: string | null;
@@ -22,15 +27,13 @@ export interface SceneState {
   readonly elsewhere: boolean;
 }
 
-/** Steps of undo that are kept. */
-const HISTORY_LENGTH = 500;
-
 const initialState = {
   id: null,
   document: null,
   draft: null,
   past: [],
   future: [],
+  changes: 0,
   save: 'saved',
   trouble: null,
   elsewhere: false,
@@ -42,41 +45,49 @@ export interface Done {
   readonly entry: HistoryEntry;
 }
 
-/** A step along the history. */
-export type Stepped = Pick<SceneState, 'past' | 'future'> & { readonly document: Scene };
+/** The state after a change of the document that has still to be kept. */
+const changed = (state: SceneState, next: WithHistory): SceneState => ({
+  ...state,
+  ...next,
+  draft: null,
+  changes: state.changes + 1,
+  save: 'saving',
+});
+
+/** The open document with its history; null where none is open. */
+const withHistory = ({ document, past, future }: SceneState): WithHistory | null =>
+  document && { document, past, future };
+
+const plain = (state: Draft<SceneState>): SceneState => original(state) as SceneState;
+
+/** The state a step along the history; as it was where there is none. */
+function stepped(state: SceneState, step: (scene: WithHistory) => WithHistory | null): Draft<SceneState> {
+  const scene = withHistory(state);
+  const next = scene && step(scene);
+  return castDraft(next ? changed(state, next) : state);
+}
 
 // Documents are put in and taken out whole: the core makes them, and nothing here looks inside.
 const slice = createSlice({
   name: 'scene',
   initialState,
   reducers: {
-    opened: (_, { payload }: PayloadAction<StoredScene>) =>
-      castDraft({
-        ...initialState,
-        id: payload.id,
-        document: payload.document,
-        past: payload.past,
-        future: payload.future,
-      }),
+    opened: (_, { payload }: PayloadAction<StoredScene>) => {
+      const { id, document, past, future, changes } = payload;
+      return castDraft({ ...initialState, id, document, past, future, changes });
+    },
     closed: () => castDraft(initialState),
     drafted: (state, { payload }: PayloadAction<Scene | null>) => {
       state.draft = castDraft(payload);
     },
     edited: (state, { payload }: PayloadAction<Done>) => {
-      state.document = castDraft(payload.document);
-      state.draft = null;
-      state.past.push(castDraft(payload.entry));
-      state.past.splice(0, state.past.length - HISTORY_LENGTH);
-      state.future = [];
-      state.save = 'saving';
+      const scene = withHistory(plain(state));
+      return castDraft(
+        scene ? changed(plain(state), afterEdit(scene, payload.document, payload.entry)) : plain(state),
+      );
     },
-    stepped: (state, { payload }: PayloadAction<Stepped>) => {
-      state.document = castDraft(payload.document);
-      state.draft = null;
-      state.past = castDraft(payload.past) as typeof state.past;
-      state.future = castDraft(payload.future) as typeof state.future;
-      state.save = 'saving';
-    },
+    undone: (state) => stepped(plain(state), afterUndo),
+    redone: (state) => stepped(plain(state), afterRedo),
     saved: (state) => {
       state.save = 'saved';
       state.trouble = null;
@@ -95,6 +106,7 @@ const slice = createSlice({
       state.document = castDraft(payload.document);
       state.past = castDraft(payload.past) as typeof state.past;
       state.future = castDraft(payload.future) as typeof state.future;
+      state.changes = payload.changes;
     },
   },
 });

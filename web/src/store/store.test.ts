@@ -4,7 +4,7 @@ import type { Scene } from '@warper/core';
 import { assembleCues, parseCueSheet } from '@warper/formats';
 import { library } from '../motion/pageLibrary';
 import { db } from '../storage/db';
-import { loadScene } from '../storage/scenes';
+import { loadScene, saveScene } from '../storage/scenes';
 import { commit, preview, redo, undo } from './edits';
 import { compileScene, seamOf } from './plan';
 import { sceneActions } from './sceneSlice';
@@ -22,12 +22,21 @@ const { scene } = await assembleCues(
 const third = scene.lanes.c1body!.segments[2]!;
 
 let store: AppStore;
+/** Waits until something is so. */
+async function until(condition: () => boolean | Promise<boolean>): Promise<void> {
+  for (let i = 0; i < 1500; i++) {
+    if (await condition()) return;
+    await new Promise((resolve) => setTimeout(resolve, 5));
+  }
+  throw new Error('it did not come about');
+}
+
 /** Waits until a condition about the stored scene holds. */
 async function kept(
   condition: (stored: { document: Scene; past: readonly unknown[] }) => boolean,
 ): Promise<void> {
   for (let i = 0; i < 400; i++) {
-    const stored = await db.scenes.get('x');
+    const stored = await loadScene('x');
     if (stored && condition(stored)) return;
     await new Promise((resolve) => setTimeout(resolve, 5));
   }
@@ -35,9 +44,10 @@ async function kept(
 }
 
 beforeEach(async () => {
-  await db.scenes.clear();
+  const stored = { id: 'x', document: scene, past: [], future: [], updatedAt: 0, changes: 0 };
+  await saveScene(stored);
   store = makeStore();
-  store.dispatch(sceneActions.opened({ id: 'x', document: scene, past: [], future: [], updatedAt: 0 }));
+  store.dispatch(sceneActions.opened(stored));
 });
 
 describe('the open scene', () => {
@@ -106,26 +116,77 @@ describe('the open scene', () => {
     expect(store.getState().scene.past).toEqual([]);
   });
 
-  it('says when it could not be kept, and tries again', async () => {
-    const put = db.scenes.put.bind(db.scenes);
+  it('says when it could not be kept, and tries again, in order', async () => {
+    const backend = db.backendDB();
+    const { transaction } = backend;
     let tries = 0;
-    db.scenes.put = (() => {
-      if (tries++ === 0) return Promise.reject(new Error('storage is full'));
-      return put(store.getState().scene as never).catch(() =>
-        put({ id: 'x', document: store.getState().scene.document!, past: [], future: [], updatedAt: 1 }),
-      );
-    }) as unknown as typeof db.scenes.put;
+    backend.transaction = ((...asked: Parameters<typeof transaction>) => {
+      if (tries++ === 0) throw new DOMException('storage is full', 'QuotaExceededError');
+      return transaction.apply(backend, asked);
+    }) as typeof transaction;
     try {
       store.dispatch(commit({ type: 'rename scene', name: 'Full' }));
-      for (let i = 0; i < 100 && store.getState().scene.save !== 'failed'; i++)
-        await new Promise((r) => setTimeout(r, 5));
-      expect(store.getState().scene.save).toBe('failed');
-      for (let i = 0; i < 1000 && store.getState().scene.save !== 'saved'; i++)
-        await new Promise((r) => setTimeout(r, 10));
-      expect(store.getState().scene.save).toBe('saved');
+      await until(() => store.getState().scene.save === 'failed');
+      expect(store.getState().scene.trouble).toMatch(/no room left/);
+      store.dispatch(commit({ type: 'rename scene', name: 'Fuller' }));
+      store.dispatch(undo());
+      await until(() => store.getState().scene.save === 'saved');
     } finally {
-      db.scenes.put = put;
+      backend.transaction = transaction;
     }
+    const again = (await loadScene('x'))!;
+    expect(again).toMatchObject({ document: { name: 'Full' }, changes: 3 });
+    expect(again.future.map((e) => e.label)).toEqual(['renaming the scene']);
+  });
+
+  it('is the same after a reload as before, after any edits, steps back and forth', async () => {
+    let seed = 7;
+    const random = (n: number): number => (seed = (seed * 48271) % 2147483647) % n;
+    for (let i = 0; i < 250; i++) {
+      const what = random(5);
+      if (what === 0) store.dispatch(undo());
+      else if (what === 1) store.dispatch(redo());
+      else if (what === 2) store.dispatch(commit({ type: 'rename scene', name: `Name ${random(9)}` }));
+      else store.dispatch(commit({ type: 'change', segment: third, values: { repeat: 1 + random(6) } }));
+    }
+    await until(() => store.getState().scene.save === 'saved');
+    const { document, past, future, changes } = store.getState().scene;
+    // Kept whole now and then, and few changes are left to be done again.
+    await until(async () => (await db.changes.count()) <= 150);
+    expect(await loadScene('x')).toMatchObject({ document, past, future, changes });
+    expect(changes).toBeGreaterThan(100);
+  });
+
+  it('keeps an edit as one small record', async () => {
+    store.dispatch(commit({ type: 'change', segment: third, values: { repeat: 5 } }));
+    await until(async () => (await db.changes.count()) === 1);
+    const [change] = await db.changes.toArray();
+    expect(JSON.stringify(change).length).toBeLessThan(5000);
+    expect((await db.scenes.get('x'))!.document).toEqual(scene);
+  });
+
+  it('writes nothing in the place of what another tab has written', async () => {
+    await db.changes.add({ kind: 'undo', scene: 'x', number: 1, at: 1 });
+    store.dispatch(commit({ type: 'rename scene', name: 'Mine' }));
+    await until(() => store.getState().scene.elsewhere);
+    expect((await db.changes.toArray()).map((c) => c.kind)).toEqual(['undo']);
+  });
+});
+
+describe('what is damaged on the disk', () => {
+  it('costs the changes from there on, and nothing before', async () => {
+    for (const name of ['One', 'Two', 'Three']) store.dispatch(commit({ type: 'rename scene', name }));
+    await until(() => store.getState().scene.save === 'saved');
+    await db.changes.put({ ...(await db.changes.get(['x', 2]))!, entry: null } as never);
+    expect(await loadScene('x')).toMatchObject({ document: { name: 'One' }, changes: 1 });
+    await db.changes.delete(['x', 1]);
+    expect(await loadScene('x')).toMatchObject({ document: { name: scene.name }, changes: 0 });
+  });
+
+  it('is an undo step without which the scene opens all the same', async () => {
+    const odd = { past: [{ label: 3 }], future: 'no' };
+    await db.scenes.put({ id: 'x', document: scene, updatedAt: 0, changes: 0, ...odd } as never);
+    expect(await loadScene('x')).toMatchObject({ document: scene, past: [], future: [] });
   });
 });
 
@@ -137,7 +198,7 @@ describe('the compiled scene', () => {
     expect(compileScene({ ...scene, name: 'other' }).plan.characters[0]).toBe(keeper);
   });
 
-  it('keeps the last plan and says what is wrong where a clip is missing', () => {
+  it('has an empty plan and says what is wrong where a clip is missing', () => {
     const { plan } = compileScene(scene);
     const broken = {
       ...scene,
@@ -145,6 +206,10 @@ describe('the compiled scene', () => {
     };
     const compiled = compileScene(broken);
     expect(compiled.error?.code).toBe('missing-clip');
-    expect(compiled.plan).toBe(plan);
+    expect(compiled.plan.characters).toEqual([]);
+    // What was compiled before is taken over again afterwards.
+    expect(compileScene(scene).plan.characters[0]!.segments).toHaveLength(
+      plan.characters[0]!.segments.length,
+    );
   });
 });

@@ -1,51 +1,65 @@
 import { configureStore, createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { serverApi } from '../library/server/serverApi';
-import { saveScene } from '../storage/scenes';
+import { ChangeLog } from '../storage/changeLog';
 import { sceneActions, sceneReducer } from './sceneSlice';
 import { library, watchLibrary } from '../motion/pageLibrary';
 import { sessionActions, sessionReducer } from './sessionSlice';
 
-const listener = createListenerMiddleware();
-
-/** Time before a save that failed is tried again, milliseconds. */
-const RETRY_AFTER = 3000;
-
-/** Makes a store; every edit of the document is kept at once, and a failed save is tried again until it succeeds. */
+/**
+ * Makes a store. Every change of the document is written as it happens; a write that fails is tried again until it succeeds.
+ */
 export function makeStore() {
+  const listener = createListenerMiddleware();
   const store = configureStore({
     reducer: { scene: sceneReducer, session: sessionReducer, [serverApi.reducerPath]: serverApi.reducer },
     middleware: (defaults) =>
-      defaults({ serializableCheck: false, immutableCheck: false })
+      defaults({ serializableCheck: CHECKS, immutableCheck: CHECKS })
         .prepend(listener.middleware)
         .concat(serverApi.middleware),
+  });
+  let log: ChangeLog | null = null;
+  listener.startListening({
+    matcher: isAnyOf(sceneActions.opened, sceneActions.closed),
+    effect: () => {
+      log?.close();
+      log = null;
+    },
+  });
+  listener.startListening({
+    matcher: isAnyOf(sceneActions.edited, sceneActions.undone, sceneActions.redone),
+    effect: (action, api) => {
+      const { id, changes } = store.getState().scene;
+      if (!id || changes === (api.getOriginalState() as RootState).scene.changes) return;
+      log ??= logOf(store);
+      const written = { scene: id, number: changes, at: Date.now() };
+      if (sceneActions.edited.match(action))
+        log.add({ ...written, kind: 'edit', entry: action.payload.entry });
+      else log.add({ ...written, kind: sceneActions.undone.match(action) ? 'undo' : 'redo' });
+    },
   });
   watchLibrary(() => store.dispatch(sessionActions.libraryChanged(library.version)));
   return store;
 }
 
+/** Checks of the state in development; documents are large, so that their time is not worth a warning. */
+const CHECKS = { warnAfter: 1000 };
+
+/** Writes the changes of the open scene, and tells the store what becomes of them. */
+const logOf = (store: Pick<AppStore, 'dispatch' | 'getState'>): ChangeLog =>
+  new ChangeLog({
+    onSaved: () => store.dispatch(sceneActions.saved()),
+    onFailed: (error) => store.dispatch(sceneActions.saveFailed(whyNotKept(error))),
+    onOvertaken: () => store.dispatch(sceneActions.heldElsewhere(true)),
+    current: () => {
+      const { id, document, past, future, changes } = store.getState().scene;
+      return id && document ? { id, document, past, future, changes, updatedAt: Date.now() } : null;
+    },
+  });
+
 export type AppStore = ReturnType<typeof makeStore>;
 export type RootState = ReturnType<AppStore['getState']>;
 export type AppDispatch = AppStore['dispatch'];
-
-listener.startListening({
-  matcher: isAnyOf(sceneActions.edited, sceneActions.stepped),
-  effect: async (_, api) => {
-    api.cancelActiveListeners();
-    const { id, document, past, future } = (api.getState() as RootState).scene;
-    if (!id || !document) return;
-    for (;;) {
-      try {
-        await saveScene({ id, document, past, future, updatedAt: Date.now() });
-        api.dispatch(sceneActions.saved());
-        return;
-      } catch (error) {
-        api.dispatch(sceneActions.saveFailed(whyNotKept(error)));
-        await api.delay(RETRY_AFTER);
-      }
-    }
-  },
-});
 
 /** Why a browser did not keep something, and what can be done, in words. */
 function whyNotKept(error: unknown): string {

@@ -5,8 +5,7 @@ import { openSources } from '../motion/pageLibrary';
 import { sourcesOfScene } from '@warper/formats';
 import { holdScene } from '../storage/sceneLock';
 import type { SceneHold } from '../storage/sceneLock';
-import { loadScene } from '../storage/scenes';
-import { db } from '../storage/db';
+import { lastChange, loadScene } from '../storage/scenes';
 import { sceneActions } from '../store/sceneSlice';
 import type { RootState } from '../store/store';
 import { useAppDispatch, useAppSelector } from '../store/store';
@@ -49,7 +48,7 @@ export function useSceneHold(id: string): () => void {
 
   useEffect(() => {
     if (!elsewhere) return;
-    const watched = liveQuery(() => db.scenes.get(id).then((s) => s?.updatedAt)).subscribe(() => {
+    const watched = liveQuery(() => lastChange(id)).subscribe(() => {
       void loadScene(id).then(async (stored) => {
         if (!stored) return;
         await openSources(sourcesOfScene(stored.document));

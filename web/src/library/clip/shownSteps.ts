@@ -3,7 +3,7 @@ import { sampleAt } from '@warper/core';
 
 /** The frames in which each foot is planted as a clip is shown: looped, backwards, mirrored, in part. */
 export function shownSteps(segment: SegmentPlan): { leftFoot: Span[]; rightFoot: Span[] } {
-  const { leftFoot, rightFoot } = segment.steps;
+  const { leftFoot, rightFoot } = segment.steps();
   const frames = segment.end - segment.start;
   const samples = Int32Array.from({ length: frames }, (_, f) => sampleAt(segment, segment.start + f));
   const spansOf = (planted: readonly Span[]): Span[] => {

@@ -10,7 +10,7 @@ export function StepsGroup({ plan, clip }: { plan: SegmentPlan; clip: string }) 
   const dispatch = useAppDispatch();
   const own = useAppSelector((s) => s.scene.document?.steps[clip]);
   const [open, setOpen] = useState(false);
-  const { joints } = plan.steps;
+  const { joints } = plan.steps();
   if (joints.length === 0) return null;
   return (
     <Group title="Steps of the clip">

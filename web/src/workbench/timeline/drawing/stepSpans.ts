@@ -19,7 +19,7 @@ export function plantedSpans(plan: SegmentPlan): readonly PlantedSpan[] {
 }
 
 function findSpans(plan: SegmentPlan): PlantedSpan[] {
-  const found = plan.steps;
+  const found = plan.steps();
   const frames = plan.end - plan.start;
   const samples = Int32Array.from({ length: frames }, (_, f) => sampleAt(plan, plan.start + f));
   const out: PlantedSpan[] = [];

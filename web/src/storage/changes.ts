@@ -1,0 +1,75 @@
+import { applyDifferences } from '@warper/core';
+import type { HistoryEntry, StoredChange, StoredScene } from './db';
+
+/** Steps of undo that are kept. */
+export const HISTORY_LENGTH = 500;
+
+/** A document with its history. */
+export type WithHistory = Pick<StoredScene, 'document' | 'past' | 'future'>;
+
+/** A scene after an edit that was carried out already. */
+export const afterEdit = (
+  { past }: WithHistory,
+  document: StoredScene['document'],
+  entry: HistoryEntry,
+): WithHistory => ({ document, past: [...past, entry].slice(-HISTORY_LENGTH), future: [] });
+
+/** A scene with its last edit taken back; null where there is none. */
+export function afterUndo({ document, past, future }: WithHistory): WithHistory | null {
+  const entry = past.at(-1);
+  return (
+    (entry && {
+      document: applyDifferences(document, entry.inverse),
+      past: past.slice(0, -1),
+      future: [entry, ...future],
+    }) ??
+    null
+  );
+}
+
+/** A scene with the edit done again that was taken back last; null where there is none. */
+export function afterRedo({ document, past, future }: WithHistory): WithHistory | null {
+  const entry = future[0];
+  return (
+    (entry && {
+      document: applyDifferences(document, entry.patches),
+      past: [...past, entry],
+      future: future.slice(1),
+    }) ??
+    null
+  );
+}
+
+/**
+ * A kept scene with the changes that came after it, in order. What follows on a gap, or cannot be done again, is left out: the
+ * scene is then as it was before that.
+ */
+export function replay(stored: StoredScene, changes: readonly StoredChange[]): StoredScene {
+  let scene = stored;
+  for (const change of changes) {
+    if (change.number <= scene.changes) continue;
+    if (change.number !== scene.changes + 1) break;
+    const next = step(scene, change);
+    if (!next) break;
+    scene = { ...scene, ...next, changes: change.number, updatedAt: change.at };
+  }
+  return scene;
+}
+
+function step(scene: StoredScene, change: StoredChange): WithHistory | null {
+  try {
+    switch (change.kind) {
+      case 'edit':
+        return afterEdit(scene, applyDifferences(scene.document, change.entry.patches), change.entry);
+      case 'undo':
+        return afterUndo(scene);
+      case 'redo':
+        return afterRedo(scene);
+      default:
+        return null;
+    }
+  } catch {
+    // Differences that do not fit the document are damaged.
+    return null;
+  }
+}
