@@ -1,4 +1,4 @@
-import { copyFileSync, existsSync, mkdtempSync, readdirSync, symlinkSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdtempSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
@@ -87,8 +87,8 @@ describe('errors', () => {
     [
       'nothing within',
       () => ['match', at('keeper-walk.glb'), at('keeper-walk.glb'), '--within', '0'],
-      1,
-      /not a number of frames/,
+      2,
+      /whole number from 1 on/,
     ],
     [
       'a bone map with a role that does not exist',
@@ -101,8 +101,25 @@ describe('errors', () => {
       1,
       /no role "leftFeet".*leftFoot/s,
     ],
+    ['a limit below zero', () => ['check', at('lamp-round.cues.json'), '--max-pop', '-1'], 2, /from 0 on/],
+    ['half a pair', () => ['match', at('capture.bvh'), at('capture.bvh'), '--top', '0.5'], 2, /whole number/],
     [
-      'reduced keys, which are not there yet',
+      'a scale beyond all measure',
+      () => [
+        'bake',
+        at('lamp-round.cues.json'),
+        '--character',
+        'Keeper',
+        '-o',
+        at('x.bvh'),
+        '--scale',
+        '1e300',
+      ],
+      2,
+      /0\.001 to 1000000/,
+    ],
+    [
+      'keys that are not built',
       () => [
         'bake',
         at('lamp-round.cues.json'),
@@ -113,9 +130,53 @@ describe('errors', () => {
         '--keys',
         'reduced',
       ],
-      1,
-      /cannot be done yet/,
+      2,
+      /choices are every/,
     ],
+    ['a device that never ends', () => ['inspect', '/dev/zero'], 1, /it is no file/],
+    [
+      'a result in the place of what it is made from',
+      () => [
+        'bake',
+        write('own.json', sheet([{ clip: 'capture.bvh' }])),
+        '--character',
+        'Keeper',
+        '-o',
+        at('capture.bvh'),
+      ],
+      1,
+      /one of the files that it would be made from/,
+    ],
+    [
+      'a result in the place of the sheet, by another way',
+      () => [
+        'assemble',
+        write('own.json', sheet([{ clip: 'capture.bvh' }])),
+        '-o',
+        join(folder, 'x', '..', 'own.json'),
+      ],
+      1,
+      /one of the files that it would be made from/,
+    ],
+    ...(['assemble', 'check', 'bake'] as const).flatMap((command) =>
+      (
+        [
+          ['length', { length: 9_000_000 }],
+          ['repeat', { repeat: 99_999 }],
+          ['speed', { speed: 1e-9 }],
+        ] as const
+      ).map(([what, values]): [string, () => string[], number, RegExp] => [
+        `a mistyped ${what} in ${command}`,
+        () => [
+          command,
+          write(`long-${what}.json`, sheet([{ clip: 'keeper-walk.glb', take: 'Walk', ...values }])),
+          ...(command === 'assemble' ? ['-o', at('x.warper')] : []),
+          ...(command === 'bake' ? ['-o', at('x.glb'), '--character', 'Keeper'] : []),
+        ],
+        1,
+        /would perform for \d+ frames/,
+      ]),
+    ),
   ])('%s', async (_, args, code, message) => {
     const ran = await warper(...args());
     expect(ran.code).toBe(code);
@@ -132,6 +193,25 @@ describe('errors', () => {
     expect((await warper('check', write('link.cues.json', sheet([{ clip: 'linked.glb' }])))).err).toMatch(
       /outside the folder/,
     );
+  });
+
+  it('a .gltf is given nothing from outside its folder, by name or by link', async () => {
+    const inside = mkdtempSync(join(tmpdir(), 'warper-gltf-'));
+    const buffer = (uri: string): string => {
+      const path = join(inside, 'a.gltf');
+      writeFileSync(
+        path,
+        JSON.stringify({ asset: { version: '2.0' }, buffers: [{ uri, byteLength: 4 }], nodes: [{}] }),
+      );
+      return path;
+    };
+    const secret = write('secret.bin', 'abcdefgh');
+    symlinkSync(secret, join(inside, 'link.bin'));
+    for (const uri of ['link.bin', '../secret.bin', secret, '..%2Fsecret.bin']) {
+      const { code, err } = await warper('inspect', buffer(uri));
+      expect(code).toBe(1);
+      expect(err).toMatch(/was not given/);
+    }
   });
 
   it('with --json are one document on stdout as well', async () => {

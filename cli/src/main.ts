@@ -10,8 +10,8 @@ import { describeInspected, inspect } from './inspect';
 import type { MatchArguments } from './match';
 import { describeMatch, match } from './match';
 import type { OpenOptions } from './open';
-import { openScene, readMap } from './open';
-import { writeWhole } from './paths';
+import { inputsOf, openScene, readMap } from './open';
+import { requireOther, writeWhole } from './paths';
 
 /** Exit codes: what happened. */
 const EXIT = { done: 0, input: 1, usage: 2, threshold: 3 } as const;
@@ -28,9 +28,23 @@ const number = (text: string): number => {
   if (text.trim() === '' || !Number.isFinite(value)) throw new InvalidArgumentError('Expected a number.');
   return value;
 };
-const positive = (text: string): number => {
+/** A limit below zero would fail everything, and says that something was mistyped. */
+const limit = (text: string): number => {
   const value = number(text);
-  if (!(value > 0)) throw new InvalidArgumentError('Expected a number above zero.');
+  if (value < 0) throw new InvalidArgumentError('Expected a number from 0 on.');
+  return value;
+};
+const count = (text: string): number => {
+  const value = number(text);
+  if (!Number.isSafeInteger(value) || value < 1)
+    throw new InvalidArgumentError('Expected a whole number from 1 on.');
+  return value;
+};
+/** Units a metre: from a kilometre to a micrometre. */
+const units = (text: string): number => {
+  const value = number(text);
+  if (!(value >= 1e-3 && value <= 1e6))
+    throw new InvalidArgumentError('Expected a number from 0.001 to 1000000.');
   return value;
 };
 const rateOption = (text: string): number => {
@@ -87,6 +101,7 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
     .requiredOption('-o, --output <scene>', 'the scene file to write')
     .action(async (cues: string, o: { json?: boolean; output: string; map?: string }) => {
       const opened = await openScene(cues, o);
+      await requireOther(o.output, inputsOf(opened, cues, o.map));
       await writeWhole(o.output, writeSceneFile(opened.scene, opened.library));
       const value = {
         file: o.output,
@@ -100,10 +115,10 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
     });
   mapped(command(program, 'check <scene>', 'Measures every seam and step; fails where a limit is passed.'))
     .option('--foot-lock', 'measure with the planted feet held')
-    .option('--max-pop <cm>', 'largest pop of a seam', number)
-    .option('--max-slide <cm>', 'largest slide of a step', number)
-    .option('--max-turn <degrees>', 'largest turn of a seam', number)
-    .option('--max-hitch <x>', 'largest hitch of a seam, in times its sources', number)
+    .option('--max-pop <cm>', 'largest pop of a seam', limit)
+    .option('--max-slide <cm>', 'largest slide of a step', limit)
+    .option('--max-turn <degrees>', 'largest turn of a seam', limit)
+    .option('--max-hitch <x>', 'largest hitch of a seam, in times its sources', limit)
     .action(async (scene: string, o: { json?: boolean } & Limits & OpenOptions) => {
       const { report: value, passed } = check(await openScene(scene, o), o);
       print(value, o.json, describeCheck(value));
@@ -112,8 +127,8 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
     });
   addBake(program, streams, print);
   mapped(command(program, 'match <a> <b>', 'Finds where one motion can go over into another.'))
-    .option('--within <frames>', 'only so many frames from the end of A and the start of B', number)
-    .option('--top <n>', 'how many pairs', positive)
+    .option('--within <frames>', 'only so many frames from the end of A and the start of B', count)
+    .option('--top <n>', 'how many pairs', count)
     .action(async (a: string, b: string, o: { json?: boolean; map?: string } & MatchArguments) => {
       const value = await match(a, b, o, await readMap(o.map));
       print(value, o.json, describeMatch(value.pairs));
@@ -139,12 +154,13 @@ function addBake(
     .addOption(
       new Option('--travel <travel>', 'what is done with the root').choices(['recorded', 'in-place']),
     )
-    .option('--scale <units>', 'units a metre in the file', positive)
+    .option('--scale <units>', 'units a metre in the file', units)
     .option('--foot-lock', 'hold the planted feet where they stand')
-    .addOption(new Option('--keys <keys>', 'which keys are written').choices(['every', 'reduced']))
+    .addOption(new Option('--keys <keys>', 'which keys are written').choices(['every']))
     .action(async (scene: string, o: BakeArguments & OpenOptions & { json?: boolean; keys?: string }) => {
-      if (o.keys === 'reduced') notYet('--keys reduced')();
-      const value = await bakeToFile(await openScene(scene, o), o, (share) => {
+      const opened = await openScene(scene, o);
+      await requireOther(o.output, inputsOf(opened, scene, o.map));
+      const value = await bakeToFile(opened, o, (share) => {
         if (streams.isTerminal) streams.err(`\r${Math.round(share * 100)} %`);
       });
       if (streams.isTerminal) streams.err('\r');
@@ -159,7 +175,3 @@ function command(program: Command, usage: string, description: string): Command 
 /** A command that reads motion files may be told what their joints are. */
 const mapped = (made: Command): Command =>
   made.option('--map <file>', 'roles of joints by name, as JSON (docs/cue-sheet.md)');
-
-const notYet = (what: string) => (): never => {
-  throw new InputError('not-yet', `${what} cannot be done yet.`, { hint: 'Leave it out for now.' });
-};

@@ -6,7 +6,7 @@ import { readInput } from './paths';
 
 /** Options of `match`. */
 export interface MatchArguments {
-  /** Compares only so many samples at the end of the first and at the start of the second clip. */
+  /** Compares only so many samples, a whole number from 1 on, at the end of the first and at the start of the second clip. */
   readonly within?: number;
   readonly top?: number;
 }
@@ -19,11 +19,6 @@ export async function match(
   roles?: RoleMap,
 ): Promise<{ pairs: readonly MatchedPair[] }> {
   const [outgoing, incoming] = [await onlyMotion(a, roles), await onlyMotion(b, roles)];
-  if (within !== undefined && (!Number.isInteger(within) || within < 1)) {
-    throw new InputError('match', `${within} is not a number of frames.`, {
-      hint: 'Give a whole number from 1 on.',
-    });
-  }
   const near = within ?? Infinity;
   const pairs = matchClips(outgoing, incoming, {
     outgoing: { start: Math.max(0, outgoing.frames - near), end: outgoing.frames },

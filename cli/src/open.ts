@@ -1,5 +1,5 @@
 import { dirname, resolve } from 'node:path';
-import { readFileSync } from 'node:fs';
+import { readFileSync, realpathSync, statSync } from 'node:fs';
 import type { Plan, RoleMap, Scene } from '@warper/core';
 import { InputError, compile } from '@warper/core';
 import {
@@ -10,7 +10,7 @@ import {
   parseCueSheet,
   readSceneFile,
 } from '@warper/formats';
-import { besideSheet, readInput } from './paths';
+import { besideSheet, isInside, readInput } from './paths';
 
 /** A scene, its library and its plan. */
 export interface Opened {
@@ -35,6 +35,13 @@ export async function openScene(path: string, options: OpenOptions = {}): Promis
   const scene = options.footLock ? withFootLock(read) : read;
   return { scene, library, plan: compile(scene, library) };
 }
+
+/** The files that a command has read: what was named, the bone map, and what lies beside a sheet. */
+export const inputsOf = ({ library }: Opened, named: string, map: string | undefined): string[] => [
+  named,
+  ...(map === undefined ? [] : [map]),
+  ...library.sources().map((s) => resolve(dirname(named), s.file)),
+];
 
 /** How a scene is opened. */
 export interface OpenOptions {
@@ -95,7 +102,10 @@ export function besideFile(path: string): (uri: string) => Uint8Array | undefine
   return (uri) => {
     if (/^[a-z]+:|^\/|\\|\.\.|\0/i.test(uri)) return undefined;
     try {
-      return new Uint8Array(readFileSync(resolve(folder, uri)));
+      // A link may lead out of the folder where its name does not.
+      const real = realpathSync(resolve(folder, uri));
+      if (!isInside(realpathSync(folder), real) || !statSync(real).isFile()) return undefined;
+      return new Uint8Array(readFileSync(real));
     } catch {
       return undefined;
     }

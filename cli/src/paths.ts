@@ -1,10 +1,17 @@
-import { readFile, realpath, rename, rm, writeFile } from 'node:fs/promises';
+import { readFile, realpath, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, isAbsolute, join, relative, resolve, sep } from 'node:path';
 import { InputError } from '@warper/core';
+
+/** Largest file that is read. */
+const MOST_BYTES = 2_000_000_000;
 
 /** Reads a file that the user named. */
 export async function readInput(path: string): Promise<Uint8Array> {
   try {
+    const found = await stat(path);
+    // A device or pipe may never end.
+    if (!found.isFile() && !found.isDirectory()) throw new Error('it is no file');
+    if (found.size > MOST_BYTES) throw new Error(`it has ${found.size} bytes, which is too many`);
     return new Uint8Array(await readFile(path));
   } catch (cause) {
     throw new InputError('no-file', `${path} cannot be read: ${reason(cause)}.`, {
@@ -35,16 +42,34 @@ export function besideSheet(sheet: string): (path: string) => Promise<Uint8Array
     };
     if (isAbsolute(path) || /^[a-z]:|\\|\0/i.test(path)) outside();
     const target = resolve(folder, path);
-    if (!inside(folder, target)) outside();
+    if (!isInside(folder, target)) outside();
     const real = await realpath(target).catch(() => null);
-    if (real !== null && !inside(await realpath(folder), real)) outside();
+    if (real !== null && !isInside(await realpath(folder), real)) outside();
     return readInput(target);
   };
 }
 
-function inside(folder: string, path: string): boolean {
+/** Whether a path is a folder or lies in it. */
+export function isInside(folder: string, path: string): boolean {
   const way = relative(folder, path);
   return way !== '..' && !way.startsWith(`..${sep}`) && !isAbsolute(way);
+}
+
+/**
+ * Sees to it that a result does not take the place of what it is made from.
+ *
+ * @throws InputError `overwrites` where it would, also by way of a link
+ */
+export async function requireOther(output: string, inputs: readonly string[]): Promise<void> {
+  const real = (path: string): Promise<string> => realpath(path).catch(() => resolve(path));
+  const target = await real(output);
+  for (const input of inputs) {
+    if ((await real(input)) !== target) continue;
+    throw new InputError('overwrites', `${output} is one of the files that it would be made from.`, {
+      place: { file: output },
+      hint: 'Give another name for the result.',
+    });
+  }
 }
 
 /** Writes a file whole or not at all. */

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { mutate, mutations, readDamaged } from './fuzzing';
+import { glbJson, jsonMutations, mutate, mutateJson, mutations, readDamaged, withGlbJson } from './fuzzing';
 
 const read = (path: string): Uint8Array => new Uint8Array(readFileSync(new URL(path, import.meta.url)));
 const bvh = new TextDecoder().decode(read('../../demo/made/Set%20down.bvh'));
@@ -15,6 +15,32 @@ const FILES: readonly (readonly [name: string, bytes: Uint8Array, runs: number])
   ['skin.gltf', read('../fixtures/khronos-simple-skin.gltf'), 600],
   ['walk.glb', read('../../demo/made/visitor-walk.glb'), 300],
 ];
+
+describe('documents with odd values', () => {
+  const skin = FILES[1]![1];
+  const walk = FILES[2]![1];
+  it.each([
+    [
+      'skin.gltf',
+      800,
+      JSON.parse(new TextDecoder().decode(skin)) as unknown,
+      (json: unknown) => new TextEncoder().encode(JSON.stringify(json)),
+    ],
+    ['walk.glb', 400, glbJson(walk), (json: unknown) => withGlbJson(walk, json)],
+  ])('%s is read or refused, whatever stands in it', async (name, numRuns, document, pack) => {
+    expect(await readDamaged(pack(document), name)).toBe(true);
+    const seen = { read: 0, refused: 0 };
+    await fc.assert(
+      fc.asyncProperty(jsonMutations(), async (changes) => {
+        if (await readDamaged(pack(mutateJson(document, changes)), name)) seen.read++;
+        else seen.refused++;
+      }),
+      { numRuns },
+    );
+    expect(seen.refused).toBeGreaterThan(numRuns / 10);
+    expect(seen.read).toBeGreaterThan(0);
+  });
+});
 
 describe('damaged files', () => {
   it.each(FILES)('%s is read or refused, whatever happened to it', async (name, bytes, numRuns) => {

@@ -100,6 +100,74 @@ function join(...parts: readonly Uint8Array[]): Uint8Array {
   return out;
 }
 
+/** One value of a JSON document in place of another; the place is a share of all its values. */
+export interface JsonMutation {
+  readonly at: number;
+  readonly value: unknown;
+}
+
+/** Values of the wrong type, or of none. */
+const ODD: readonly unknown[] = [
+  null,
+  true,
+  '',
+  'hips',
+  '1e-9',
+  -1,
+  0,
+  0.5,
+  1e-300,
+  1e300,
+  1_000_000_000,
+  4_294_967_295,
+  [],
+  {},
+  [0, 'x', null],
+  'POSITION',
+];
+
+/** A few values of a JSON document that are something else. */
+export const jsonMutations = (): fc.Arbitrary<JsonMutation[]> =>
+  fc.array(fc.record({ at: share, value: fc.constantFrom(...ODD) }), { minLength: 1, maxLength: 3 });
+
+/** A document with some of its values replaced, wherever they are. */
+export function mutateJson(document: unknown, changes: readonly JsonMutation[]): unknown {
+  const copy = structuredClone(document);
+  for (const { at, value } of changes) {
+    const places: (readonly [Record<string, unknown>, string])[] = [];
+    const visit = (node: unknown): void => {
+      if (typeof node !== 'object' || node === null) return;
+      for (const key of Object.keys(node)) {
+        places.push([node as Record<string, unknown>, key]);
+        visit((node as Record<string, unknown>)[key]);
+      }
+    };
+    visit(copy);
+    const [parent, key] = places[Math.floor(at * places.length)]!;
+    parent[key] = structuredClone(value);
+  }
+  return copy;
+}
+
+/** The JSON of a GLB's first chunk, and the GLB with another in its place. */
+export function glbJson(bytes: Uint8Array): unknown {
+  const view = new DataView(bytes.buffer, bytes.byteOffset);
+  return JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + view.getUint32(12, true))));
+}
+
+/** A GLB with another document. */
+export function withGlbJson(bytes: Uint8Array, document: unknown): Uint8Array {
+  const view = new DataView(bytes.buffer, bytes.byteOffset);
+  const text = new TextEncoder().encode(JSON.stringify(document));
+  const body = join(text, new Uint8Array((4 - (text.length % 4)) % 4).fill(0x20));
+  const rest = bytes.subarray(20 + view.getUint32(12, true));
+  const out = join(bytes.subarray(0, 20), body, rest);
+  const header = new DataView(out.buffer);
+  header.setUint32(8, out.length, true);
+  header.setUint32(12, body.length, true);
+  return out;
+}
+
 /** Longest that reading a small damaged file may take, milliseconds: far more than it does, even on a busy machine. */
 const LONGEST = 10_000;
 

@@ -123,6 +123,83 @@ const HOSTILE: readonly (readonly [string, string, () => Uint8Array])[] = [
     'a.glb',
     () => glb(moving([{}]), new Uint8Array(Float32Array.of(0, 1, NaN, 0, Infinity, 0, 1, 0).buffer)),
   ],
+  [
+    'a sparse accessor that replaces a thousand million elements',
+    'a.glb',
+    () =>
+      glb(
+        moving([{}], {
+          accessors: [
+            { bufferView: 0, componentType: 5126, count: 2, type: 'SCALAR' },
+            {
+              bufferView: 1,
+              componentType: 5126,
+              count: 2,
+              type: 'VEC3',
+              sparse: {
+                count: 1_000_000_000,
+                indices: { bufferView: 0, componentType: 5125 },
+                values: { bufferView: 1 },
+              },
+            },
+          ],
+        }),
+        keys,
+      ),
+  ],
+  ['49,000 nodes', 'a.glb', () => glb(moving(Array.from({ length: 49_000 }, () => ({}))), keys)],
+  ['a place that is a text', 'a.glb', () => glb(moving([{ translation: [0, 'high', 0] }]), keys)],
+  ['a name that is a number', 'a.glb', () => glb(moving([{ name: 12 }]), keys)],
+  ['a rotation of three numbers', 'a.glb', () => glb(moving([{ rotation: [0, 0, 1] }]), keys)],
+  [
+    'a rest place beyond numbers',
+    'a.glb',
+    () => glb(JSON.stringify(moving([{ translation: [0, 7, 0] }])).replace('7', '1e999'), keys),
+  ],
+  [
+    'a buffer whose name is no text',
+    'a.gltf',
+    () => text(JSON.stringify(moving([{}], { buffers: [{ uri: 5, byteLength: 32 }] }))),
+  ],
+  ...[
+    ['fewer values than keys', { samplers: [{ input: 2, output: 1 }] }],
+    ['an interpolation that nobody knows', { samplers: [{ input: 0, output: 1, interpolation: 'BOUNCE' }] }],
+    ['three values a key missing', { samplers: [{ input: 0, output: 1, interpolation: 'CUBICSPLINE' }] }],
+    ['a sampler that is not there', { channels: [{ sampler: 3, target: { node: 0, path: 'translation' } }] }],
+    ['rotations of three numbers', { channels: [{ sampler: 0, target: { node: 0, path: 'rotation' } }] }],
+    ['times of three numbers', { samplers: [{ input: 1, output: 1 }] }],
+  ].map(([what, values]): readonly [string, string, () => Uint8Array] => [
+    what as string,
+    'a.glb',
+    () => {
+      const document = moving([{}]) as { animations: object[]; accessors: object[] };
+      document.animations = [{ ...document.animations[0], ...(values as object) }];
+      document.accessors.push({ bufferView: 1, componentType: 5126, count: 6, type: 'SCALAR' });
+      return glb(document, keys);
+    },
+  ]),
+  [
+    'an accessor that begins between its numbers',
+    'a.glb',
+    () =>
+      glb(
+        moving([{}], {
+          accessors: [
+            { bufferView: 0, byteOffset: 2, componentType: 5126, count: 1, type: 'SCALAR' },
+            { bufferView: 1, componentType: 5126, count: 1, type: 'VEC3' },
+          ],
+        }),
+        keys,
+      ),
+  ],
+  ...['1e-9', '1e-300', '0', '-1'].map((time): readonly [string, string, () => Uint8Array] => [
+    `rows ${time} seconds apart`,
+    'a.bvh',
+    () =>
+      text(
+        `HIERARCHY\nROOT a\n{\nOFFSET 0 0 0\nCHANNELS 3 Xposition Yposition Zposition\nEnd Site\n{\nOFFSET 0 1 0\n}\n}\nMOTION\nFrames: 2\nFrame Time: ${time}\n0 0 0\n0 0 1\n`,
+      ),
+  ]),
   ['lists within lists within lists', 'a.gltf', () => text(`{"asset":${'['.repeat(200_000)}`)],
   ['a document that never ends', 'a.gltf', () => text(`{"asset":{"version":"${'2'.repeat(20_000_000)}`)],
   ['200,000 joints within each other', 'a.bvh', () => text(nestedBvh(200_000))],
@@ -148,6 +225,27 @@ describe('hostile files', () => {
     expect((error as InputError).message.length).toBeLessThan(600);
     expect((error as InputError).message).not.toMatch(/stack|undefined|Array buffer|internal/i);
     expect((error as InputError).hint).not.toBe('');
+  });
+
+  it('an error about a number that is none names the bone and the key', async () => {
+    const document = moving([{ name: 'tail' }]);
+    const bytes = new Uint8Array(Float32Array.of(0, 1, 0, 0, 0, 0, NaN, 0).buffer);
+    await expect(readMotionFile(glb(document, bytes), 'nan.glb')).rejects.toMatchObject({
+      code: 'not-a-number',
+      place: { file: 'nan.glb', bone: 'tail', frame: 1 },
+    });
+  });
+
+  it('what stands above a skeleton and cannot be honoured is said', async () => {
+    const below = moving([{ name: 'up', scale: [-1, 1, 1], children: [1] }, { name: 'hips' }]) as {
+      animations: { channels: { target: { node: number; path: string } }[]; samplers: object[] }[];
+    };
+    below.animations[0]!.channels[0]!.target.node = 1;
+    const mirrored = await readMotionFile(glb(below, keys), 'a.glb');
+    expect(mirrored.remarks.map((r) => r.code)).toContain('uneven-scale');
+    below.animations[0]!.channels.push({ sampler: 0, target: { node: 0, path: 'scale' } } as never);
+    const growing = await readMotionFile(glb(below, keys), 'a.glb');
+    expect(growing.remarks.map((r) => r.message).join()).toMatch(/scale above the skeleton was left out/);
   });
 
   it('a scene file that unpacks to a thousand times its size', async () => {

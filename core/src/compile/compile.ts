@@ -2,7 +2,8 @@ import { makePose } from '../clip/pose';
 import { Memory } from '../memory/memory';
 import { InputError } from '../math/errors';
 import type { Rate } from '../math/rate';
-import { parseRate } from '../math/rate';
+import { framesPerSecond, parseRate } from '../math/rate';
+import { MAX_FRAMES } from '../clip/clip';
 import type { BodyLane, Character, Lane, LayerLane, Scene, Segment } from '../scene/scene';
 import { bodyLane, layerLanes, mutedLanes } from '../scene/lanes';
 import { mutedSegments } from '../scene/scene';
@@ -204,6 +205,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     return { segment: item.segment, prepared: prepared[i]!, placed: item, base };
   });
   const span = laneSpan(placed) ?? { start: 0, end: 0 };
+  requireLength(character, span, skeleton, framesPerSecond(rate));
   const rows = placeSegments(items, character, rate, memory, movesAlike ? known : () => undefined);
   const segments = rows.map((r) => r.plan);
   const madeLayers = layers.map((layer, l): MadeLayer => {
@@ -232,6 +234,31 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     memory,
   };
   return { origin, plan, rows, layers: madeLayers, moving };
+}
+
+/** Bytes that a performance may take when it is computed into one clip. */
+const MOST_BYTES = 1_000_000_000;
+const BYTES_A_ROTATION = 16;
+
+/** A number typed wrongly must not reserve gigabytes somewhere later. */
+function requireLength(
+  { id, name }: Character,
+  { start, end }: { readonly start: number; readonly end: number },
+  skeleton: Skeleton,
+  perSecond: number,
+): void {
+  const frames = end - start;
+  const most = Math.min(MAX_FRAMES, Math.floor(MOST_BYTES / (skeleton.names.length * BYTES_A_ROTATION)));
+  if (frames <= most) return;
+  const hours = frames / perSecond / 3600;
+  throw new InputError(
+    'too-long',
+    `${name} would perform for ${frames} frames (${hours.toFixed(1)} hours); up to ${most} can be computed.`,
+    {
+      place: { path: `characters.${id}` },
+      hint: 'Look for a length, a repeat or a speed that was mistyped.',
+    },
+  );
 }
 
 function requireBody(character: Character, library: Library): Skeleton {

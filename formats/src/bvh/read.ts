@@ -20,6 +20,8 @@ import { toSamples } from './samples';
 const UNITS = [1, 0.01, 0.0254, 0.056444];
 const BODY_HEIGHT = { from: 1, to: 2.5 };
 const CHANNELS = ['Xposition', 'Yposition', 'Zposition', 'Xrotation', 'Yrotation', 'Zrotation'];
+/** Shortest time from row to row, seconds: that of the fastest rate that a scene may have. */
+const SHORTEST_FRAME = 1e-4;
 /** Longest a file without rows may promise; keeps a forged header from reserving memory. */
 const MOST_VALUES = 400_000_000;
 
@@ -172,8 +174,12 @@ function readMotionHeader(cursor: Cursor): { frames: number; frameTime: number }
   expectWord(cursor, 'Frame');
   expectWord(cursor, 'Time:');
   const [frameTime] = readNumbers(cursor, 1, 'Frame Time:') as [number];
-  if (!(frameTime > 0) || frameTime > 100)
-    throw cursor.error('bvh', `Expected a frame time in seconds, found ${frameTime}.`);
+  if (!(frameTime >= SHORTEST_FRAME) || frameTime > 100)
+    throw cursor.error(
+      'bvh',
+      `Expected a frame time of ${SHORTEST_FRAME} to 100 seconds, found ${frameTime}.`,
+      'Write the seconds from one row to the next, such as 0.033333.',
+    );
   return { frames, frameTime };
 }
 

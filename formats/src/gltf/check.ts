@@ -1,12 +1,15 @@
 import { InputError, MAX_JOINTS } from '@warper/core';
+import { checkTypes } from './schema';
 
 type Json = Record<string, unknown>;
 
 /** Most entries of one list; far above any real file, low enough to stay cheap. */
 const MOST_ENTRIES = 200_000;
-const MOST_NODES = 50_000;
+const MOST_NODES = 20_000;
 /** Most nodes that animations move, of all skeletons of a file together. */
 const MOST_MOVED = 2 * MAX_JOINTS;
+/** Most bytes of accessors that no buffer holds: they are zeros but for what is sparse, and would be reserved all the same. */
+const MOST_UNWRITTEN = 64_000_000;
 /** Most nodes that lie within each other; the longest real chains, of tails and ropes, have some dozens. */
 const MOST_DEPTH = 512;
 
@@ -87,10 +90,12 @@ export function checkGltf(json: unknown): asserts json is Json {
   const required = Array.isArray(json.extensionsRequired) ? json.extensionsRequired : [];
   if (required.length > 0)
     fail(`The file needs ${required.join(', ')}, which cannot be read.`, 'extensionsRequired');
+  checkTypes(json);
   for (const [list, path, target] of REFERENCES) checkReferences(json, list, path, target);
   checkMoved(json);
   checkTrees(json);
   checkBuffers(json);
+  checkSamplers(json);
 }
 
 function entries(json: Json, list: string): Json[] {
@@ -188,6 +193,7 @@ function checkBuffers(json: Json): void {
     if (end > size) fail(`It ends at byte ${end} of a buffer of ${size}.`, where);
     return whole(view.byteLength, 0, where);
   });
+  let unwritten = 0;
   entries(json, 'accessors').forEach((accessor, i) => {
     const where = `accessors[${i}]`;
     const component = COMPONENT_BYTES[accessor.componentType as number];
@@ -196,12 +202,97 @@ function checkBuffers(json: Json): void {
       return fail(`Unknown type ${String(accessor.componentType)} ${String(accessor.type)}.`, where);
     const count = whole(accessor.count, 0, `${where}.count`);
     if (count > 100_000_000) fail(`${count} elements are too many.`, `${where}.count`);
+    if (accessor.bufferView === undefined) unwritten += count * size * component;
+    if (unwritten > MOST_UNWRITTEN)
+      fail(`Its ${count} elements are in no buffer, and too many to be made up.`, where);
+    checkSparse(accessor, count, component, size, viewBytes, where);
     const view = accessor.bufferView as number | undefined;
     if (view === undefined) return;
+    const offset = whole(accessor.byteOffset, 0, where) + whole(views[view]!.byteOffset, 0, where);
+    if (offset % component !== 0)
+      fail(`It begins at byte ${offset}, which is no multiple of its ${component} bytes a number.`, where);
     const stride = whole(views[view]!.byteStride, component * size, where) || component * size;
     const needed =
       whole(accessor.byteOffset, 0, where) + (count > 0 ? (count - 1) * stride + component * size : 0);
     if (needed > viewBytes[view]!)
       fail(`Its ${count} elements need ${needed} bytes; its buffer view has ${viewBytes[view]}.`, where);
+  });
+}
+
+/** Indices of a sparse accessor are whole numbers without sign (glTF 2.0.1, section 3.6.2.3). */
+const INDEX_BYTES: Readonly<Record<number, number>> = { 5121: 1, 5123: 2, 5125: 4 };
+
+function checkSparse(
+  accessor: Json,
+  count: number,
+  component: number,
+  size: number,
+  viewBytes: readonly number[],
+  where: string,
+): void {
+  const sparse = accessor.sparse as
+    | {
+        count: number;
+        indices: { bufferView: number; byteOffset?: number; componentType: number };
+        values: { bufferView: number; byteOffset?: number };
+      }
+    | undefined;
+  if (!sparse) return;
+  if (sparse.count < 1 || sparse.count > count)
+    fail(`It replaces ${sparse.count} of ${count} elements.`, `${where}.sparse.count`);
+  const bytes = INDEX_BYTES[sparse.indices.componentType];
+  if (!bytes)
+    return fail(
+      `Indices of type ${sparse.indices.componentType} cannot be.`,
+      `${where}.sparse.indices.componentType`,
+    );
+  const parts = [
+    { part: sparse.indices, needed: sparse.count * bytes, name: 'indices' },
+    { part: sparse.values, needed: sparse.count * component * size, name: 'values' },
+  ];
+  for (const { part, needed, name } of parts) {
+    const end = (part.byteOffset ?? 0) + needed;
+    if (end > viewBytes[part.bufferView]!)
+      fail(
+        `Its ${sparse.count} elements need ${end} bytes; the buffer view has ${viewBytes[part.bufferView]}.`,
+        `${where}.sparse.${name}`,
+      );
+  }
+}
+
+/** What the output of a channel has to be (glTF 2.0.1, section 3.11). */
+const OUTPUT_TYPE: Readonly<Record<string, string>> = {
+  rotation: 'VEC4',
+  translation: 'VEC3',
+  scale: 'VEC3',
+  weights: 'SCALAR',
+};
+
+/** Every channel has a sampler with times, and a value for each of them. */
+function checkSamplers(json: Json): void {
+  const accessors = entries(json, 'accessors') as { count: number; type: string; componentType: number }[];
+  entries(json, 'animations').forEach((animation, i) => {
+    const { samplers, channels } = animation as {
+      samplers: { input: number; output: number; interpolation?: string }[];
+      channels: { sampler: number; target: { path: string } }[];
+    };
+    channels.forEach(({ sampler: number, target }, c) => {
+      const where = `animations[${i}].channels[${c}]`;
+      const sampler = samplers[number];
+      if (!sampler)
+        return fail(`It names sampler ${number}; the animation has ${samplers.length}.`, `${where}.sampler`);
+      const [input, output] = [accessors[sampler.input]!, accessors[sampler.output]!];
+      const at = `animations[${i}].samplers[${number}]`;
+      if (input.type !== 'SCALAR' || input.componentType !== 5126)
+        return fail('Its times are not numbers of single precision.', `${at}.input`);
+      const type = OUTPUT_TYPE[target.path];
+      if (!type) return;
+      if (output.type !== type)
+        return fail(`The values of ${target.path} are ${output.type} instead of ${type}.`, `${at}.output`);
+      if (target.path === 'weights') return;
+      const wanted = input.count * (sampler.interpolation === 'CUBICSPLINE' ? 3 : 1);
+      if (output.count < wanted)
+        fail(`${input.count} keys need ${wanted} values; there are ${output.count}.`, `${at}.output`);
+    });
   });
 }

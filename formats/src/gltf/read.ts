@@ -123,18 +123,44 @@ function collectKeys(
   const index = new Map(nodes.map((n, i) => [n, i]));
   const keys: JointKeys = { rotation: nodes.map(() => null), translation: nodes.map(() => null) };
   const left = new Set<string>();
+  const above = new Set<Node>();
+  for (let n = nodes[0]!.getParentNode(); n; n = n.getParentNode()) above.add(n);
   for (const channel of animation.listChannels()) {
     const joint = index.get(channel.getTargetNode()!);
     const path = channel.getTargetPath();
     const sampler = channel.getSampler();
-    if (joint === undefined || !sampler) continue;
-    if (path === 'rotation') keys.rotation[joint] = readKeys(sampler, 4);
-    else if (path === 'translation') keys.translation[joint] = readKeys(sampler, 3);
+    if (!sampler) continue;
+    if (joint === undefined) {
+      // Joints under a node that is scaled in time would have to grow and shrink.
+      if (path === 'scale' && above.has(channel.getTargetNode()!) && !isStill(readKeys(sampler, 3)))
+        left.add('scale above the skeleton');
+      continue;
+    }
+    const read = (size: 3 | 4): Keys | null =>
+      requireFinite(readKeys(sampler, size), name, nodes[joint]!, path!);
+    if (path === 'rotation') keys.rotation[joint] = read(4);
+    else if (path === 'translation') keys.translation[joint] = read(3);
     else if (path && !isStill(readKeys(sampler, 3))) left.add(path);
   }
   for (const path of left)
     remarks.push({ code: 'left-out', message: `${name}: the animation of ${path} was left out.` });
   return keys;
+}
+
+/** Numbers that are none would spread over the whole body. */
+function requireFinite(keys: Keys | null, take: string, node: Node, path: string): Keys | null {
+  const bad = keys ? keys.values.findIndex((v) => !Number.isFinite(v)) : -1;
+  if (!keys || bad < 0) return keys;
+  const bone = node.getName();
+  const key = Math.floor(bad / (keys.size * (keys.mode === 'CUBICSPLINE' ? 3 : 1)));
+  throw new InputError(
+    'not-a-number',
+    `${take}: the ${path} of ${bone || 'a node'} is no number at key ${key}.`,
+    {
+      place: { bone, frame: key },
+      hint: 'Repair the clip in the program that wrote it, or cut that key away.',
+    },
+  );
 }
 
 /** Whether a channel never changes its value. */

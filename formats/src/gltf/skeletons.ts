@@ -131,7 +131,7 @@ function toSkeleton(
   options: ReadOptions,
 ): NodeSkeleton {
   requireFew(nodes);
-  const above = worldOf(nodes[0]!.getParentNode(), scale);
+  const above = worldOf(nodes[0]!.getParentNode(), scale, remarks);
   const index = new Map(nodes.map((n, i) => [n, i]));
   const parents = nodes.map((n) => index.get(n.getParentNode()!) ?? -1);
   const scales = nodes.map((_, i) => (parents[i]! < 0 ? above.scale : 0));
@@ -204,16 +204,16 @@ interface Above {
   readonly scale: number;
 }
 
-function worldOf(node: Node | null, scale: number): Above {
+function worldOf(node: Node | null, scale: number, remarks: Remark[]): Above {
   if (!node) return { rotation: Float64Array.of(0, 0, 0, 1), position: new Float64Array(3), scale };
-  const up = worldOf(node.getParentNode(), scale);
+  const up = worldOf(node.getParentNode(), scale, remarks);
   const rotation = Float64Array.from(node.getRotation());
   quatNormalize(rotation, 0);
   const position = Float64Array.from(node.getTranslation().map((v) => v * up.scale));
   quatRotate(up.rotation, 0, position, 0, position, 0);
   for (let k = 0; k < 3; k++) position[k]! += up.position[k]!;
   quatMultiply(up.rotation, 0, rotation, 0, rotation, 0);
-  return { rotation, position, scale: up.scale * uniformScale(node, []) };
+  return { rotation, position, scale: up.scale * uniformScale(node, remarks) };
 }
 
 /** Puts the topmost joint's transform under the node above it; the translation is in metres already. */
