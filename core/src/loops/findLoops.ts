@@ -57,7 +57,7 @@ export function findLoops(clip: Clip, top = 5, memory = new Memory()): LoopCandi
     const like = (c: LoopCandidate): boolean =>
       Math.abs(c.in / stride - a) < near && Math.abs((c.out - 1) / stride - b) < near;
     if (found.some(like)) continue;
-    const best = refine(clip, a * stride, b * stride, stride, memory);
+    const best = refine(clip, tracks, a * stride, b * stride, stride, memory);
     if (best && best.quality <= WORST_QUALITY && !found.some((c) => c.in === best.in && c.out === best.out))
       found.push(best);
     if (found.length >= 3 * top) break;
@@ -77,32 +77,58 @@ function isLow(map: Float32Array, frames: number, a: number, b: number): boolean
   return true;
 }
 
+/** Ends of a candidate that are looked at in one round; of long clips every so many, then closer around the best. */
+const MOST_ENDS = 16;
+
 /** The best end for a start among the samples around it, and how good it is. */
-function refine(clip: Clip, a: number, b: number, stride: number, memory: Memory): LoopCandidate | null {
+function refine(
+  clip: Clip,
+  tracks: Float64Array,
+  a: number,
+  b: number,
+  stride: number,
+  memory: Memory,
+): LoopCandidate | null {
   let best: LoopCandidate | null = null;
-  for (let end = b - stride + 1; end < b + stride; end++) {
-    if (end <= a + 1 || end >= clip.frames) continue;
-    const loop = examineLoop(clip, a, end + 1, null, memory);
-    const quality = loopQuality(clip, loop);
-    if (!best || quality < best.quality) best = { ...loop, quality };
+  let [from, to] = [b - stride + 1, b + stride - 1];
+  for (;;) {
+    const step = Math.max(1, Math.ceil((to - from + 1) / MOST_ENDS));
+    for (let end = from; end <= to; end += step) {
+      if (end <= a + 1 || end >= clip.frames) continue;
+      const loop = examineLoop(clip, a, end + 1, null, memory);
+      const quality = qualityOf(clip, tracks, loop);
+      if (!best || quality < best.quality) best = { ...loop, quality };
+    }
+    if (step === 1 || !best) return best;
+    [from, to] = [best.out - 1 - step + 1, best.out - 1 + step - 1];
   }
-  return best;
 }
 
 /** Gap of a loop by the largest distance within its cycle; a step between samples is no gap. */
-export function loopQuality(clip: Clip, loop: Loop): number {
+export const loopQuality = (clip: Clip, loop: Loop): number =>
+  qualityOf(clip, jointTracks(clip, cloudJoints(clip.skeleton)), loop);
+
+/** Moments of a cycle that are looked at for the motion in it. */
+const MOST_CYCLE_MOMENTS = 1000;
+
+function qualityOf(clip: Clip, tracks: Float64Array, loop: Loop): number {
   if (loop.verdict === 'doubled' || loop.verdict === 'ordinary') return 0;
-  const joints = cloudJoints(clip.skeleton);
-  const tracks = jointTracks(clip, joints);
-  const width = joints.length * 3;
+  const width = tracks.length / clip.frames;
   const a = Math.ceil(loop.in);
-  const frames = Math.ceil(loop.out) - a;
+  const length = Math.ceil(loop.out) - a;
+  const stride = Math.ceil(length / MOST_CYCLE_MOMENTS);
+  const frames = Math.ceil(length / stride);
+  const incoming = new Float64Array(frames * width);
+  for (let f = 0; f < frames; f++) {
+    const at = (a + f * stride) * width;
+    incoming.set(tracks.subarray(at, at + width), f * width);
+  }
   const map = matchMap({
     outgoing: tracks.subarray(a * width, (a + 1) * width),
     outgoingFrames: 1,
-    incoming: tracks.subarray(a * width, (a + frames) * width),
+    incoming,
     incomingFrames: frames,
-    joints: joints.length,
+    joints: width / 3,
     half: 0,
   });
   const motion = map.reduce((most, v) => Math.max(most, v), 0);
