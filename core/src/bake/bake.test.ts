@@ -51,6 +51,17 @@ describe('bake', () => {
       expect(Math.abs(still.translations[f * 3 + 2]! - still.translations[2]!)).toBeLessThan(1e-4);
   });
 
+  it('rounds the number of samples of another rate to the nearest', () => {
+    // floor((to - from) R'/R + 0.5): 10 frames at 30 a second are 8.33 samples at 25 and 8 at 24; 11 are 9.17 and 8.8.
+    for (const [frames, rate, samples] of [
+      [10, 25, 8],
+      [11, 24, 9],
+      [11, 25, 9],
+      [7, 24, 6],
+    ] as const)
+      expect(bake(p, compiled.rate, { from: 0, to: frames, rate }).frames).toBe(samples);
+  });
+
   it('reports its progress between 0 and 1, rising, and can be left at any step', () => {
     const steps = bakeSteps(p, compiled.rate, { from: 0, to: 400 });
     const seen: number[] = [];

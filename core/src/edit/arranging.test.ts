@@ -160,6 +160,16 @@ describe('several segments', () => {
     expect(() => parseCopied(JSON.stringify({ ...copied, rate: 'fast' }))).toThrow(InputError);
   });
 
+  it('a locked lane goes along with another rate, and with a lead-in of its scene', () => {
+    const locked = after({ type: 'change lane', lane: 'l', values: { locked: true } }, two);
+    expect(after({ type: 'rate', rate: 60, keep: 'seconds' }, locked).segments.b!.start).toBe(
+      2 * two.segments.b!.start,
+    );
+    expect(after({ type: 'lead-in', character: 'd', frames: 40 }, locked).segments.b!.start).toBeGreaterThan(
+      two.segments.b!.start,
+    );
+  });
+
   it('locked lanes refuse, whatever the edit is', () => {
     const locked = after({ type: 'change lane', lane: 'l', values: { locked: true } }, two);
     for (const change of [

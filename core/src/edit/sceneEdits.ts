@@ -3,6 +3,7 @@ import { current } from 'immer';
 import { InputError } from '../math/errors';
 import { framesPerSecond, parseRate } from '../math/rate';
 import type { Character, FrameSpan, LaneState, Marker, Scene, Segment } from '../scene/scene';
+import { MAX_SPEED } from '../scene/schema';
 import { bodyLane } from '../scene/lanes';
 import { lookup } from './lookup';
 import type { Placed } from '../timeline/lane';
@@ -102,7 +103,7 @@ export function setRate(editor: LaneEditor, rate: Scene['rate'], keep: 'seconds'
   scene.rate = rate;
   if (keep === 'frames') {
     for (const segment of Object.values(scene.segments))
-      if (segment.length === null) segment.speed = Math.min(1000, segment.speed * factor);
+      if (segment.length === null) segment.speed = Math.min(MAX_SPEED, segment.speed * factor);
     return;
   }
   const scaled = (frames: number): number => Math.round(frames * factor);

@@ -37,7 +37,7 @@ export function blendTranslations(
   moving: Int32Array,
   shares: Float64Array,
   w: number,
-): void {
+): Float64Array {
   for (let i = 0; i < moving.length; i++) {
     const share = w * shares[i]!;
     if (share === 0) continue;
@@ -47,4 +47,5 @@ export function blendTranslations(
       below[p + k]! += share * (layer[p + k]! - from);
     }
   }
+  return below;
 }

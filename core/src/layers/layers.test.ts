@@ -11,7 +11,7 @@ import {
 } from 'three';
 import { quatAngle } from '../math/quaternion';
 import { figureSkeleton } from '../testing/figure';
-import { addRotations, overrideRotations } from './blend';
+import { addRotations, blendTranslations, overrideRotations } from './blend';
 import { keyTrack, keyedRotation } from './keys';
 import { makeMask } from './mask';
 import { evenly } from '../testing/evenly';
@@ -155,5 +155,24 @@ describe('key poses', () => {
         });
       }),
     );
+  });
+});
+
+describe('places of a layer', () => {
+  const moving = Int32Array.of(1);
+  const shares = Float64Array.of(0.5);
+  const below = (): Float64Array => Float64Array.of(9, 9, 9, 1, 2, 3);
+  const layer = Float64Array.of(0, 0, 0, 5, 7, 11);
+
+  it('are gone over to by weight and mask, other joints stay', () => {
+    expect([...blendTranslations(below(), layer, null, moving, shares, 0.5)]).toEqual([9, 9, 9, 2, 3.25, 5]);
+  });
+
+  it('are added as their way from the reference, wherever what is below stands', () => {
+    const reference = Float64Array.of(0, 0, 0, 4, 4, 4);
+    expect([...blendTranslations(below(), layer, reference, moving, shares, 1)]).toEqual([
+      9, 9, 9, 1.5, 3.5, 6.5,
+    ]);
+    expect([...blendTranslations(below(), reference, reference, moving, shares, 1)]).toEqual([...below()]);
   });
 });

@@ -60,6 +60,9 @@ const seam = Joi.object({
 
 const held = Joi.number().integer().min(0).max(1e6).required();
 
+/** Fastest that a segment may play: a long clip in one frame. */
+export const MAX_SPEED = 1e6;
+
 const segment = Joi.object({
   id: id.required(),
   name: text.required(),
@@ -70,7 +73,7 @@ const segment = Joi.object({
   repeat: Joi.number().greater(0).max(100_000).required(),
   loop: Joi.boolean().required(),
   phase: Joi.number().min(0).max(1e7).required(),
-  speed: Joi.number().greater(0).max(1000).required(),
+  speed: Joi.number().greater(0).max(MAX_SPEED).required(),
   length: Joi.number().integer().min(1).max(1e7).allow(null).required(),
   reverse: Joi.boolean().required(),
   hold: Joi.object({ start: held, end: held }).required(),

@@ -21,6 +21,21 @@ describe('bringing two sides into step', () => {
     expect([splineAt(warp.incoming, 20), splineSlope(warp.incoming, 20)]).toEqual([20, 1]);
   });
 
+  it('lets them meet where the weights of the crossfade say: near the outgoing step early on, near the incoming one late', () => {
+    for (const [out, into] of [
+      [2, 4],
+      [15, 17],
+    ] as const) {
+      const warp = alignSteps([event(3, 'strike', out)], [event(3, 'strike', into)], 20);
+      if (warp === null || typeof warp === 'string') throw new Error('no warp');
+      // Smoothstep of the mean of both (Kovar, Gleicher, Pighin 2002, section 3.2).
+      const u = (out + into) / 2 / 20;
+      const meet = out + u * u * (3 - 2 * u) * (into - out);
+      expect(splineAt(warp.outgoing, meet)).toBeCloseTo(out, 9);
+      expect(splineAt(warp.incoming, meet)).toBeCloseTo(into, 9);
+    }
+  });
+
   it('stays between half and twice the speed, and never turns back, or says why not', () => {
     const events = fc.array(
       fc.record({

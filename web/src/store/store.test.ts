@@ -173,6 +173,17 @@ describe('the open scene', () => {
   });
 });
 
+describe('a scene that another tab changes', () => {
+  it('is followed, and no other one', () => {
+    const other = { ...scene, name: 'Elsewhere' };
+    const stored = { document: other, past: [], future: [], updatedAt: 1, changes: 4 };
+    store.dispatch(sceneActions.followed({ id: 'y', ...stored }));
+    expect(store.getState().scene).toMatchObject({ document: { name: scene.name }, changes: 0 });
+    store.dispatch(sceneActions.followed({ id: 'x', ...stored }));
+    expect(store.getState().scene).toMatchObject({ document: { name: 'Elsewhere' }, changes: 4 });
+  });
+});
+
 describe('what is damaged on the disk', () => {
   it('costs the changes from there on, and nothing before', async () => {
     for (const name of ['One', 'Two', 'Three']) store.dispatch(commit({ type: 'rename scene', name }));
