@@ -24,6 +24,7 @@ import type { LayerValues } from './layerEdits';
 import { addLayer, raiseLayer, removeLayer, requireLayer, setKey, setSteps } from './layerEdits';
 import type { SegmentValues } from './laneEditor';
 import { LaneEditor } from './laneEditor';
+import { reconcile } from './reconcile';
 import { moveSeveral } from './moveSeveral';
 import { reorder, switchOff } from './orderEdits';
 import type { CharacterValues } from './sceneEdits';
@@ -156,7 +157,8 @@ export const applyDifferences = (scene: Scene, patches: readonly Patch[]): Scene
   applyPatches(scene, patches as Patch[]);
 
 /**
- * Carries out an edit. What cannot be (two overlaps on one spot, a negative length) becomes the nearest that can.
+ * Carries out an edit. What cannot be (two overlaps on one spot, a negative length) becomes the nearest that can. An edit that
+ * changes nothing gives the very scene, and no differences.
  *
  * @throws InputError `edit` where it names something that the scene does not have, or a number is out of range
  */
@@ -165,8 +167,10 @@ export function edit(scene: Scene, change: Edit, library: ClipSource): Edited {
     carryOut(new LaneEditor(draft, library), change);
     if (Object.keys(scene.groups).length > 0) pruneGroups(draft);
   });
-  checkLocks(scene, next, change);
-  return { scene: next, patches, inverse };
+  const settled = reconcile(scene, next);
+  if (settled === scene) return { scene, patches: [], inverse: [] };
+  checkLocks(scene, settled, change);
+  return { scene: settled, patches, inverse };
 }
 
 function carryOut(editor: LaneEditor, change: Edit): void {

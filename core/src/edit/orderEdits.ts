@@ -54,10 +54,17 @@ function putBehind(
   editor.heal(lane);
 }
 
+/** Whether a segment stands right before another one, or at the end where that is null. */
+const isThere = (order: readonly string[], id: string, before: string | null): boolean => {
+  const next = order[order.indexOf(id) + 1];
+  return next === (before ?? undefined);
+};
+
 /** Takes a segment out, closes up behind it, and puts it before another one of a lane, or at its end. */
 export function reorder(editor: LaneEditor, id: string, laneId: string, before: string | null): void {
   if (before === id) return;
   const from = editor.laneOf(id);
+  if (from.id === laneId && isThere(from.segments, id, before)) return;
   const lane = lookup(editor.scene.lanes, laneId, 'lane');
   if (before !== null && !lane.segments.includes(before))
     throw new InputError('edit', `Segment ${before} is not on lane ${laneId}.`);
