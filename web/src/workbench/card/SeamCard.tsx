@@ -33,10 +33,18 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const here = useMemo(() => rootPlace(character, after.start), [character, after.start]);
   const setOverlap = (length: number | 'auto'): void =>
     void dispatch(commit({ type: 'overlap', segment: segment.id, frames: length }));
-  const settleIn = (frames: number | null): void => {
-    if (after.overlap > 0) setOverlap(0);
-    seam({ settle: frames });
-  };
+  // One click, one edit: a cut neither overlaps nor settles.
+  const settleIn = (frames: number | null): void =>
+    void dispatch(
+      commit({
+        type: 'several',
+        label: `the seam before ${segment.name}`,
+        edits: [
+          ...(after.overlap > 0 ? [{ type: 'overlap', segment: segment.id, frames: 0 } as const] : []),
+          { type: 'seam', segment: segment.id, values: { settle: frames } },
+        ],
+      }),
+    );
   const nudge = (values: Partial<Seam['nudge']>): void =>
     seam({ nudge: { ...segment.seam.nudge, ...values } });
   const settleUsual = Math.max(1, Math.round(0.3 * framesPerSecond(rate)));
