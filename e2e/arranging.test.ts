@@ -323,10 +323,10 @@ describe('the document', () => {
     await app.page.bringToFront();
     await app.page.waitForFunction(() => !document.body.innerText.includes('Open in another tab'));
     await app.page.evaluate(() => {
-      const kept = IDBObjectStore.prototype.put;
+      const kept = IDBObjectStore.prototype.add;
       (window as unknown as { full: boolean }).full = true;
-      IDBObjectStore.prototype.put = function (...args: Parameters<typeof kept>) {
-        if ((window as unknown as { full: boolean }).full && this.name === 'scenes')
+      IDBObjectStore.prototype.add = function (...args: Parameters<typeof kept>) {
+        if ((window as unknown as { full: boolean }).full && this.name === 'changes')
           throw new DOMException('full', 'QuotaExceededError');
         return kept.apply(this, args);
       };

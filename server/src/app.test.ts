@@ -37,6 +37,20 @@ const get = (path: string): Promise<{ status: number; body: string; headers: Rec
   });
 
 describe('the server', () => {
+  it('does what is asked for, and nothing that would change it', async () => {
+    for (const method of ['POST', 'PUT', 'DELETE', 'PATCH']) {
+      const answer = await fetch(`http://localhost:${port}/api/clips`, { method });
+      expect([answer.status, answer.headers.get('allow')]).toEqual([405, 'GET, HEAD']);
+    }
+    const head = await fetch(`http://localhost:${port}/`, { method: 'HEAD' });
+    expect(head.status).toBe(200);
+  });
+
+  it('gives nothing on a condition that does not hold', async () => {
+    const headers = { 'If-Match': '"another"' };
+    expect((await fetch(`http://localhost:${port}/assets/a.js`, { headers })).status).toBe(412);
+  });
+
   it('gives the application at its pages, and its files', async () => {
     for (const path of ['/', '/scene/lamp-round', '/scene/x/bake'])
       expect(await get(path)).toMatchObject({ status: 200, body: '<p>the application</p>' });

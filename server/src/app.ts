@@ -12,6 +12,8 @@ export interface ServedFolders {
   readonly demonstration: string;
 }
 
+const ALLOWED = ['GET', 'HEAD'];
+
 /**
  * The application's server: the built pages, the demonstration, and the library's service. Nothing outside their folders
  * can be read.
@@ -39,6 +41,11 @@ export function makeApp({ application, demonstration }: ServedFolders, library?:
       strictTransportSecurity: false,
     }),
   );
+  // Everything here is asked for; nothing is sent or removed.
+  app.use((req, res, next) => {
+    if (ALLOWED.includes(req.method)) return next();
+    res.status(405).set('Allow', ALLOWED.join(', ')).type('text').send(`${req.method} cannot be done here.`);
+  });
   if (library) app.use('/api', library);
   app.use(
     '/demonstration',

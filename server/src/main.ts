@@ -1,6 +1,9 @@
 import { resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { createServer } from 'node:http';
+import express from 'express';
 import { makeApp } from './app';
+import { LOOPBACK, onlyFor, ownNames } from './hosts';
 import { ClipFolder } from './library/clipFolder';
 import { libraryRoutes } from './library/routes';
 import { makeThreads } from './library/threads';
@@ -19,11 +22,20 @@ const app = makeApp(
   { application: resolve(folder, 'web/dist'), demonstration: resolve(folder, 'demo/made') },
   libraryRoutes(clips, threads),
 );
-const server = app.listen(port);
+const host = process.env.HOST ?? LOOPBACK;
+const server = createServer(
+  // A request that is not sent whole, or not taken, within this time is dropped; looked for every so often.
+  { requestTimeout: 30_000, headersTimeout: 10_000, connectionsCheckingInterval: 2_000 },
+  express()
+    .disable('x-powered-by')
+    .use(onlyFor(ownNames(host, process.env.WARPER_HOSTS)), app),
+);
+server.listen(port, host);
 server.on('listening', () => {
   const address = server.address();
   const actual = typeof address === 'object' && address ? address.port : port;
   console.log(`Warper: http://localhost:${actual}/scene/lamp-round`);
+  if (host !== LOOPBACK) console.log(`It listens on ${host}: other machines may reach it.`);
 });
 server.on('error', (error: NodeJS.ErrnoException) => {
   if (error.code === 'EADDRINUSE')
@@ -33,9 +45,6 @@ server.on('error', (error: NodeJS.ErrnoException) => {
   else console.error(`The server cannot start: ${error.message}`);
   process.exit(1);
 });
-// A request that is not sent whole, or not taken, within this time is dropped.
-server.requestTimeout = 30_000;
-server.headersTimeout = 10_000;
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     server.close(() => {

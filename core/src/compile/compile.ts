@@ -252,7 +252,7 @@ function requireLength(
   if (frames <= most) return;
   const hours = frames / perSecond / 3600;
   throw new InputError(
-    'too-long',
+    'too-many-frames',
     `${name} would perform for ${frames} frames (${hours.toFixed(1)} hours); up to ${most} can be computed.`,
     {
       place: { path: `characters.${id}` },

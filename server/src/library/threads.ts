@@ -1,4 +1,7 @@
 import { InputError } from '@warper/core';
+import { availableParallelism } from 'node:os';
+import type { LimitFunction } from 'p-limit';
+import pLimit from 'p-limit';
 import { Piscina } from 'piscina';
 import type { LibraryWork } from './work';
 import type { ThreadAnswer } from './worker';
@@ -10,6 +13,13 @@ const MOST_MEGABYTES = 1024;
 /** Preparations that may wait for a thread. */
 const MOST_WAITING = 64;
 
+/** Threads, and whose turn it is to have one. */
+interface Pool {
+  readonly threads: Piscina;
+  readonly turn: LimitFunction;
+  readonly mostWaiting: number;
+}
+
 /**
  * Does the work of the library in worker threads. Work that takes too long, or fills the memory, ends with its thread and is
  * an error.
@@ -18,18 +28,30 @@ const MOST_WAITING = 64;
  */
 export function makeThreads(file: string): LibraryWork {
   const limits = { maxOldGenerationSizeMb: MOST_MEGABYTES };
-  // What people wait for has a thread of its own, however many files are being read.
-  const reading = new Piscina({ filename: file, minThreads: 0, resourceLimits: limits });
-  const preparing = new Piscina({
-    filename: file,
-    minThreads: 0,
-    maxQueue: MOST_WAITING,
-    resourceLimits: limits,
+  const maxThreads = availableParallelism();
+  const makePool = (mostWaiting: number): Pool => ({
+    threads: new Piscina({ filename: file, minThreads: 0, maxThreads, resourceLimits: limits }),
+    turn: pLimit(maxThreads),
+    mostWaiting,
   });
-  const run = async <T>(pool: Piscina, task: object, longest: number, what: string): Promise<T> => {
+  // What people wait for has threads of its own, however many files are being read.
+  const reading = makePool(Infinity);
+  const preparing = makePool(MOST_WAITING);
+  const run = async <T>(
+    { threads, turn, mostWaiting }: Pool,
+    task: object,
+    longest: number,
+    what: string,
+  ): Promise<T> => {
+    // Told at once: who has to wait behind so many would be told only after waiting.
+    if (turn.pendingCount >= mostWaiting)
+      throw new InputError('busy', 'The server has its hands full.', { hint: 'Try again in a moment.' });
     let result: ThreadAnswer<T>;
     try {
-      result = (await pool.run(task, { signal: AbortSignal.timeout(longest) })) as ThreadAnswer<T>;
+      // The time of work begins with the work, not with waiting for a thread.
+      result = await turn(
+        () => threads.run(task, { signal: AbortSignal.timeout(longest) }) as Promise<ThreadAnswer<T>>,
+      );
     } catch (error) {
       throw asInputError(error as Error & { code?: string }, longest, what);
     }
@@ -41,7 +63,7 @@ export function makeThreads(file: string): LibraryWork {
     measure: (at) => run(reading, { measure: at }, LONGEST.measure, at.name),
     prepare: (what) => run(preparing, { prepare: what }, LONGEST.prepare, what.clipFile.name),
     close: async () => {
-      await Promise.all([reading.destroy(), preparing.destroy()]);
+      await Promise.all([reading.threads.destroy(), preparing.threads.destroy()]);
     },
   };
 }
@@ -53,7 +75,5 @@ function asInputError(error: Error & { code?: string }, longest: number, what: s
     });
   if (error.code === 'ERR_WORKER_OUT_OF_MEMORY')
     return new InputError('too-large', `${what} does not fit into memory.`);
-  if (/task queue/i.test(error.message))
-    return new InputError('busy', 'The server has its hands full.', { hint: 'Try again in a moment.' });
   return error;
 }

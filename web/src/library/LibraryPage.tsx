@@ -5,7 +5,11 @@ import { describeError } from '../motion/importFiles';
 import { ImportButton } from '../parts/ImportButton';
 import { ImportSheet } from '../parts/ImportSheet';
 import { PageHeader } from '../parts/PageHeader';
+import { Button } from '../parts/controls';
+import { saveRaw } from '../parts/saveRaw';
 import { useImport } from '../parts/useImport';
+import type { KeptClips } from '../storage/keptClips';
+import { removeDamaged } from '../storage/keptClips';
 import { ActionBar } from './ActionBar';
 import { useChosen } from './chosen';
 import { ClipGrid } from './ClipGrid';
@@ -53,6 +57,7 @@ export function LibraryPage() {
             </button>
             <LookSwitch look={look} onChange={setLook} />
           </div>
+          {clips && clips.damaged.length > 0 && <DamagedClips damaged={clips.damaged} />}
           <div className="min-h-0 flex-1">
             {clips && clips.found.length === 0 && (
               <NothingFound
@@ -72,6 +77,18 @@ export function LibraryPage() {
         </main>
       </div>
       <ImportSheet importing={importing} />
+    </div>
+  );
+}
+
+/** Records in the place of clips that cannot be read: what is there of them can be saved, and they can be removed. */
+function DamagedClips({ damaged }: { damaged: KeptClips['damaged'] }) {
+  const many = damaged.length === 1 ? '1 clip cannot be read.' : `${damaged.length} clips cannot be read.`;
+  return (
+    <div role="alert" className="mx-6 mb-2 flex items-center gap-3 border-l-2 border-bad pl-3">
+      <p className="flex-1 text-bad">{many} Import their files again.</p>
+      <Button onClick={() => saveRaw(damaged, 'clips')}>Save what is there</Button>
+      <Button onClick={() => void removeDamaged(damaged)}>Remove</Button>
     </div>
   );
 }

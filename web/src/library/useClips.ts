@@ -3,7 +3,8 @@ import { ClipIndex } from '@warper/formats';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useDeferredValue, useMemo } from 'react';
 import type { StoredClip } from '../storage/db';
-import { keptClips } from '../storage/keptClips';
+import type { KeptClips } from '../storage/keptClips';
+import { readClips } from '../storage/keptClips';
 
 /** What is looked for. */
 export interface Wanted {
@@ -18,8 +19,10 @@ export interface Wanted {
 export function useClips({ words, filters, tags, collection }: Wanted): {
   readonly all: readonly StoredClip[];
   readonly found: readonly StoredClip[];
+  readonly damaged: KeptClips['damaged'];
 } | null {
-  const all = useLiveQuery(keptClips, []);
+  const kept = useLiveQuery(readClips, []);
+  const all = kept?.clips;
   const asked = useDeferredValue(words);
   const known = useMemo(() => {
     if (!all) return null;
@@ -34,6 +37,6 @@ export function useClips({ words, filters, tags, collection }: Wanted): {
       .map((id) => known.byId.get(id)!)
       .filter((c) => tags.every((t) => c.tags.includes(t)))
       .filter((c) => collection === null || c.collections.includes(collection));
-    return { all: known.all, found };
-  }, [known, asked, filters, tags, collection]);
+    return { all: known.all, found, damaged: kept?.damaged ?? [] };
+  }, [known, kept, asked, filters, tags, collection]);
 }

@@ -1,3 +1,4 @@
+import { keptClips } from '../storage/keptClips';
 import { InputError } from '@warper/core';
 import type { Remark } from '@warper/formats';
 import { contentHash, detectKind, filesBeside, mediaType } from '@warper/formats';
@@ -59,7 +60,7 @@ export async function readFiles(files: readonly File[], options: ReadOptions): P
   };
   state.forEach((file, i) => tell(i, file));
   // Names are given out in the order of the files, however fast each is read.
-  const taken = new Set((await db.clips.toArray()).map((c) => c.name.toLowerCase()));
+  const taken = new Set((await keptClips()).map((c) => c.name.toLowerCase()));
   const reading = own.map(async ([file, bytes], i) => {
     try {
       return await readOne(file, bytes, beside, options.signal, () => tell(i, { file, state: 'reading' }));
