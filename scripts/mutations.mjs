@@ -163,7 +163,7 @@ export const MUTATIONS = [
     'footlock/footLock.ts',
     'segment.start + segment.overlap / 2;',
     'segment.start + segment.overlap;',
-    'footlock',
+    'compile/fitLaws',
   ],
   [
     'an added place is taken against its reference',

@@ -10,7 +10,8 @@ import { PLAIN_SEAM } from '../scene/scene';
 import { rootBoneToLocal } from '../skeleton/rootBone';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
-import { compile } from './compile';
+import { measureHolds } from '../continuity/holdMeasures';
+import { compile, createCompiler } from './compile';
 
 // Two motions that have nothing in common: whatever is taken at another moment, or of the other side, shows.
 const bend = figureClip(
@@ -143,6 +144,55 @@ describe('a fit of two different motions', () => {
       return compile(scene, libraryOf(bend, swing)).characters[0]!.segments[1]!.lift;
     };
     expect(high(0.4) - high(0)).toBeCloseTo(0.4, 9);
+  });
+});
+
+describe('heights along a lane', () => {
+  it('go along with an edit far before, as if compiled afresh', () => {
+    const library = libraryOf(bend, swing);
+    const scene = (lift: number) =>
+      sceneOf(
+        [bend, swing, bend, swing].map((clip, i) =>
+          segmentOf(clip, {
+            id: `s${i}`,
+            start: i * 70,
+            seam: { ...PLAIN_SEAM, height: true },
+            lift: i === 0 ? lift : 0.01,
+          }),
+        ),
+      );
+    const compiler = createCompiler(library);
+    compiler.compile(scene(0));
+    const lifts = (of: CharacterPlan): number[] => of.segments.map((s) => s.lift);
+    const kept = lifts(compiler.compile(scene(0.4)).characters[0]!);
+    expect(kept).toEqual(lifts(compile(scene(0.4), libraryOf(bend, swing)).characters[0]!));
+    expect(kept[3]! - lifts(compile(scene(0), library).characters[0]!)[3]!).toBeCloseTo(0.4, 9);
+  });
+});
+
+describe('held feet at a crossfade', () => {
+  it('are those of the side that weighs more: the outgoing up to its middle, the incoming from there', () => {
+    const scene = sceneOf([
+      segmentOf(bend, { id: 'a', out: 60 }),
+      segmentOf(swing, { id: 'b', start: START, in: 5 }),
+    ]);
+    const plan = compile(
+      {
+        ...scene,
+        characters: { c: { ...scene.characters.c!, footLock: true } },
+        // One foot stands all the while on one side, the other on the other; their toes never.
+        steps: {
+          bend: { leftFoot: [[10, 80]], leftToes: [], rightFoot: [], rightToes: [] },
+          swing: { rightFoot: [[0, 60]], leftFoot: [], leftToes: [], rightToes: [] },
+        },
+      },
+      libraryOf(bend, swing),
+    ).characters[0]!;
+    const holds = measureHolds(plan);
+    const middle = START + OVERLAP / 2;
+    expect(holds.map((h) => h.joint)).toEqual(['leftFoot', 'rightFoot']);
+    expect(holds[0]!.end).toBe(middle);
+    expect(holds[1]!.start).toBe(middle);
   });
 });
 

@@ -291,6 +291,10 @@ function migrate(value: unknown): unknown {
  * @throws InputError `scene` with the path of what is wrong, or `scene-version` for one from a newer program
  */
 export function parseScene(value: unknown): Scene {
+  if (typeof value !== 'object' || value === null)
+    throw new InputError('scene', 'What is kept here is no scene.', {
+      hint: 'Export the scene again, or take an earlier copy.',
+    });
   const version = (value as { version?: unknown } | null)?.version;
   if (typeof version === 'number' && version > SCENE_VERSION) {
     throw new InputError(

@@ -83,10 +83,13 @@ export function LibraryPage() {
 
 /** Records in the place of clips that cannot be read: what is there of them can be saved, and they can be removed. */
 function DamagedClips({ damaged }: { damaged: KeptClips['damaged'] }) {
-  const many = damaged.length === 1 ? '1 clip cannot be read.' : `${damaged.length} clips cannot be read.`;
+  const message =
+    damaged.length === 1
+      ? '1 clip cannot be read. Import its file again.'
+      : `${damaged.length} clips cannot be read. Import their files again.`;
   return (
     <div role="alert" className="mx-6 mb-2 flex items-center gap-3 border-l-2 border-bad pl-3">
-      <p className="flex-1 text-bad">{many} Import their files again.</p>
+      <p className="flex-1 text-bad">{message}</p>
       <Button onClick={() => saveRaw(damaged, 'clips')}>Save what is there</Button>
       <Button onClick={() => void removeDamaged(damaged)}>Remove</Button>
     </div>
