@@ -52,6 +52,24 @@ describe('steps', () => {
     expect(findSteps(hops(30, 15, 2, { spike: 12 })).leftFoot).toEqual(findSteps(hops(30, 15, 2)).leftFoot);
   });
 
+  it('go on over a twitch, and end where the foot is up for longer', () => {
+    const twitch = (height: number, width: number) =>
+      figureClip(
+        240,
+        (f) => ({ x: 0, y: 0.95 + height * Math.exp(-(((f - 120) / width) ** 2)), z: 0, turn: 0 }),
+        { rate: 240 },
+      );
+    expect(findSteps(twitch(0.04, 5)).leftFoot).toEqual([{ start: 0, end: 240 }]);
+    expect(findSteps(twitch(0.3, 20)).leftFoot).toHaveLength(2);
+  });
+
+  it('last 80 ms at least: a foot that only brushes the floor takes no step', () => {
+    const spans = (rest: number): number =>
+      findSteps(hops(rest, 80 - rest, 3, { rate: 120 })).leftFoot.length;
+    expect(spans(12)).toBe(0);
+    expect(spans(24)).toBe(3);
+  });
+
   it('are cut where the feet creep', () => {
     const shuffle = figureClip(120, (f) => ({ x: 0, z: 0.006 * f, turn: 0 }));
     const { leftFoot, joints } = findSteps(shuffle);
