@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { composeMoves, invertMove, rootTrack } from '@warper/core';
+import { composeMoves, invertMove, rootTrack } from '@warper/core/kernels';
 import { readMotionFile } from '@warper/formats';
 import type { Page } from 'puppeteer-core';
 import { Application } from './application';

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { rootTrack } from '@warper/core';
+import { rootTrack } from '@warper/core/kernels';
 import { readMotionFile } from '@warper/formats';
 import { Application } from './application';
 

@@ -41,11 +41,11 @@ it('a tab that is killed at any moment loses at most the edit in hand', async ()
     edits = 1 + random(MOST_EDITS);
     for (let i = 0; i < edits; i++) await page.keyboard.press('ArrowRight');
     await new Promise((resolve) => setTimeout(resolve, random(4) * 10));
-      console.log(
-        edits,
-        (await startOfLast(page)) - opened,
-        await page.evaluate(() => document.body.innerText.match(/saved|saving|another tab/)?.[0]),
-      );
+    console.log(
+      edits,
+      (await startOfLast(page)) - opened,
+      await page.evaluate(() => document.body.innerText.match(/saved|saving|another tab/)?.[0]),
+    );
     const session = await page.createCDPSession();
     const gone = new Promise((resolve) => page.once('error', resolve));
     session.send('Page.crash').catch(() => undefined);

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { readFileSync } from 'node:fs';
-import { rootTrack } from '@warper/core';
+import { rootTrack } from '@warper/core/kernels';
 import { readMotionFile } from '@warper/formats';
 import validator from 'gltf-validator';
 import { Application, made } from './application';

@@ -1,5 +1,5 @@
 import type { Clip } from '@warper/core';
-import { jointTracks, rootTrack, shortestTurn } from '@warper/core';
+import { jointTracks, rootTrack, shortestTurn } from '@warper/core/kernels';
 
 /** What is measured of a baked file, without asking the program that wrote it. */
 export interface Measured {

@@ -22,9 +22,12 @@ export async function runTs(entry, args = [], flags = []) {
         js: "import { createRequire as __createRequire } from 'node:module';\nconst require = __createRequire(import.meta.url);",
       },
       logLevel: 'warning',
-      alias: Object.fromEntries(
-        ['core', 'formats', 'demo', 'server'].map((p) => [`@warper/${p}`, `./${p}/src/index.ts`]),
-      ),
+      alias: {
+        '@warper/core/kernels': './core/src/kernels.ts',
+        ...Object.fromEntries(
+          ['core', 'formats', 'demo', 'server'].map((p) => [`@warper/${p}`, `./${p}/src/index.ts`]),
+        ),
+      },
     });
     return spawnSync(process.execPath, [...flags, outfile, ...args], { stdio: 'inherit' }).status ?? 1;
   } finally {

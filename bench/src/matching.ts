@@ -1,4 +1,4 @@
-import { cloudDistance, fitPoints, hannWindow, matchMap } from '@warper/core';
+import { cloudDistance, fitPoints, hannWindow, matchMap } from '@warper/core/kernels';
 import { compare } from './measure';
 
 const FRAMES = 300;

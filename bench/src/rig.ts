@@ -1,5 +1,6 @@
 import type { Clip, Skeleton } from '@warper/core';
-import { checkClip, makeSkeleton, quatFromEuler } from '@warper/core';
+import { checkClip, makeSkeleton } from '@warper/core';
+import { quatFromEuler } from '@warper/core/kernels';
 
 /** Joints of the branching skeleton that are its legs. */
 const LEGS: Readonly<Record<number, string>> = {

@@ -1,7 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
-import { evaluate, makePose, makeWorldPose, poseToWorld, quatAngle, samplePose } from '@warper/core';
+import { evaluate, makePose, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
+import { quatAngle } from '@warper/core/kernels';
 import { readBvh, readMotionFile } from '@warper/formats';
 import validator from 'gltf-validator';
 import { openScene } from './open';

@@ -1,92 +1,118 @@
-export * from './memory/memory';
-export * from './math/quaternion';
-export * from './math/rotations';
-export * from './math/euler';
-export * from './math/floorMove';
-export * from './math/pointFit';
-export * from './math/smoothing';
-export * from './math/spline';
-export * from './math/curve';
-export * from './math/rate';
-export * from './math/timecode';
-export * from './math/errors';
-export * from './skeleton/roles';
-export * from './skeleton/skeleton';
-export * from './skeleton/rootBone';
-export * from './skeleton/doubts';
-export * from './skeleton/legs';
-export * from './skeleton/reach';
-export * from './skeleton/sole';
-export * from './clip/clip';
-export * from './clip/pose';
-export * from './clip/jointTracks';
-export * from './clip/root';
-export * from './clip/travelBone';
-export * from './steps/footPath';
-export * from './steps/steps';
-export * from './clip/pointCloud';
-export * from './loops/loop';
-export * from './loops/cycle';
-export * from './clip/poseDistance';
-export * from './travel/travel';
-export * from './clip/mirror';
-export * from './steps/hipsLowering';
-export * from './steps/footHolds';
-export * from './steps/stepHolds';
-export * from './steps/groundFeet';
-export * from './clip/sized';
-export * from './clip/retarget';
-export * from './steps/mapClip';
-export * from './steps/variants';
-export * from './clip/flaws';
-export * from './facts/facts';
-export * from './scene/lanes';
-export * from './scene/scene';
-export * from './scene/clipScene';
-export * from './scene/schema';
-export * from './timeline/timing';
-export * from './timeline/timeMap';
-export * from './timeline/lane';
-export * from './timeline/overlap';
-export * from './timeline/freeFrames';
-export { SETTLE_SECONDS, repeatsLoop } from './edit/laneEditor';
-export type { SegmentValues } from './edit/laneEditor';
-export type { LayerValues } from './edit/layerEdits';
-export * from './edit/edits';
-export * from './edit/describeEdit';
+/**
+ * The motion core: clips arranged on lanes become continuous performances. Pure TypeScript on typed arrays, for page, worker and
+ * Node alike. Kernels (quaternions, sampling, fitting) are in `@warper/core/kernels`.
+ *
+ * @example
+ * const library = fixedLibrary({ clip: (id) => clips.get(id), body: () => skeleton });
+ * const { scene } = edit(emptyScene('Evening'), { type: 'add character', character, lane: 'body' }, library);
+ * const [keeper] = compile(scene, library).characters;
+ * evaluate(keeper, 30, makePose(keeper.skeleton)); // the pose at frame 30
+ * measureSeams(keeper, 30); // how good its joins are
+ * bake(keeper, parseRate(30)); // the performance as one clip
+ */
+
+// What is wrong with an input, where, and what to do; rates and timecode.
+export { InputError } from './math/errors';
+export type { Rate } from './math/rate';
+export { framesPerSecond, parseRate } from './math/rate';
+export { frameOfTimecode, timecodeOf } from './math/timecode';
+
+// Bodies: bones, roles, rest poses.
+export type { Doubt } from './skeleton/doubts';
+export { findDoubts } from './skeleton/doubts';
+export { legsOf } from './skeleton/legs';
+export type { Role, RoleMap } from './skeleton/roles';
+export { QUADRUPED_ROLES, ROLES, chooseRoles, roleWords } from './skeleton/roles';
+export type { Skeleton } from './skeleton/skeleton';
+export { MAX_JOINTS, jointOfRole, makeSkeleton, restHeight, sizedSkeleton } from './skeleton/skeleton';
+
+// Clips: samples of a skeleton at a rate, and their poses.
+export type { Clip } from './clip/clip';
+export { MAX_FRAMES, checkClip } from './clip/clip';
+export type { Span } from './clip/contacts';
+export type { Pose } from './clip/pose';
+export { makePose, makeWorldPose, poseToWorld, samplePose } from './clip/pose';
+export { poseDistance, typicalAcceleration } from './clip/poseDistance';
+
+// What is found in a clip: steps, loops, facts; clips made of it.
+export type { ClipFacts } from './facts/facts';
+export { clipFacts } from './facts/facts';
+export type { LoopCandidate } from './loops/findLoops';
+export { findLoops } from './loops/findLoops';
+export { clipOnSkeleton, matchJoints, sameSkeleton } from './steps/mapClip';
+export type { OwnSteps } from './steps/steps';
+export { findSteps, stepsBySpeed, withOwnSteps, withSteps } from './steps/steps';
+export { mirrorClip, sizedClip } from './steps/variants';
+export { restoreTravel, travelFactor } from './travel/travel';
+
+// The document.
+export type { Curve } from './math/curve';
+export type { Handle } from './math/spline';
+export type { ClipUse } from './scene/clipScene';
+export { CLIP_SCENE_CHARACTER, clipScene } from './scene/clipScene';
+export { bodyLane, layerLanes } from './scene/lanes';
+export type {
+  Character,
+  FitMode,
+  FloorPlace,
+  FrameSpan,
+  Lane,
+  LaneState,
+  LayerLane,
+  Mark,
+  Marker,
+  PoseKey,
+  Scene,
+  Seam,
+  Segment,
+  SegmentGroup,
+  Travel,
+} from './scene/scene';
+export {
+  PLAIN_CHARACTER,
+  PLAIN_LANE,
+  PLAIN_LAYER,
+  PLAIN_SEAM,
+  PLAIN_SEGMENT,
+  emptyScene,
+  outermostGroup,
+  segmentsOfGroup,
+} from './scene/scene';
+export { SCENE_VERSION, parseScene } from './scene/schema';
+export type { Placed } from './timeline/lane';
+export { layOut } from './timeline/lane';
+export type { SegmentTiming } from './timeline/timing';
+export { segmentTiming } from './timeline/timing';
+
+// Edits of the document, as plain values.
 export { copySegments, parseCopied } from './edit/clipboard';
-export type { CopiedSegments } from './edit/clipboard';
+export { describeEdit } from './edit/describeEdit';
+export type { Edit, Edited } from './edit/edits';
+export { applyDifferences, applyEdit, edit } from './edit/edits';
+export { moveAbout, moveOnFloor } from './edit/floorEdits';
+export type { SegmentValues } from './edit/laneEditor';
+export { SETTLE_SECONDS, repeatsLoop } from './edit/laneEditor';
+export type { LayerValues } from './edit/layerEdits';
 export type { CharacterValues } from './edit/sceneEdits';
-export type { GroupValues } from './edit/groupEdits';
-export type { Replacement } from './edit/cutEdits';
-export * from './layers/mask';
-export * from './layers/blend';
-export * from './layers/keys';
-export * from './travel/route';
-export * from './seam/fit';
-export * from './seam/settle';
-export * from './seam/inStep';
-export * from './math/matchMap';
-export * from './seam/matchClips';
-export * from './loops/findLoops';
-export * from './plan/plan';
-export * from './plan/segmentPose';
-export * from './plan/settlePose';
-export * from './compile/makeSettle';
-export * from './plan/segmentAt';
-export * from './plan/blendPoses';
-export * from './evaluate/layerPose';
-export * from './evaluate/evaluateUnlocked';
-export * from './footlock/footLock';
-export * from './footlock/evaluate';
-export * from './compile/fitReader';
-export * from './plan/planted';
-export * from './compile/sharedStep';
-export * from './compile/solveFit';
-export * from './compile/compile';
-export * from './edit/floorEdits';
-export * from './bake/bake';
-export * from './continuity/grade';
-export * from './continuity/seamMeasures';
-export * from './continuity/stepMeasures';
-export * from './continuity/holdMeasures';
+
+// A library, and the plans of its scenes.
+export type { Library } from './compile/compile';
+export { compile, createCompiler, fixedLibrary } from './compile/compile';
+export { Memory } from './memory/memory';
+export type { CharacterPlan, Plan, SegmentPlan } from './plan/plan';
+export { isPlanted } from './plan/planted';
+
+// Poses, baked clips, matching frames.
+export type { BakeOptions } from './bake/bake';
+export { bake, bakeSteps } from './bake/bake';
+export { evaluate } from './footlock/evaluate';
+export type { Match, MatchedPair } from './seam/matchClips';
+export { matchClips, matchClipsSteps } from './seam/matchClips';
+
+// Measures.
+export type { Grade, SeamValues } from './continuity/grade';
+export { DEFAULT_THRESHOLDS, gradeOf } from './continuity/grade';
+export { LARGE_CORRECTION_CM, measureHolds } from './continuity/holdMeasures';
+export type { SeamMeasures } from './continuity/seamMeasures';
+export { measureSeam, measureSeams, seamMeasures } from './continuity/seamMeasures';
+export { measureSteps } from './continuity/stepMeasures';

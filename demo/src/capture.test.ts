@@ -10,13 +10,13 @@ import {
   makeWorldPose,
   matchClips,
   measureSeam,
-  overlapFor,
   parseRate,
   poseDistance,
   poseToWorld,
   segmentTiming,
   typicalAcceleration,
 } from '@warper/core';
+import { overlapFor } from '@warper/core/kernels';
 import { readMotionFile } from '@warper/formats';
 import { libraryOf, percentile, sceneOf, seeded, segmentOf } from './testing';
 

@@ -2,16 +2,8 @@ import { readFileSync, readdirSync } from 'node:fs';
 import validator from 'gltf-validator';
 import { describe, expect, it } from '@jest/globals';
 import type { Span } from '@warper/core';
-import {
-  clipFacts,
-  findSteps,
-  jointOfRole,
-  jointTracks,
-  rootTrack,
-  stepsBySpeed,
-  unite,
-  withSteps,
-} from '@warper/core';
+import { clipFacts, findSteps, jointOfRole, stepsBySpeed, withSteps } from '@warper/core';
+import { jointTracks, rootTrack, unite } from '@warper/core/kernels';
 import { readMotionFile } from '@warper/formats';
 import { KEEPER, keeperClips, makeDemonstration } from './demonstration';
 import { skeletonOf } from './build';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { jointTracks } from '@warper/core';
+import { jointTracks } from '@warper/core/kernels';
 import { dogClips } from './dog';
 
 describe('the dog', () => {

@@ -1,5 +1,6 @@
 import type { Clip, Skeleton } from '@warper/core';
-import { checkClip, quatFromAxis } from '@warper/core';
+import { checkClip } from '@warper/core';
+import { quatFromAxis } from '@warper/core/kernels';
 import {
   SETTING_OFF,
   SETTING_OFF_SECONDS,

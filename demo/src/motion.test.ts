@@ -5,11 +5,8 @@ import {
   clipOnSkeleton,
   compile,
   evaluate,
-  examineLoop,
   findSteps,
-  fromRoot,
   isPlanted,
-  jointTracks,
   makePose,
   makeWorldPose,
   matchJoints,
@@ -17,17 +14,22 @@ import {
   measureSteps,
   mirrorClip,
   poseToWorld,
-  quatAngle,
   restoreTravel,
+  samplePose,
+  travelFactor,
+} from '@warper/core';
+import {
+  examineLoop,
+  fromRoot,
+  jointTracks,
+  quatAngle,
   retargetMotion,
   rootTrack,
   sampleBetween,
-  samplePose,
   soleHeights,
   toRoot,
-  travelFactor,
   unite,
-} from '@warper/core';
+} from '@warper/core/kernels';
 import { KEEPER, keeperClips, visitorClips } from './demonstration';
 import { skeletonOf } from './build';
 import { dogClips } from './dog';

@@ -1,4 +1,4 @@
-import { quatConjugate, quatFromAxis, quatFromBasis, quatMultiply, quatRotate } from '@warper/core';
+import { quatConjugate, quatFromAxis, quatFromBasis, quatMultiply, quatRotate } from '@warper/core/kernels';
 import type { Build, Joint } from './build';
 import { JOINT_NAMES, restOffsets } from './build';
 

@@ -1,5 +1,6 @@
 import type { Clip } from '@warper/core';
-import { makePose, makeWorldPose, poseToWorld, rootTrack, samplePose } from '@warper/core';
+import { makePose, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
+import { rootTrack } from '@warper/core/kernels';
 
 /**
  * Small figures along a clip, seen from its left side, each about its own root: still ones to tell clips apart, and one

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
-import { jointTracks, sizedClip } from '@warper/core';
+import { sizedClip } from '@warper/core';
+import { jointTracks } from '@warper/core/kernels';
 import { writeBvh } from './bvh/write';
 import { writeGlb } from './gltf/write';
 import type { BvhLayout, GltfLayout } from './imported';

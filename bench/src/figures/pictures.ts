@@ -2,19 +2,16 @@ import type { CharacterPlan, Clip } from '@warper/core';
 import {
   PLAIN_SEAM,
   compile,
-  curveWeight,
   evaluate,
   findSteps,
   jointOfRole,
-  jointTracks,
   makePose,
   makeWorldPose,
   matchClipsSteps,
   poseToWorld,
-  rawHeadings,
-  rootTrack,
   fixedLibrary,
 } from '@warper/core';
+import { curveWeight, jointTracks, rawHeadings, rootTrack } from '@warper/core/kernels';
 import { keeperClips } from '@warper/demo';
 import { sceneOf, segmentOf } from '../scenes';
 import { HUE, INK, OTHER, Panel, RULE, SIGNAL, SOFT, picture } from './svg';

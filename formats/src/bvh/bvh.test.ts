@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
-import { InputError, makePose, makeWorldPose, poseToWorld, quatAngle, samplePose } from '@warper/core';
+import { InputError, makePose, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
+import { quatAngle } from '@warper/core/kernels';
 import fc from 'fast-check';
 import { Quaternion, Vector3 } from 'three';
 import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';

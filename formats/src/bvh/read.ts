@@ -1,13 +1,6 @@
 import type { Skeleton, InputError } from '@warper/core';
-import {
-  MAX_FRAMES,
-  MAX_JOINTS,
-  checkClip,
-  chooseRoles,
-  makeSkeleton,
-  restHeight,
-  withTravelBone,
-} from '@warper/core';
+import { MAX_FRAMES, MAX_JOINTS, checkClip, chooseRoles, makeSkeleton, restHeight } from '@warper/core';
+import { withTravelBone } from '@warper/core/kernels';
 import { bodyId, clipId, hashBytes, sourceId } from '../hash';
 import type { Body, BvhJoint, BvhLayout, Imported, ReadOptions, Remark } from '../imported';
 import { mappedRoles, ownRoles, skeletonSignature } from '../skeletonMap';

@@ -1,5 +1,5 @@
 import type { Clip } from '@warper/core';
-import { quatAngle } from '@warper/core';
+import { quatAngle } from '@warper/core/kernels';
 import type { Remark } from '../imported';
 
 /** The first step must be this many times the second to be a jump out of a reference pose. */

@@ -1,5 +1,5 @@
 import type { Clip, Skeleton } from '@warper/core';
-import { quatMultiply, quatRotate } from '@warper/core';
+import { quatMultiply, quatRotate } from '@warper/core/kernels';
 import type { BvhJoint } from '../imported';
 
 const HALF_RADIAN = Math.PI / 360;

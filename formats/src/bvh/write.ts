@@ -1,14 +1,7 @@
-import type { Clip, EulerOrder, Pose, Skeleton } from '@warper/core';
-import {
-  InputError,
-  eulerFromQuat,
-  eulerNearest,
-  makePose,
-  quatConjugate,
-  quatMultiply,
-  quatRotate,
-  samplePose,
-} from '@warper/core';
+import type { Clip, Pose, Skeleton } from '@warper/core';
+import type { EulerOrder } from '@warper/core/kernels';
+import { InputError, makePose, samplePose } from '@warper/core';
+import { eulerFromQuat, eulerNearest, quatConjugate, quatMultiply, quatRotate } from '@warper/core/kernels';
 import type { BvhJoint, BvhLayout } from '../imported';
 
 /** Options of the writer. */

@@ -15,14 +15,13 @@ import {
   PLAIN_LANE,
   PLAIN_SEAM,
   SETTLE_SECONDS,
-  autoOverlap,
-  defaultOverlap,
   emptyScene,
   framesPerSecond,
   parseRate,
   repeatsLoop,
   segmentTiming,
 } from '@warper/core';
+import { autoOverlap, defaultOverlap } from '@warper/core/kernels';
 import type { Body } from '../imported';
 import { filesBeside, packGltf } from '../gltf/pack';
 import { MotionLibrary } from '../library';

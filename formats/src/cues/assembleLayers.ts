@@ -1,5 +1,6 @@
 import type { Clip, LayerLane, PoseKey, Segment } from '@warper/core';
-import { PLAIN_LAYER, quatFromEuler } from '@warper/core';
+import { PLAIN_LAYER } from '@warper/core';
+import { quatFromEuler } from '@warper/core/kernels';
 import { partSegment } from './part';
 import type { CueKey, CueLayer, CuePart } from './sheet';
 

@@ -6,9 +6,9 @@ import {
   bake,
   compile,
   emptyScene,
-  rootTrack,
   fixedLibrary,
 } from '@warper/core';
+import { rootTrack } from '@warper/core/kernels';
 import { makeTestGlb } from '../testing';
 import { readGltf } from './read';
 import { writeGlb } from './write';

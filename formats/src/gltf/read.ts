@@ -1,6 +1,7 @@
 import type { Animation, Node } from '@gltf-transform/core';
 import type { Clip } from '@warper/core';
-import { InputError, MAX_FRAMES, rootBoneToScene, checkClip, withTravelBone } from '@warper/core';
+import { InputError, MAX_FRAMES, checkClip } from '@warper/core';
+import { rootBoneToScene, withTravelBone } from '@warper/core/kernels';
 import { bodyId, clipId, contentHash, sourceId } from '../hash';
 import type { Body, Imported, ReadOptions, Remark } from '../imported';
 import { mappedRoles, skeletonSignature } from '../skeletonMap';

@@ -1,5 +1,5 @@
 import type { Accessor, AnimationSampler } from '@gltf-transform/core';
-import { quatNormalize, quatSlerp } from '@warper/core';
+import { quatNormalize, quatSlerp } from '@warper/core/kernels';
 
 /** A channel's keys, unpacked. */
 export interface Keys {

@@ -1,14 +1,7 @@
 import type { Document, Node } from '@gltf-transform/core';
 import type { Skeleton } from '@warper/core';
-import {
-  InputError,
-  MAX_JOINTS,
-  chooseRoles,
-  makeSkeleton,
-  quatMultiply,
-  quatNormalize,
-  quatRotate,
-} from '@warper/core';
+import { InputError, MAX_JOINTS, chooseRoles, makeSkeleton } from '@warper/core';
+import { quatMultiply, quatNormalize, quatRotate } from '@warper/core/kernels';
 import type { GltfLayout, ReadOptions, Remark } from '../imported';
 import { ownRoles } from '../skeletonMap';
 

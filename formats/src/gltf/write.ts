@@ -1,7 +1,8 @@
 import { Document, Logger, WebIO } from '@gltf-transform/core';
 import type { Node } from '@gltf-transform/core';
 import type { Clip, Pose } from '@warper/core';
-import { makePose, quatConjugate, quatMultiply, quatNormalize, quatRotate, samplePose } from '@warper/core';
+import { makePose, samplePose } from '@warper/core';
+import { quatConjugate, quatMultiply, quatNormalize, quatRotate } from '@warper/core/kernels';
 import type { GltfLayout } from '../imported';
 import { openDocument } from './open';
 import { mergeBuffers } from './mergeBuffers';

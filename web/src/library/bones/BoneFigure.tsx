@@ -1,5 +1,6 @@
 import type { Skeleton } from '@warper/core';
-import { jointOfRole, restHeading } from '@warper/core';
+import { jointOfRole } from '@warper/core';
+import { restHeading } from '@warper/core/kernels';
 import { memo, useMemo } from 'react';
 import type { BoneState } from './boneRows';
 

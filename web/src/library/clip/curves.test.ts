@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import { compile, rootTrack, bake, fixedLibrary } from '@warper/core';
+import { compile, bake, fixedLibrary } from '@warper/core';
+import { rootTrack } from '@warper/core/kernels';
 import { readMotionFile } from '@warper/formats';
 import { readFileSync } from 'node:fs';
 import { clipCurves } from './curves';

@@ -1,5 +1,6 @@
 import type { Clip } from '@warper/core';
-import { jointOfRole, jointTracks, rootTrack, smoothGaussian } from '@warper/core';
+import { jointOfRole } from '@warper/core';
+import { jointTracks, rootTrack, smoothGaussian } from '@warper/core/kernels';
 
 /** One moment of a clip's curves. */
 export interface CurvePoint {

@@ -1,5 +1,5 @@
 import type { SegmentPlan, Span } from '@warper/core';
-import { sampleAt } from '@warper/core';
+import { sampleAt } from '@warper/core/kernels';
 
 /** The frames in which each foot is planted as a clip is shown: looped, backwards, mirrored, in part. */
 export function shownSteps(segment: SegmentPlan): { leftFoot: Span[]; rightFoot: Span[] } {

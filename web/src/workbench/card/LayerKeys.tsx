@@ -1,5 +1,7 @@
-import type { CharacterPlan, EulerOrder, LayerLane, PoseKey } from '@warper/core';
-import { evaluate, eulerFromQuat, makePose, quatFromEuler, quatTurn } from '@warper/core';
+import type { CharacterPlan, LayerLane, PoseKey } from '@warper/core';
+import type { EulerOrder } from '@warper/core/kernels';
+import { evaluate, makePose } from '@warper/core';
+import { eulerFromQuat, quatFromEuler, quatTurn } from '@warper/core/kernels';
 import { useState } from 'react';
 import { Button, Choice, Group } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';

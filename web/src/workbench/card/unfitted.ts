@@ -1,5 +1,6 @@
 import type { CharacterPlan, SeamMeasures } from '@warper/core';
-import { STILL, makePose, measureSeam, segmentPose } from '@warper/core';
+import { makePose, measureSeam } from '@warper/core';
+import { STILL, segmentPose } from '@warper/core/kernels';
 
 /** Measures of a seam as if the incoming clip stood where it was authored, everything before it being as it is. */
 export function unfitted(plan: CharacterPlan, index: number, framesPerSecond: number): SeamMeasures {

@@ -1,5 +1,6 @@
 import type { Skeleton } from '@warper/core';
-import { makeWorldPose, poseToWorld, quatConjugate, quatRotate, restHeight } from '@warper/core';
+import { makeWorldPose, poseToWorld, restHeight } from '@warper/core';
+import { quatConjugate, quatRotate } from '@warper/core/kernels';
 import type { ColorRepresentation } from 'three';
 import { CapsuleGeometry, InstancedMesh, Matrix4, MeshStandardMaterial, SphereGeometry, Group } from 'three';
 import type { Figure } from './meshFigure';

@@ -8,9 +8,9 @@ import {
   makePose,
   makeWorldPose,
   poseToWorld,
-  quatAngle,
   restHeight,
 } from '@warper/core';
+import { quatAngle } from '@warper/core/kernels';
 import { MotionLibrary, assembleCues, parseCueSheet } from '@warper/formats';
 import type { InstancedMesh } from 'three';
 import { Matrix4, Quaternion, Vector3 } from 'three';

@@ -1,5 +1,5 @@
 import type { Pose } from '@warper/core';
-import { quatConjugate, quatMultiply, quatRotate } from '@warper/core';
+import { quatConjugate, quatMultiply, quatRotate } from '@warper/core/kernels';
 import type { Body, GltfLayout } from '@warper/formats';
 import type { Object3D } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';

@@ -1,14 +1,6 @@
 import type { CharacterPlan, Clip, Rate } from '@warper/core';
-import {
-  bake,
-  evaluate,
-  findSteps,
-  framesPerSecond,
-  jointTracks,
-  makePose,
-  restHeight,
-  rootTrack,
-} from '@warper/core';
+import { bake, evaluate, findSteps, framesPerSecond, makePose, restHeight } from '@warper/core';
+import { jointTracks, rootTrack } from '@warper/core/kernels';
 
 /** A place on the floor in metres, and a heading in radians. */
 interface Standing {

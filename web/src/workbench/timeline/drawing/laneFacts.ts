@@ -1,5 +1,6 @@
 import type { CharacterPlan, Plan, Pose, SeamMeasures, SegmentPlan } from '@warper/core';
-import { evaluate, makePose, samplesAt } from '@warper/core';
+import { evaluate, makePose } from '@warper/core';
+import { samplesAt } from '@warper/core/kernels';
 import { seamOf } from '../../../store/plan';
 import { fact } from './facts';
 import type { PlantedSpan } from './stepSpans';

@@ -1,5 +1,5 @@
 import type { SegmentPlan, Span } from '@warper/core';
-import { sampleAt, samplesAt } from '@warper/core';
+import { sampleAt, samplesAt } from '@warper/core/kernels';
 
 /** Planted spans of one foot, frames since the segment's start. */
 export interface PlantedSpan {

@@ -1,0 +1,36 @@
+/**
+ * Kernels of the motion core and what lies beneath its functions, for readers and writers of files, views, benchmarks and tests:
+ * quaternions, floor moves, curves, tracks of joints, poses of single segments. Arrays in, the result into a last `out`.
+ */
+export { jointTracks } from './clip/jointTracks';
+export { sampleBetween } from './clip/pose';
+export { retargetMotion } from './clip/retarget';
+export { rawHeadings, rootTrack } from './clip/root';
+export { withTravelBone } from './clip/travelBone';
+export { examineLoop } from './loops/loop';
+export { curveWeight } from './math/curve';
+export type { EulerOrder } from './math/euler';
+export { eulerFromQuat, eulerNearest, quatFromEuler } from './math/euler';
+export { STILL, composeMoves, invertMove, shortestTurn } from './math/floorMove';
+export { hannWindow, matchMap } from './math/matchMap';
+export { cloudDistance, fitPoints } from './math/pointFit';
+export {
+  quatAngle,
+  quatConjugate,
+  quatFromAxis,
+  quatFromBasis,
+  quatMultiply,
+  quatNormalize,
+  quatRotate,
+  quatSlerp,
+  quatTurn,
+} from './math/quaternion';
+export { smoothGaussian } from './math/smoothing';
+export { fromRoot, toRoot } from './plan/blendPoses';
+export { sampleAt, segmentPose } from './plan/segmentPose';
+export { restHeading, rootBoneToScene } from './skeleton/rootBone';
+export { soleHeights } from './skeleton/sole';
+export { unite } from './steps/steps';
+export { defaultOverlap } from './timeline/lane';
+export { autoOverlap, overlapFor } from './timeline/overlap';
+export { samplesAt } from './timeline/timeMap';
