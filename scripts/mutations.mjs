@@ -172,7 +172,13 @@ export const MUTATIONS = [
     'below[p + k]!',
     'layers footlock',
   ],
-  ['the length of a bake is rounded', 'bake/bake.ts', '/ R + 0.5 + 1e-9', '/ R + 1e-9', 'bake'],
+  [
+    'the length of a bake is rounded',
+    'bake/bake.ts',
+    '/ sceneRate + 0.5 + ROUNDING',
+    '/ sceneRate + ROUNDING',
+    'bake',
+  ],
   ['the rate may change over a locked lane', 'edit/edits.ts', " || change.type === 'rate'", '', 'edit'],
   [
     'a loop goes on at its cycle to the power of the cycles',

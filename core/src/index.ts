@@ -80,7 +80,7 @@ export {
 } from './scene/scene';
 export { SCENE_VERSION, parseScene } from './scene/schema';
 export type { Placed } from './timeline/lane';
-export { layOut } from './timeline/lane';
+export { layOut, settleFrames } from './timeline/lane';
 export type { SegmentTiming } from './timeline/timing';
 export { segmentTiming } from './timeline/timing';
 
@@ -91,7 +91,7 @@ export type { Edit, Edited } from './edit/edits';
 export { applyDifferences, applyEdit, edit } from './edit/edits';
 export { moveAbout, moveOnFloor } from './edit/floorEdits';
 export type { SegmentValues } from './edit/laneEditor';
-export { SETTLE_SECONDS, repeatsLoop } from './edit/laneEditor';
+export { repeatsLoop } from './edit/laneEditor';
 export type { LayerValues } from './edit/layerEdits';
 export type { CharacterValues } from './edit/sceneEdits';
 
@@ -104,7 +104,7 @@ export { isPlanted } from './plan/planted';
 
 // Poses, baked clips, matching frames.
 export type { BakeOptions } from './bake/bake';
-export { bake, bakeSteps } from './bake/bake';
+export { bake, bakeSteps, bakedFrames } from './bake/bake';
 export { evaluate } from './footlock/evaluate';
 export type { Match, MatchedPair } from './seam/matchClips';
 export { matchClips, matchClipsSteps } from './seam/matchClips';

@@ -33,4 +33,4 @@ export { soleHeights } from './skeleton/sole';
 export { unite } from './steps/steps';
 export { defaultOverlap } from './timeline/lane';
 export { autoOverlap, overlapFor } from './timeline/overlap';
-export { samplesAt } from './timeline/timeMap';
+export { samplesAt, cyclesIn, inCycle } from './timeline/timeMap';

@@ -27,6 +27,13 @@ const FRAMES_PER_STEP = 64;
 /** Longest result: what a clip may hold. */
 const MOST_FRAMES = 1_000_000;
 
+/** Samples that frames [from, to) of a scene make at another rate: floor((to - from) R'/R + 0.5). */
+export const bakedFrames = (from: number, to: number, rate: number, sceneRate: number): number =>
+  Math.floor(((to - from) * rate) / sceneRate + 0.5 + ROUNDING);
+
+/** Sums that should be whole may miss it by this much. */
+const ROUNDING = 1e-9;
+
 /**
  * Computes a character's performance into one clip: floor((to - from) R'/R + 0.5) samples, sample j at scene frame
  * from + j R/R'. Yields the finished share (0..1) now and then, so that the caller can report it or stop.
@@ -42,7 +49,7 @@ export function* bakeSteps(
   const to = options.to ?? plan.end;
   const R = framesPerSecond(sceneRate);
   const rate = options.rate ?? R;
-  const frames = Math.floor(((to - from) * rate) / R + 0.5 + 1e-9);
+  const frames = bakedFrames(from, to, rate, R);
   if (!(frames >= 1) || frames > MOST_FRAMES) {
     throw new InputError(
       'bake-range',

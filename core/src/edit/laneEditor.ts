@@ -1,11 +1,12 @@
 import type { Draft } from 'immer';
 import { current, original } from 'immer';
 import { InputError } from '../math/errors';
-import { framesPerSecond, parseRate } from '../math/rate';
+import { parseRate } from '../math/rate';
 import type { Lane, Scene, Segment } from '../scene/scene';
 import type { ClipSource, Placed } from '../timeline/lane';
 import { lookup, requireUnusedId } from './lookup';
-import { layOut, requireClip } from '../timeline/lane';
+import { layOut, requireClip, settleFrames } from '../timeline/lane';
+import { inCycle } from '../timeline/timeMap';
 import { autoOverlap } from '../timeline/overlap';
 import { endLimits, nearestStart, startLimits } from '../timeline/freeFrames';
 import { segmentTiming } from '../timeline/timing';
@@ -13,18 +14,9 @@ import { segmentTiming } from '../timeline/timing';
 /** The numbers of a segment that can be set. */
 export type SegmentValues = Partial<Omit<Segment, 'id' | 'clip' | 'start' | 'seam'>>;
 
-/** Seconds in which a cut settles unless asked otherwise. */
-export const SETTLE_SECONDS = 0.3;
-
 /** Whether one segment goes on with the loop of the one before it. */
 export const repeatsLoop = (a: Segment, b: Segment): boolean =>
   a.loop && b.loop && a.clip === b.clip && a.in === b.in && a.out === b.out;
-
-/** A number of samples within one cycle of a loop. */
-export const inCycle = (samples: number, period: number): number => {
-  const rest = samples - Math.floor(samples / period) * period;
-  return period - rest < 1e-9 || rest < 1e-9 ? 0 : rest;
-};
 
 /** Frames of motion among the frames that a segment fills. */
 export const motionOf = (segment: Segment, frames: number): number =>
@@ -150,8 +142,7 @@ export class LaneEditor {
     if (lane.kind === 'layer') return 0;
     const overlap = this.plainOverlap(before, segment, frames);
     if (overlap === 0 && !repeatsLoop(before.segment, segment)) {
-      const rate = framesPerSecond(parseRate(this.scene.rate));
-      segment.seam = { ...segment.seam, settle: Math.max(1, Math.round(SETTLE_SECONDS * rate)) };
+      segment.seam = { ...segment.seam, settle: settleFrames(parseRate(this.scene.rate)) };
     }
     return overlap;
   }

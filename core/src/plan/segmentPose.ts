@@ -4,7 +4,7 @@ import { moveAt, multiplyMoves, powerMove, shortestTurn } from '../math/floorMov
 import { quatBetween, quatCopy, quatTurn } from '../math/quaternion';
 import { blendSamples } from '../math/rotations';
 import { splineAt } from '../math/spline';
-import { samplesAt } from '../timeline/timeMap';
+import { ON_SAMPLE, cyclesIn, inCycle, samplesAt } from '../timeline/timeMap';
 import { blendRootBones, fromRoot } from './blendPoses';
 import type { SegmentPlan } from './plan';
 
@@ -23,9 +23,6 @@ interface Spot {
 
 const _spot: Spot = { first: 0, second: 0, t: 0, cycles: 0, wraps: false, beyond: 0 };
 
-/** Rounding of frame times up to which a sample counts as met exactly. */
-const ON_SAMPLE = 1e-9;
-
 /** Frames since the segment's start at which its clip is read: bent in an overlap that is in step. */
 function framesIn(segment: SegmentPlan, frame: number): number {
   const x = frame - segment.start;
@@ -43,8 +40,8 @@ function locate(segment: SegmentPlan, frame: number, out: Spot): Spot {
   out.beyond = 0;
   let s = m;
   if (segment.loop) {
-    out.cycles = Math.floor(m / segment.period + ON_SAMPLE);
-    s = Math.max(0, m - out.cycles * segment.period);
+    out.cycles = cyclesIn(m, segment.period);
+    s = inCycle(m, segment.period);
   }
   s += segment.in;
   const last = segment.clip.frames - 1;

@@ -2,7 +2,7 @@ import type { Memory } from '../memory/memory';
 import type { Clip } from '../clip/clip';
 import { InputError } from '../math/errors';
 import type { Rate } from '../math/rate';
-import { parseRate } from '../math/rate';
+import { framesPerSecond, parseRate } from '../math/rate';
 import type { Lane, Scene, Segment } from '../scene/scene';
 import type { SegmentTiming } from './timing';
 import { segmentTiming } from './timing';
@@ -94,3 +94,10 @@ export function defaultOverlap(
   const wanted = Math.round((8 * rate.num) / rate.den / 30);
   return Math.max(0, Math.min(wanted, Math.floor(frames / 2), before.frames - before.overlap));
 }
+
+/** Seconds in which a cut settles unless asked otherwise. */
+const SETTLE_SECONDS = 0.3;
+
+/** Frames in which a cut settles unless asked otherwise. */
+export const settleFrames = (rate: Rate): number =>
+  Math.max(1, Math.round(SETTLE_SECONDS * framesPerSecond(rate)));

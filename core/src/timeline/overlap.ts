@@ -7,7 +7,7 @@ import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
 import type { Segment } from '../scene/scene';
 import type { Placed } from './lane';
-import { samplesAt, timeMap } from './timeMap';
+import { inCycle, samplesAt, timeMap } from './timeMap';
 import type { SegmentTiming } from './timing';
 
 /** Shortest and longest crossfade that the rule gives, frames at 30 a second, and the shortest that is one. */
@@ -101,6 +101,5 @@ function bestOverlap(
 /** The sample of its clip that a segment shows so many frames after its start. */
 function shownSample({ segment, timing }: Timed, frame: number): number {
   const played = samplesAt(timeMap(segment, timing), frame);
-  const inCycle = segment.loop ? played - Math.floor(played / timing.period) * timing.period : played;
-  return segment.in + Math.max(0, inCycle);
+  return segment.in + (segment.loop ? inCycle(played, timing.period) : Math.max(0, played));
 }

@@ -50,3 +50,13 @@ export function samplesAt(map: TimeMap, frames: number): number {
   const played = map.curve ? whole * splineAt(map.curve, x / map.motion) : x * map.samplesPerFrame;
   return map.phase + (map.reverse ? map.total - 1 - played : played);
 }
+
+/** Rounding of sample numbers up to which one counts as met exactly. */
+export const ON_SAMPLE = 1e-9;
+
+/** Whole cycles of a loop that so many samples have played. */
+export const cyclesIn = (samples: number, period: number): number => Math.floor(samples / period + ON_SAMPLE);
+
+/** Samples of its present cycle that a loop has played after so many in all. */
+export const inCycle = (samples: number, period: number): number =>
+  Math.max(0, samples - cyclesIn(samples, period) * period);

@@ -14,11 +14,10 @@ import {
   PLAIN_CHARACTER,
   PLAIN_LANE,
   PLAIN_SEAM,
-  SETTLE_SECONDS,
   emptyScene,
-  framesPerSecond,
   parseRate,
   repeatsLoop,
+  settleFrames,
   segmentTiming,
 } from '@warper/core';
 import { autoOverlap, defaultOverlap } from '@warper/core/kernels';
@@ -188,7 +187,7 @@ function placeCue(
   path: string,
 ): PlacedCue {
   const seam = cue.seam ?? {};
-  const settleFrames = seam.frames ?? Math.max(1, Math.round(SETTLE_SECONDS * framesPerSecond(rate)));
+  const settle = seam.frames ?? settleFrames(rate);
   const segment: Segment = {
     ...partSegment(cue, clip, id, path),
     travel: cue.travel === 'in-place' ? 'in place' : (cue.travel ?? 'recorded'),
@@ -204,7 +203,7 @@ function placeCue(
       gap: 'hold',
       inStep: seam.inStep ?? false,
       nudge: { ...PLAIN_SEAM.nudge, ...seam.nudge },
-      settle: seam.kind === 'settle' ? settleFrames : null,
+      settle: seam.kind === 'settle' ? settle : null,
     },
   };
   const timing = segmentTiming(segment, clip, rate, memory);
@@ -213,7 +212,7 @@ function placeCue(
   const start = before.segment.start + before.timing.frames - overlap + (cue.gap ?? 0);
   // Where the rule leaves no room for a crossfade, the cut settles.
   const settles = seam.overlap === 'auto' && overlap === 0 && !repeatsLoop(before.segment, segment);
-  const joined = settles ? { ...segment, seam: { ...segment.seam, settle: settleFrames } } : segment;
+  const joined = settles ? { ...segment, seam: { ...segment.seam, settle } } : segment;
   return { segment: { ...joined, start }, timing, overlap, clip };
 }
 

@@ -1,5 +1,5 @@
 import type { CharacterPlan, Plan, Scene, SeamMeasures } from '@warper/core';
-import { framesPerSecond, parseRate } from '@warper/core';
+import { bakedFrames, framesPerSecond, parseRate } from '@warper/core';
 import { Progress } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
@@ -86,7 +86,7 @@ function BakeForm({
   const work = useBake(scene);
   const set = (values: Partial<Settings>): void => setSettings((s) => ({ ...s, ...values }));
   const character = performing.find((c) => c.character.id === settings.character) ?? first;
-  const frames = Math.floor(((settings.to - settings.from) * settings.rate) / fps + 0.5);
+  const frames = bakedFrames(settings.from, settings.to, settings.rate, fps);
   const name = `${fileName(`${scene.name} ${character.character.name}`)}.${settings.format}`;
   const seams = character.segments.slice(1).map((_, i) => seamOf(character, i, plan.rate));
   return (

@@ -1,5 +1,5 @@
 import type { CharacterPlan, Rate, Seam, Segment } from '@warper/core';
-import { DEFAULT_THRESHOLDS, framesPerSecond, gradeOf } from '@warper/core';
+import { DEFAULT_THRESHOLDS, framesPerSecond, settleFrames, gradeOf } from '@warper/core';
 import { useMemo } from 'react';
 import { Button, Check, Choice, Group } from '../../parts/controls';
 import { GradeMark, SEAM_MEASURES, degrees } from '../../parts/grade';
@@ -47,7 +47,6 @@ export function SeamCard({ segment, character, index, rate }: Props) {
     );
   const nudge = (values: Partial<Seam['nudge']>): void =>
     seam({ nudge: { ...segment.seam.nudge, ...values } });
-  const settleUsual = Math.max(1, Math.round(0.3 * framesPerSecond(rate)));
   return (
     <>
       <p className="text-soft">
@@ -66,7 +65,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         <Kind
           name="settle"
           on={now.kind === 'settle'}
-          onClick={() => settleIn(segment.seam.settle ?? settleUsual)}
+          onClick={() => settleIn(segment.seam.settle ?? settleFrames(rate))}
         />
       </div>
       <table className="mb-2.5 w-full border-t text-right">

@@ -1,5 +1,5 @@
 import type { Edit, Plan, Scene, Segment } from '@warper/core';
-import { SETTLE_SECONDS, bodyLane, framesPerSecond } from '@warper/core';
+import { bodyLane, settleFrames } from '@warper/core';
 
 /** One beat of the cue sheet. */
 export interface CueRow {
@@ -65,8 +65,7 @@ export function seamEdits(
       { type: 'seam', segment, values: { settle: null } },
       { type: 'overlap', segment, frames: frames === null || frames === 0 ? 'auto' : frames },
     ];
-  const settle =
-    kind === 'cut' ? null : Math.max(1, frames ?? Math.round(SETTLE_SECONDS * framesPerSecond(rate)));
+  const settle = kind === 'cut' ? null : Math.max(1, frames ?? settleFrames(rate));
   return [
     { type: 'overlap', segment, frames: 0 },
     { type: 'seam', segment, values: { settle } },

@@ -1,6 +1,6 @@
 import type { CharacterPlan, Plan, Pose, SeamMeasures, SegmentPlan } from '@warper/core';
 import { evaluate, makePose } from '@warper/core';
-import { samplesAt } from '@warper/core/kernels';
+import { inCycle, samplesAt } from '@warper/core/kernels';
 import { seamOf } from '../../../store/plan';
 import { fact } from './facts';
 import type { PlantedSpan } from './stepSpans';
@@ -53,7 +53,7 @@ function speedLine(plan: SegmentPlan): SpeedLine {
     // How fast clip time runs here, against its mean.
     const pace =
       Math.abs(samplesAt(plan.time, f + 0.5) - samplesAt(plan.time, f - 0.5)) / plan.time.samplesPerFrame;
-    const s = plan.in + (plan.loop ? m - Math.floor(m / plan.period) * plan.period : m);
+    const s = plan.in + (plan.loop ? inCycle(m, plan.period) : m);
     const a = Math.min(Math.max(0, Math.floor(s) - 1), last);
     const b = Math.min(a + 2, last);
     const seconds = Math.max(1, b - a) / plan.clip.rate / plan.speed;

@@ -1,5 +1,5 @@
 import type { SegmentPlan, Span } from '@warper/core';
-import { sampleAt, samplesAt } from '@warper/core/kernels';
+import { cyclesIn, sampleAt, samplesAt } from '@warper/core/kernels';
 
 /** Planted spans of one foot, frames since the segment's start. */
 export interface PlantedSpan {
@@ -48,7 +48,7 @@ export function cycleFrames(plan: SegmentPlan): readonly number[] {
 }
 
 function findCycles(plan: SegmentPlan): number[] {
-  const cycleAt = (f: number): number => Math.floor(samplesAt(plan.time, f) / plan.period + 1e-6);
+  const cycleAt = (f: number): number => cyclesIn(samplesAt(plan.time, f), plan.period);
   const out: number[] = [];
   let cycle = cycleAt(0);
   for (let f = 1; f < plan.end - plan.start; f++) {
