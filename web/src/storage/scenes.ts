@@ -127,10 +127,11 @@ export const newScene = (name: string): Promise<string> => addScene(emptyScene(n
 
 /** Removes a scene; gives what brings it back. */
 export async function removeScene(id: string): Promise<() => Promise<void>> {
-  return db.transaction('rw', db.scenes, db.changes, async () => {
+  return db.transaction('rw', db.scenes, db.changes, db.touched, async () => {
     const [stored, changes] = [await db.scenes.get(id), await changesOf(id)];
     await db.scenes.delete(id);
     await db.changes.where('scene').equals(id).delete();
+    await db.touched.delete(id);
     return async () => {
       if (!stored) return;
       await db.scenes.put(stored);

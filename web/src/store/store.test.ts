@@ -170,6 +170,16 @@ describe('the open scene', () => {
     store.dispatch(commit({ type: 'rename scene', name: 'Mine' }));
     await until(() => store.getState().scene.elsewhere);
     expect((await db.changes.toArray()).map((c) => c.kind)).toEqual(['undo']);
+    // Taken over again, it goes on behind what the other one did.
+    const entry = { label: 'theirs', patches: [], inverse: [] };
+    await db.changes.put({ kind: 'edit', entry, scene: 'x', number: 1, at: 1 });
+    store.dispatch(sceneActions.followed((await loadScene('x'))!));
+    store.dispatch(sceneActions.heldElsewhere(false));
+    store.dispatch(commit({ type: 'rename scene', name: 'Mine again' }));
+    await until(() => store.getState().scene.save === 'saved');
+    const again = (await loadScene('x'))!;
+    expect(again).toMatchObject({ document: { name: 'Mine again' }, changes: 2 });
+    expect(again.past.map((e) => e.label)).toEqual(['theirs', 'renaming the scene']);
   });
 });
 

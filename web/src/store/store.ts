@@ -31,7 +31,7 @@ export function makeStore() {
     effect: (action, api) => {
       const { id, changes } = store.getState().scene;
       if (!id || changes === (api.getOriginalState() as RootState).scene.changes) return;
-      log ??= logOf(store);
+      log ??= logOf(store, () => (log = null));
       const written = { scene: id, number: changes, at: Date.now() };
       if (sceneActions.edited.match(action))
         log.add({ ...written, kind: 'edit', entry: action.payload.entry });
@@ -46,11 +46,15 @@ export function makeStore() {
 const CHECKS = { warnAfter: 1000 };
 
 /** Writes the changes of the open scene, and tells the store what becomes of them. */
-const logOf = (store: Pick<AppStore, 'dispatch' | 'getState'>): ChangeLog =>
+const logOf = (store: Pick<AppStore, 'dispatch' | 'getState'>, onOvertaken: () => void): ChangeLog =>
   new ChangeLog({
     onSaved: () => store.dispatch(sceneActions.saved()),
     onFailed: (error) => store.dispatch(sceneActions.saveFailed(whyNotKept(error))),
-    onOvertaken: () => store.dispatch(sceneActions.heldElsewhere(true)),
+    onOvertaken: () => {
+      // What comes after this tab has taken the scene over again is written anew.
+      onOvertaken();
+      store.dispatch(sceneActions.heldElsewhere(true));
+    },
     current: () => {
       const { id, document, past, future, changes } = store.getState().scene;
       return id && document ? { id, document, past, future, changes, updatedAt: Date.now() } : null;
