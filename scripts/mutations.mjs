@@ -134,7 +134,7 @@ export const MUTATIONS = [
     'continuity/seamMeasures.ts',
     's.start - first.start, s.lift]',
     's.start - first.start, 0]',
-    'compile/incremental continuity',
+    'compile/fitLaws',
   ],
   [
     'a matched height goes along with the one before',

@@ -11,6 +11,7 @@ import { rootBoneToLocal } from '../skeleton/rootBone';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { measureHolds } from '../continuity/holdMeasures';
+import { measureSeams } from '../continuity/seamMeasures';
 import { compile, createCompiler } from './compile';
 
 // Two motions that have nothing in common: whatever is taken at another moment, or of the other side, shows.
@@ -148,25 +149,32 @@ describe('a fit of two different motions', () => {
 });
 
 describe('heights along a lane', () => {
+  // The first segment is raised; two match its height, the last does not.
+  const lane = sceneOf(
+    [bend, swing, bend, swing].map((clip, i) =>
+      segmentOf(clip, { id: `s${i}`, start: i * 70, seam: { ...PLAIN_SEAM, height: i < 3 } }),
+    ),
+  );
+  const raised = {
+    ...lane,
+    segments: { ...lane.segments, s0: { ...lane.segments.s0!, lift: 0.4 } },
+  };
+  const compiler = createCompiler(libraryOf(bend, swing));
+  const before = compiler.compile(lane).characters[0]!;
+  const seams = measureSeams(before, 30);
+  const kept = compiler.compile(raised).characters[0]!;
+  const fresh = compile(raised, libraryOf(bend, swing)).characters[0]!;
+
   it('go along with an edit far before, as if compiled afresh', () => {
-    const library = libraryOf(bend, swing);
-    const scene = (lift: number) =>
-      sceneOf(
-        [bend, swing, bend, swing].map((clip, i) =>
-          segmentOf(clip, {
-            id: `s${i}`,
-            start: i * 70,
-            seam: { ...PLAIN_SEAM, height: true },
-            lift: i === 0 ? lift : 0.01,
-          }),
-        ),
-      );
-    const compiler = createCompiler(library);
-    compiler.compile(scene(0));
     const lifts = (of: CharacterPlan): number[] => of.segments.map((s) => s.lift);
-    const kept = lifts(compiler.compile(scene(0.4)).characters[0]!);
-    expect(kept).toEqual(lifts(compile(scene(0.4), libraryOf(bend, swing)).characters[0]!));
-    expect(kept[3]! - lifts(compile(scene(0), library).characters[0]!)[3]!).toBeCloseTo(0.4, 9);
+    expect(lifts(kept)).toEqual(lifts(fresh));
+    expect(lifts(kept)[2]! - lifts(before)[2]!).toBeCloseTo(0.4, 9);
+    expect(lifts(kept)[3]!).toBe(0);
+  });
+
+  it('are measured where they part, however far before the edit was', () => {
+    expect(measureSeams(kept, 30)).toEqual(measureSeams(fresh, 30));
+    expect(measureSeams(kept, 30)[2]!.surgeCm).toBeGreaterThan(seams[2]!.surgeCm + 1);
   });
 });
 
