@@ -179,7 +179,7 @@ export const MUTATIONS = [
     '/ sceneRate + ROUNDING',
     'bake',
   ],
-  ['the rate may change over a locked lane', 'edit/edits.ts', " || change.type === 'rate'", '', 'edit'],
+  ['the rate may change over a locked lane', 'edit/edits/rate.ts', '  passesLocks: true,', '', 'edit'],
   [
     'a loop goes on at its cycle to the power of the cycles',
     'plan/segmentPose.ts',

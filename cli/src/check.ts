@@ -31,7 +31,7 @@ export function check(opened: Opened, limits: Limits): { report: CheckReport; pa
       end: s.end,
       in: s.in,
       out: s.out,
-      repeat: s.repeat,
+      repeat: s.settings.repeat,
       speed: s.speed,
       period: s.period,
     })),

@@ -51,34 +51,22 @@ export type { Handle } from './math/spline';
 export type { ClipUse } from './scene/clipScene';
 export { CLIP_SCENE_CHARACTER, clipScene } from './scene/clipScene';
 export { bodyLane, layerLanes } from './scene/lanes';
-export type {
-  Character,
-  FitMode,
-  FloorPlace,
-  FrameSpan,
-  Lane,
-  LaneState,
-  LayerLane,
-  Mark,
-  Marker,
-  PoseKey,
-  Scene,
-  Seam,
-  Segment,
-  SegmentGroup,
-  Travel,
-} from './scene/scene';
-export {
-  PLAIN_CHARACTER,
-  PLAIN_LANE,
-  PLAIN_LAYER,
-  PLAIN_SEAM,
-  PLAIN_SEGMENT,
-  emptyScene,
-  outermostGroup,
-  segmentsOfGroup,
-} from './scene/scene';
-export { SCENE_VERSION, parseScene } from './scene/schema';
+export type { Character } from './scene/character';
+export { PLAIN_CHARACTER } from './scene/character';
+export type { Fields } from './scene/fields';
+export type { FloorPlace } from './scene/floor';
+export type { SegmentGroup } from './scene/group';
+export { outermostGroup, segmentsOfGroup } from './scene/group';
+export type { Lane, LaneState, LayerLane, PoseKey } from './scene/lane';
+export { PLAIN_LANE, PLAIN_LAYER } from './scene/lane';
+export type { FrameSpan, Marker } from './scene/marker';
+export type { Scene } from './scene/scene';
+export { SCENE_VERSION, emptyScene } from './scene/scene';
+export { parseScene } from './scene/schema';
+export type { Crossfade, FitMode, Join, Seam, SeamPlacing } from './scene/seam';
+export { JOIN_KINDS, PLAIN_CROSSFADE, PLAIN_SEAM, SEAM_FIELDS, joinOf, withSeam } from './scene/seam';
+export type { Mark, Segment, SegmentSettings, Travel } from './scene/segment';
+export { PLAIN_SEGMENT, SETTINGS } from './scene/segment';
 export type { Placed } from './timeline/lane';
 export { layOut, settleFrames } from './timeline/lane';
 export type { SegmentTiming } from './timeline/timing';
@@ -86,14 +74,13 @@ export { segmentTiming } from './timeline/timing';
 
 // Edits of the document, as plain values.
 export { copySegments, parseCopied } from './edit/clipboard';
-export { describeEdit } from './edit/describeEdit';
-export type { Edit, Edited } from './edit/edits';
-export { applyDifferences, applyEdit, edit } from './edit/edits';
+export type { Edit, Edited } from './edit/edit';
+export { applyDifferences, applyEdit, describeEdit, edit } from './edit/edit';
+export type { SegmentValues } from './edit/edits/change';
+export type { CharacterValues } from './edit/edits/changeCharacter';
+export type { LayerValues } from './edit/edits/changeLayer';
 export { moveAbout, moveOnFloor } from './edit/floorEdits';
-export type { SegmentValues } from './edit/laneEditor';
-export { repeatsLoop } from './edit/laneEditor';
-export type { LayerValues } from './edit/layerEdits';
-export type { CharacterValues } from './edit/sceneEdits';
+export { repeatsLoop } from './edit/sceneEditor';
 
 // A library, and the plans of its scenes.
 export type { Library } from './compile/compile';

@@ -31,6 +31,5 @@ export { sampleAt, segmentPose } from './plan/segmentPose';
 export { restHeading, rootBoneToScene } from './skeleton/rootBone';
 export { soleHeights } from './skeleton/sole';
 export { unite } from './steps/steps';
-export { defaultOverlap } from './timeline/lane';
 export { autoOverlap, overlapFor } from './timeline/overlap';
 export { samplesAt, cyclesIn, inCycle } from './timeline/timeMap';

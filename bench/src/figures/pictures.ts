@@ -1,6 +1,7 @@
 import type { CharacterPlan, Clip } from '@warper/core';
 import {
   PLAIN_SEAM,
+  withSeam,
   compile,
   evaluate,
   findSteps,
@@ -232,7 +233,7 @@ export function seamPicture(): string {
     const out = cut + overlap / 2;
     const plan = planOf(
       [a, 'a', 0, { out: Math.round(out) }],
-      [b, 'b', Math.round(out) - overlap, { in: 3, seam: { ...PLAIN_SEAM, settle } }],
+      [b, 'b', Math.round(out) - overlap, { in: 3, seam: withSeam(PLAIN_SEAM, {}, settle ? { kind: 'settle', frames: settle } : undefined) }],
     );
     const at = frames(38 * 4).map((k) => cut - 16 + k / 4);
     chart.line(

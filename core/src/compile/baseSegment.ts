@@ -13,7 +13,8 @@ import type { Placed } from '../timeline/lane';
 import { timeMap } from '../timeline/timeMap';
 import { segmentTiming } from '../timeline/timing';
 import type { PreparedClip } from './prepareClip';
-import type { SegmentSettings } from '../scene/segmentSettings';
+import { PLAIN_CROSSFADE, joinOf } from '../scene/seam';
+import type { SegmentSettings } from '../scene/segment';
 import { segmentContent } from './segmentContent';
 import { withTranslated } from './translated';
 
@@ -48,11 +49,13 @@ const base = derivation(
     const clip = withTranslated(prepared.clip, moving, memory);
     const cycle = segment.loop ? prepareCycle(clip, segment.in, segment.out, prepared.verdict, memory) : null;
     const played = cycle?.clip ?? clip;
+    const join = joinOf(segment.seam, overlap);
     return {
       base: null,
       relative: null,
       id: '',
       name: '',
+      settings: segment,
       clip: played,
       mapped: prepared.mapped,
       // Those of the clip before it was closed: the bent end of a loop sets no foot down anew.
@@ -63,7 +66,6 @@ const base = derivation(
       end: timing.frames,
       in: segment.in,
       out: segment.out,
-      repeat: segment.repeat,
       period: timing.period,
       speed: timing.speed,
       time: timeMap(segment, timing),
@@ -72,20 +74,15 @@ const base = derivation(
       loop: segment.loop,
       cycle: cycle?.cycle ?? STILL,
       travel: segment.travel,
-      holdFacing: segment.holdFacing,
       move: new Float64Array(3),
       lift: 0,
       held: new Float64Array(3),
       route: null,
       overlap,
-      gap: segment.seam.gap,
-      curve: prepareCurve(segment.seam.curve),
+      curve: prepareCurve(join.kind === 'crossfade' ? join.curve : PLAIN_CROSSFADE.curve),
       settle: null,
-      fit: segment.seam.fit,
       fitRemark: null,
       stepRemark: null,
-      fadeIn: segment.fade.in,
-      fadeOut: segment.fade.out,
     };
   },
 );

@@ -4,7 +4,7 @@ import { InputError } from '../math/errors';
 import { quatCopy } from '../math/quaternion';
 import { keyTrack } from '../layers/keys';
 import { makeMask } from '../layers/mask';
-import type { LayerLane } from '../scene/scene';
+import type { LayerLane } from '../scene/lane';
 import { restHeading } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { Placed } from '../timeline/lane';

@@ -5,14 +5,16 @@ import { evaluate } from '../footlock/evaluate';
 import { shortestTurn, unpackMove } from '../math/floorMove';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
 import { segmentPose } from '../plan/segmentPose';
-import type { Seam } from '../scene/scene';
-import { PLAIN_SEAM } from '../scene/scene';
+import type { Seam } from '../scene/seam';
+import { PLAIN_SEAM } from '../scene/seam';
 import { rootBoneToLocal } from '../skeleton/rootBone';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { measureHolds } from '../continuity/holdMeasures';
 import { measureSeams } from '../continuity/seamMeasures';
 import { compile, createCompiler } from './compile';
+import type { SeamPlacing } from '../scene/seam';
+import { seamOf, settling } from '../testing/scenes';
 
 // Two motions that have nothing in common: whatever is taken at another moment, or of the other side, shows.
 const bend = figureClip(
@@ -38,12 +40,12 @@ const swing = figureClip(
 const OVERLAP = 12;
 const START = 60 - OVERLAP;
 
-const joined = (seam: Partial<Seam>, overlap = OVERLAP, more = {}): CharacterPlan =>
+const joined = (values: Partial<SeamPlacing>, overlap = OVERLAP, more = {}): CharacterPlan =>
   compile(
     {
       ...sceneOf([
         segmentOf(bend, { id: 'a', out: 60 }),
-        segmentOf(swing, { id: 'b', start: 60 - overlap, in: 5, seam: { ...PLAIN_SEAM, ...seam }, ...more }),
+        segmentOf(swing, { id: 'b', start: 60 - overlap, in: 5, seam: seamOf(values), ...more }),
       ]),
       // The left foot is said to stand on both sides of the seam.
       steps: { bend: { leftFoot: [[40, 80]] }, swing: { leftFoot: [[0, 30]] } },
@@ -205,7 +207,10 @@ describe('held feet at a crossfade', () => {
 });
 
 describe('a settling seam of two different motions', () => {
-  const settled = joined({ fit: 'hips', settle: 12, nudge: { x: 0.1, z: 0.2, turn: 25 } }, 0, { in: 20 });
+  const settled = joined({}, 0, {
+    in: 20,
+    seam: settling(12, { fit: 'hips', nudge: { x: 0.1, z: 0.2, turn: 25 } }),
+  });
   const [a] = settled.segments as [SegmentPlan, SegmentPlan];
   const played = (frame: number): number[] => [...evaluate(settled, frame, makePose(settled.skeleton)).root];
 

@@ -4,15 +4,16 @@ import type { Clip } from '../clip/clip';
 import { makePose } from '../clip/pose';
 import { measureSeams } from '../continuity/seamMeasures';
 import { measureHolds } from '../continuity/holdMeasures';
-import type { Edit } from '../edit/edits';
-import { edit } from '../edit/edits';
+import type { Edit } from '../edit/edit';
+import { edit } from '../edit/edit';
 import { evaluate } from '../footlock/evaluate';
 import { InputError } from '../math/errors';
 import { framesPerSecond } from '../math/rate';
 import { Memory } from '../memory/memory';
 import type { CharacterPlan, Plan } from '../plan/plan';
-import type { Scene, Segment } from '../scene/scene';
-import { PLAIN_CHARACTER } from '../scene/scene';
+import type { Scene } from '../scene/scene';
+import type { Segment } from '../scene/segment';
+import { PLAIN_CHARACTER } from '../scene/character';
 import type { Skeleton } from '../skeleton/skeleton';
 import { makeSkeleton } from '../skeleton/skeleton';
 import { withSteps } from '../steps/steps';
@@ -20,6 +21,7 @@ import { anyEdit, slow, turn, two, walk } from '../testing/arranging';
 import { evenly } from '../testing/evenly';
 import type { Library } from './compile';
 import { compile, createCompiler } from './compile';
+import type { Join, SeamPlacing } from '../scene/seam';
 
 const segment = fc.constantFrom('a', 'b', 'c', 'e', 'f', 'g');
 const character = fc.constantFrom('c', 'd');
@@ -75,12 +77,23 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
     values: fc.oneof(
       fc.record({
         fit: fc.constantFrom('whole body', 'planted foot', 'hips', 'left foot', 'free', { joint: 'spine' }),
-      }) as fc.Arbitrary<Partial<Segment['seam']>>,
+      }) as fc.Arbitrary<Partial<SeamPlacing>>,
       fc.record({ facing: fc.boolean(), height: fc.boolean() }),
-      fc.record({ settle: fc.constantFrom(null, 6), inStep: fc.boolean() }),
       fc.record({ nudge: fc.record({ x: evenly(-1, 1), z: evenly(-1, 1), turn: evenly(-90, 90) }) }),
       fc.record({ gap: fc.constantFrom('hold' as const, 'rest' as const, 'ease' as const) }),
-      fc.record({ curve: fc.constantFrom('smooth' as const, 'linear' as const) }),
+    ),
+  }),
+  fc.record({
+    type: is('seam'),
+    segment,
+    values: fc.constant({}),
+    join: fc.oneof(
+      fc.constantFrom<Join>({ kind: 'cut' }, { kind: 'settle', frames: 6 }),
+      fc.record({
+        kind: is('crossfade'),
+        curve: fc.constantFrom('smooth' as const, 'linear' as const),
+        inStep: fc.boolean(),
+      }),
     ),
   }),
   fc.record({

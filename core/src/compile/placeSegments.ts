@@ -6,10 +6,13 @@ import type { FloorMove } from '../math/floorMove';
 import { STILL, composeMoves, invertMove } from '../math/floorMove';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
-import type { Character, Seam, Segment } from '../scene/scene';
+import type { Character } from '../scene/character';
+import type { Seam } from '../scene/seam';
+import type { Segment } from '../scene/segment';
 import type { Placed } from '../timeline/lane';
 import { segmentContent } from './segmentContent';
 import { makeSettle } from './makeSettle';
+import { joinOf } from '../scene/seam';
 import type { SegmentPlan, SolvedFit } from '../plan/plan';
 import { dependsOnlyOnPlacement, withPlacement } from '../plan/plan';
 import type { PreparedClip } from './prepareClip';
@@ -133,7 +136,10 @@ const warpBetween = derivation(
 /** The base segments, those whose seam is to be in step warped in time on both sides of it. */
 function warpToSteps(items: readonly Unplaced[], memory: Memory): readonly SegmentPlan[] {
   const bases = items.map((i) => i.base);
-  const inStep = items.map(({ placed }, i) => i > 0 && placed.segment.seam.inStep && placed.overlap > 0);
+  const inStep = items.map(({ placed }, i) => {
+    const join = joinOf(placed.segment.seam, placed.overlap);
+    return i > 0 && join.kind === 'crossfade' && join.inStep;
+  });
   if (!inStep.includes(true)) return bases;
   const warps = items.map(({ placed }, i) =>
     inStep[i]
@@ -200,11 +206,11 @@ function placeOne(
     segment.path.length > 0 || segment.marks.length > 0
       ? { ...standing, route: routeOf(standing, segment, framesPerSecond(rate)) }
       : standing;
-  const { settle } = segment.seam;
+  const join = joinOf(segment.seam, placed.overlap);
   const plan =
-    !before || settle === null || placed.overlap > 0
-      ? routed
-      : { ...routed, settle: makeSettle(before.plan, routed, (settle * rate.den) / rate.num, rate) };
+    before && join.kind === 'settle'
+      ? { ...routed, settle: makeSettle(before.plan, routed, (join.frames * rate.den) / rate.num, rate) }
+      : routed;
   return makeRow(item, bent, before, relative, plan, character.start);
 }
 

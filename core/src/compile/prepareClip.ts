@@ -10,7 +10,7 @@ import { withOwnSteps } from '../steps/steps';
 import { restoreTravel, scaleTravelToFeet, straightenTravel } from '../travel/travel';
 import type { Scene } from '../scene/scene';
 import type { OwnSteps } from '../steps/steps';
-import type { SegmentSettings } from '../scene/segmentSettings';
+import type { SegmentSettings } from '../scene/segment';
 import type { Skeleton } from '../skeleton/skeleton';
 
 /** A clip as a segment uses it, and how its part loops. */

@@ -1,5 +1,5 @@
 import { makePose } from '../clip/pose';
-import type { Segment } from '../scene/scene';
+import type { Segment } from '../scene/segment';
 import { movesBetween, wayAlongPath, wayThroughSpots } from '../travel/route';
 import type { SegmentPlan } from '../plan/plan';
 import { segmentPose } from '../plan/segmentPose';

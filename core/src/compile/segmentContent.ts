@@ -1,8 +1,8 @@
 import type { Memory } from '../memory/memory';
 import { derivation } from '../memory/memory';
-import type { Segment } from '../scene/scene';
-import type { SegmentSettings } from '../scene/segmentSettings';
-import { settingsOf, settingsText } from '../scene/segmentSettings';
+import type { Segment } from '../scene/segment';
+import type { SegmentSettings } from '../scene/segment';
+import { settingsOf, settingsText } from '../scene/segment';
 
 const content = derivation('segment content', 20_000, (memory, segment: Segment): SegmentSettings =>
   memory.intern(settingsText(segment), () => settingsOf(segment)),

@@ -1,11 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
 import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
 import { quatAngle } from '../math/quaternion';
-import { PLAIN_SEAM } from '../scene/scene';
+
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { compile } from './compile';
 import { evaluate } from '../footlock/evaluate';
+import { seamOf, settling } from '../testing/scenes';
 
 const walk = figureClip(
   91,
@@ -27,7 +28,11 @@ const plan = (settle: number | null, cut = 60, out = 60) =>
   compile(
     sceneOf([
       segmentOf(walk, { id: 'a', out }),
-      segmentOf(other, { id: 'b', start: cut, seam: { ...PLAIN_SEAM, fit: 'hips', settle } }),
+      segmentOf(other, {
+        id: 'b',
+        start: cut,
+        seam: settle === null ? seamOf({ fit: 'hips' }) : settling(settle, { fit: 'hips' }),
+      }),
     ]),
     libraryOf(walk, other),
   ).characters[0]!;
@@ -72,7 +77,7 @@ describe('a settling seam', () => {
     const p = compile(
       sceneOf([
         segmentOf(walk, { id: 'a', out: 40 }),
-        segmentOf(walk, { id: 'b', in: 40, start: 40, seam: { ...PLAIN_SEAM, settle: 9 } }),
+        segmentOf(walk, { id: 'b', in: 40, start: 40, seam: settling(9) }),
       ]),
       libraryOf(walk),
     ).characters[0]!;

@@ -2,13 +2,15 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { jointTracks } from '../clip/jointTracks';
 import { composeMoves, shortestTurn } from '../math/floorMove';
-import type { FitMode, Seam } from '../scene/scene';
-import { PLAIN_SEAM } from '../scene/scene';
+import type { FitMode } from '../scene/seam';
+import { PLAIN_SEAM } from '../scene/seam';
 import { makeSkeleton } from '../skeleton/skeleton';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { compile } from './compile';
 import { evenly } from '../testing/evenly';
+import type { SeamPlacing } from '../scene/seam';
+import { seamOf } from '../testing/scenes';
 
 /** Stands, then raises its left arm; the feet stay where they are. */
 const stand = figureClip(
@@ -39,10 +41,10 @@ const moved = (clip: typeof walk, x: number, z: number, turn: number, y = 0) =>
     { id: 'moved' },
   );
 
-const solved = (a: typeof walk, b: typeof walk, values: Partial<Seam>, overlap = 0) => {
+const solved = (a: typeof walk, b: typeof walk, values: Partial<SeamPlacing>, overlap = 0) => {
   const scene = sceneOf([
     segmentOf(a, { id: 'a', out: 40 }),
-    segmentOf(b, { id: 'b', in: 40 - overlap, start: 40 - overlap, seam: { ...PLAIN_SEAM, ...values } }),
+    segmentOf(b, { id: 'b', in: 40 - overlap, start: 40 - overlap, seam: seamOf(values) }),
   ]);
   return compile(scene, libraryOf(a, b)).characters[0]!.segments[1]!;
 };

@@ -1,6 +1,7 @@
 import type { FloorMove } from '../math/floorMove';
 import { STILL, composeMoves, invertMove, shortestTurn } from '../math/floorMove';
-import type { FitMode, FloorPlace, Seam } from '../scene/scene';
+import type { FloorPlace } from '../scene/floor';
+import type { FitMode, Seam } from '../scene/seam';
 import { fitPlaces, nudgeFit } from '../seam/fit';
 import type { Role } from '../skeleton/roles';
 import { jointOfRole } from '../skeleton/skeleton';

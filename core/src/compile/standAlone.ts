@@ -3,7 +3,7 @@ import type { Rate } from '../math/rate';
 import type { Memory } from '../memory/memory';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
 import { standingRestPose } from '../plan/standingRest';
-import { PLAIN_CHARACTER } from '../scene/scene';
+import { PLAIN_CHARACTER } from '../scene/character';
 import type { Skeleton } from '../skeleton/skeleton';
 import { makeHoldScratch } from '../steps/footHolds';
 

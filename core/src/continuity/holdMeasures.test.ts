@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { compile } from '../compile/compile';
-import { PLAIN_SEAM } from '../scene/scene';
+import { PLAIN_SEAM } from '../scene/seam';
 import { figureClip } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { measureHolds } from './holdMeasures';

@@ -1,11 +1,13 @@
 import { describe, expect, it } from '@jest/globals';
 import { compile, createCompiler } from '../compile/compile';
-import type { Seam } from '../scene/scene';
-import { PLAIN_SEAM } from '../scene/scene';
+import type { Seam } from '../scene/seam';
+import { PLAIN_SEAM } from '../scene/seam';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { DEFAULT_THRESHOLDS, gradeOf, gradeSeam } from './grade';
 import { measureSeam, measureSeams, seamMeasures } from './seamMeasures';
+import { seamOf, settling } from '../testing/scenes';
+import type { SeamPlacing } from '../scene/seam';
 
 const SPEED = 1.2 / 30;
 const walk = figureClip(
@@ -13,14 +15,15 @@ const walk = figureClip(
   (f) => ({ x: 0, z: SPEED * f, turn: 0, joints: strideJoints((2 * Math.PI * f) / 30) }),
   { id: 'walk' },
 );
-const measure = (overlap: number, values: Partial<Seam>) => {
+const measureOf = (overlap: number, seam: Seam) => {
   // Both sides are the same motion, so that a perfect seam exists; the second starts where the first leaves off.
   const scene = sceneOf([
     segmentOf(walk, { id: 'a', out: 40 }),
-    segmentOf(walk, { id: 'b', in: 40 - overlap, start: 40 - overlap, seam: { ...PLAIN_SEAM, ...values } }),
+    segmentOf(walk, { id: 'b', in: 40 - overlap, start: 40 - overlap, seam }),
   ]);
   return measureSeam(compile(scene, libraryOf(walk)).characters[0]!, 0, 30);
 };
+const measure = (overlap: number, values: Partial<SeamPlacing>) => measureOf(overlap, seamOf(values));
 
 describe('measures of a seam', () => {
   it('are zero where nothing was joined but the motion itself', () => {
@@ -62,10 +65,10 @@ describe('measures of a seam', () => {
 
   it('of a settling seam are taken over all its frames, and are far smaller than the cut’s', () => {
     const ahead = { fit: 'hips' as const, nudge: { x: 0.06, z: 0.02, turn: 0 } };
-    const [cut, settling] = [measure(0, ahead), measure(0, { ...ahead, settle: 9 })];
+    const [cut, settled] = [measure(0, ahead), measureOf(0, settling(9, ahead))];
     expect(cut).toMatchObject({ kind: 'cut', settle: 0 });
-    expect(settling).toMatchObject({ kind: 'settle', settle: 9, overlap: 0 });
-    expect(settling.popCm).toBeLessThan(cut.popCm / 3);
+    expect(settled).toMatchObject({ kind: 'settle', settle: 9, overlap: 0 });
+    expect(settled.popCm).toBeLessThan(cut.popCm / 3);
   });
 
   it('report where the incoming clip was put', () => {
@@ -194,7 +197,7 @@ describe('seams at any time rate', () => {
           out: 3 * b,
           start: frames - overlap,
           speed,
-          seam: { ...PLAIN_SEAM, settle: kind === 'settle' ? 9 : null },
+          seam: kind === 'settle' ? settling(9) : PLAIN_SEAM,
         }),
       ]);
       const m = measureSeam(compile(scene, libraryOf(left, right)).characters[0]!, 0, 30);

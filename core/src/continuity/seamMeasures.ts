@@ -1,3 +1,4 @@
+import type { FitMode } from '../scene/seam';
 import { cloudJoints } from '../clip/pointCloud';
 import type { Pose } from '../clip/pose';
 import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
@@ -31,7 +32,7 @@ export interface SeamMeasures extends SeamValues {
   readonly kind: 'cut' | 'crossfade' | 'settle';
   /** Frames in which a settling seam settles, 0 otherwise. */
   readonly settle: number;
-  readonly fit: SegmentPlan['fit'];
+  readonly fit: FitMode;
   readonly fitRemark: string | null;
   /** Where the incoming clip was put: metres and degrees. */
   readonly move: { readonly x: number; readonly z: number; readonly turn: number };
@@ -242,7 +243,7 @@ export function measureSeam(
     overlap: after.overlap,
     kind: after.overlap > 0 ? 'crossfade' : after.settle ? 'settle' : 'cut',
     settle: after.settle?.frames ?? 0,
-    fit: after.fit,
+    fit: after.settings.seam.fit,
     fitRemark: after.fitRemark,
     ...values,
     speedBefore: rootSpeed(plan, pose, framesPerSecond, after.start - 1, -1),

@@ -1,14 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { InputError } from '../math/errors';
-import type { LayerLane } from '../scene/scene';
-import { mutedSegments } from '../scene/scene';
+import type { LayerLane } from '../scene/lane';
+import { mutedSegments } from '../scene/group';
 import { parseScene } from '../scene/schema';
 import { after, anyEdit, carryOut, library, one, spans, two, walk } from '../testing/arranging';
 import { sceneOf, segmentOf } from '../testing/scenes';
 import { copySegments, parseCopied } from './clipboard';
-import type { Edit } from './edits';
-import { applyDifferences, applyEdit } from './edits';
+import type { Edit } from './edit';
+import { applyDifferences, applyEdit } from './edit';
 import { layOut } from '../timeline/lane';
 
 describe('cutting', () => {

@@ -5,9 +5,9 @@ import { parseScene } from '../scene/schema';
 import type { Scene } from '../scene/scene';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
-import type { Edit } from './edits';
-import { describeEdit } from './describeEdit';
-import { applyDifferences, applyEdit, edit } from './edits';
+import type { Edit } from './edit';
+import { describeEdit } from './edit';
+import { applyDifferences, applyEdit, edit } from './edit';
 import { layOut } from '../timeline/lane';
 import { evenly } from '../testing/evenly';
 

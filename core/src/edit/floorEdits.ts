@@ -1,7 +1,10 @@
 import type { FloorMove } from '../math/floorMove';
 import { composeMoves, invertMove, shortestTurn } from '../math/floorMove';
-import type { FloorPlace, Nudge, Scene, Seam, Segment } from '../scene/scene';
-import type { Edit } from './edits';
+import type { FloorPlace, Nudge } from '../scene/floor';
+import type { Scene } from '../scene/scene';
+import type { Seam } from '../scene/seam';
+import type { Segment } from '../scene/segment';
+import type { Edit } from './edit';
 import { makePose } from '../clip/pose';
 import { evaluate } from '../footlock/evaluate';
 import { FitReader } from '../compile/fitReader';

@@ -1,4 +1,7 @@
+import type { Draft } from 'immer';
 import { InputError } from '../math/errors';
+import type { LayerLane } from '../scene/lane';
+import type { Scene } from '../scene/scene';
 
 /** The entry of a record.
  *
@@ -16,4 +19,14 @@ export function lookup<T>(record: Record<string, T>, id: string, what: string): 
  */
 export function requireUnusedId(record: Record<string, unknown>, id: string, what: string): void {
   if (record[id] !== undefined) throw new InputError('edit', `The scene has a ${what} ${id} already.`);
+}
+
+/** The layer with an id.
+ *
+ * @throws InputError `edit` where there is none
+ */
+export function requireLayer(draft: Draft<Scene>, id: string): Draft<LayerLane> {
+  const lane = lookup(draft.lanes, id, 'layer');
+  if (lane.kind !== 'layer') throw new InputError('edit', `Lane ${id} is no layer.`);
+  return lane;
 }

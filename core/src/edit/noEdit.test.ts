@@ -1,9 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { anyEdit, carryOut, library, one, two } from '../testing/arranging';
-import type { Edit } from './edits';
-import { applyDifferences, edit } from './edits';
+import type { Edit } from './edit';
+import { applyDifferences, edit } from './edit';
 import { reconcile } from './reconcile';
+import { PLAIN_CROSSFADE } from '../scene/seam';
 
 const b = one.segments.b!;
 
@@ -14,7 +15,7 @@ describe('an edit that changes nothing', () => {
     ['moves several by nothing', { type: 'move several', segments: ['a', 'b'], frames: 0 }],
     [
       'sets a seam as it is',
-      { type: 'seam', segment: 'b', values: { nudge: { ...b.seam.nudge }, settle: null } },
+      { type: 'seam', segment: 'b', values: { nudge: { ...b.seam.nudge } }, join: { ...PLAIN_CROSSFADE } },
     ],
     ['trims to where it ends', { type: 'trim', segment: 'b', edge: 'end', frame: 122 }],
     [

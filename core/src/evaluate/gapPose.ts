@@ -46,10 +46,10 @@ export function gapPose(
   const { rootBone } = plan.skeleton;
   const last = before.end - 1;
   lastPose(before, out);
-  if (next.gap === 'hold') return;
+  if (next.settings.seam.gap === 'hold') return;
   const length = next.start - last;
   const passed = frame - last;
-  if (next.gap === 'ease') {
+  if (next.settings.seam.gap === 'ease') {
     firstPose(next, plan.scratch);
     blendPoses(rootBone, curveWeight('smooth', passed / length), out, plan.scratch);
     return;

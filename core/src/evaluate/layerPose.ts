@@ -63,8 +63,8 @@ function layerSegments(
     segmentPose(segment, frame, false, pose);
     // A side that crossfades with its neighbour has no fade of its own there.
     const next = layer.segments[index + 1];
-    const fadeIn = segment.overlap > 0 ? 0 : segment.fadeIn;
-    const fadeOut = next && next.start < segment.end ? 0 : segment.fadeOut;
+    const fadeIn = segment.overlap > 0 ? 0 : segment.settings.fade.in;
+    const fadeOut = next && next.start < segment.end ? 0 : segment.settings.fade.out;
     share *= fadeWeight(segment.start, segment.end, fadeIn, fadeOut, frame);
   }
   if (!(share > 0)) return;

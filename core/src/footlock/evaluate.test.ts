@@ -3,8 +3,8 @@ import fc from 'fast-check';
 import { cloudJoints } from '../clip/pointCloud';
 import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { composeMoves, shortestTurn } from '../math/floorMove';
-import type { Seam } from '../scene/scene';
-import { PLAIN_SEAM } from '../scene/scene';
+import type { Seam } from '../scene/seam';
+
 
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
@@ -12,6 +12,8 @@ import { compile, createCompiler, fixedLibrary } from '../compile/compile';
 import { evaluate } from './evaluate';
 import type { CharacterPlan } from '../plan/plan';
 import { evenly } from '../testing/evenly';
+import type { SeamPlacing } from '../scene/seam';
+import { seamOf } from '../testing/scenes';
 
 const SPEED = 1.3 / 30;
 const walk = figureClip(
@@ -51,7 +53,7 @@ const rootAt = (p: CharacterPlan, frame: number): { x: number; z: number; turn: 
   const pose = evaluate(p, frame, makePose(p.skeleton));
   return { x: pose.root[0]!, z: pose.root[1]!, turn: pose.root[2]! };
 };
-const seam = (values: Partial<Seam>): { seam: Seam } => ({ seam: { ...PLAIN_SEAM, ...values } });
+const seam = (values: Partial<SeamPlacing>): { seam: Seam } => ({ seam: seamOf(values) });
 
 describe('one segment', () => {
   it('shows the clip itself, placed where the character starts', () => {

@@ -5,13 +5,18 @@ import { mirrorClip } from '../steps/variants';
 import type { Pose } from '../clip/pose';
 import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
 import { quatAngle } from '../math/quaternion';
-import type { LayerLane, Scene, Segment } from '../scene/scene';
-import { PLAIN_LAYER, PLAIN_SEAM } from '../scene/scene';
+import type { LayerLane } from '../scene/lane';
+import type { Scene } from '../scene/scene';
+import type { Segment } from '../scene/segment';
+import { PLAIN_LAYER } from '../scene/lane';
+import { PLAIN_SEAM } from '../scene/seam';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { compile, createCompiler } from '../compile/compile';
 import { evaluate } from './evaluate';
 import type { CharacterPlan } from '../plan/plan';
+import type { Join } from '../scene/seam';
+import { withSeam } from '../scene/seam';
 
 const TAU = 2 * Math.PI;
 const walk = figureClip(
@@ -330,9 +335,11 @@ describe('compiling again', () => {
           }),
           facing: fc.boolean(),
           height: fc.boolean(),
-          inStep: fc.boolean(),
-          curve: fc.constant('smooth' as const),
-          settle: fc.constantFrom(null, 6),
+          join: fc.constantFrom<Join>(
+            { kind: 'settle', frames: 6 },
+            { kind: 'crossfade', curve: 'smooth', inStep: true },
+            { kind: 'crossfade', curve: 'smooth', inStep: false },
+          ),
           nudge: fc.constantFrom({ x: 0, z: 0, turn: 0 }, { x: 0.1, z: 0, turn: 10 }),
         }),
       },
@@ -356,7 +363,7 @@ describe('compiling again', () => {
                 ...scene.segments,
                 [id]: {
                   ...scene.segments[id]!,
-                  ...(change as Partial<Segment>),
+                  ...settingsFrom(change),
                   ...(start === undefined ? {} : { start }),
                 },
               },
@@ -375,3 +382,10 @@ describe('compiling again', () => {
     );
   });
 });
+
+/** A change of settings whose seam is given apart from how it joins. */
+function settingsFrom({ seam, ...change }: object & { seam?: { join?: Join } }): Partial<Segment> {
+  if (!seam) return change;
+  const { join, ...placing } = seam;
+  return { ...change, seam: withSeam(PLAIN_SEAM, placing, join) };
+}

@@ -1,5 +1,5 @@
 import { quatConjugate, quatCopy, quatFromAxis, quatMultiply, quatSlerp } from '../math/quaternion';
-import type { PoseKey } from '../scene/scene';
+import type { PoseKey } from '../scene/lane';
 
 /** A joint's key poses, packed for evaluation. */
 export interface KeyTrack {

@@ -1,5 +1,5 @@
 import { InputError } from '../math/errors';
-import type { MaskEntry } from '../scene/scene';
+import type { MaskEntry } from '../scene/lane';
 import type { Skeleton } from '../skeleton/skeleton';
 
 /** The joints that a layer moves, and how much of it each takes. */

@@ -9,7 +9,9 @@ import type { Rate } from '../math/rate';
 import type { Spline } from '../math/spline';
 import type { KeyTrack } from '../layers/keys';
 import type { Mask } from '../layers/mask';
-import type { Character, FitMode, Seam, Travel } from '../scene/scene';
+import type { Character } from '../scene/character';
+
+import type { SegmentSettings, Travel } from '../scene/segment';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { TimeMap } from '../timeline/timeMap';
 import type { Settle } from './settlePose';
@@ -30,6 +32,8 @@ export interface SegmentPlan {
   readonly relative: SolvedFit | null;
   readonly id: string;
   readonly name: string;
+  /** What is asked of it; what follows from that is beside it. */
+  readonly settings: SegmentSettings;
   /** The clip on the character's skeleton, with its travel as asked, closed where it loops. */
   readonly clip: Clip;
   /** Whether the clip was recorded on another skeleton, and is mapped onto the character's. */
@@ -44,7 +48,6 @@ export interface SegmentPlan {
   readonly end: number;
   readonly in: number;
   readonly out: number;
-  readonly repeat: number;
   readonly period: number;
   readonly speed: number;
   readonly time: TimeMap;
@@ -55,7 +58,6 @@ export interface SegmentPlan {
   /** The floor move from one cycle to the next. */
   readonly cycle: FloorMove;
   readonly travel: Travel;
-  readonly holdFacing: boolean;
   /** x, z, turn: places the clip's motion in the scene. */
   readonly move: Float64Array;
   /** Metres by which the clip is raised, where heights are matched. */
@@ -66,19 +68,13 @@ export interface SegmentPlan {
   readonly route: Float64Array | null;
   /** Frames of crossfade with the segment before. */
   readonly overlap: number;
-  /** What fills a gap before it. */
-  readonly gap: Seam['gap'];
   readonly curve: WeightCurve;
   /** The decaying difference to the outgoing motion after a cut; null without one. */
   readonly settle: Settle | null;
-  readonly fit: FitMode;
   /** Why another fit than the asked one was taken, null where it was not. */
   readonly fitRemark: string | null;
   /** Why the two sides are not in step though they should be, null where they are. */
   readonly stepRemark: string | null;
-  /** Frames in which a segment of a layer comes and goes. */
-  readonly fadeIn: number;
-  readonly fadeOut: number;
 }
 
 /** Where a segment stands, and what it is called there. */
@@ -112,9 +108,9 @@ export function withPlacement(plan: SegmentPlan, at: Placement): SegmentPlan {
     root: plan.root,
     start: at.start,
     end: at.end,
+    settings: plan.settings,
     in: plan.in,
     out: plan.out,
-    repeat: plan.repeat,
     period: plan.period,
     speed: plan.speed,
     time: plan.time,
@@ -123,20 +119,15 @@ export function withPlacement(plan: SegmentPlan, at: Placement): SegmentPlan {
     loop: plan.loop,
     cycle: plan.cycle,
     travel: plan.travel,
-    holdFacing: plan.holdFacing,
     move: at.move,
     lift: at.lift,
     held: plan.held,
     route: plan.route,
     overlap: plan.overlap,
-    gap: plan.gap,
     curve: plan.curve,
     settle: plan.settle,
-    fit: plan.fit,
     fitRemark: at.fitRemark,
     stepRemark: plan.stepRemark,
-    fadeIn: plan.fadeIn,
-    fadeOut: plan.fadeOut,
   };
 }
 

@@ -280,7 +280,7 @@ function carryOn(segment: SegmentPlan, spot: Spot, out: Pose, rootBone: number):
 
 /** Holds the root at its first place; with the facing the body turns back under it. */
 function holdInPlace(segment: SegmentPlan, out: Pose, rootBone: number): void {
-  if (segment.holdFacing) {
+  if (segment.settings.holdFacing) {
     const turn = segment.held[2]! - out.root[2]!;
     _other[0] = 0;
     _other[1] = 0;

@@ -1,6 +1,10 @@
 import type { Clip } from '../clip/clip';
-import type { Scene, Segment } from './scene';
-import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, emptyScene } from './scene';
+import type { Scene } from './scene';
+import type { Segment } from './segment';
+import { PLAIN_CHARACTER } from './character';
+import { PLAIN_LANE } from './lane';
+import { emptyScene } from './scene';
+import { PLAIN_SEGMENT } from './segment';
 
 /** How a clip is used by itself: any of what a segment says of its clip; the rest is as it was recorded. */
 export type ClipUse = Partial<

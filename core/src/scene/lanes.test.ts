@@ -2,7 +2,8 @@ import { describe, expect, it } from '@jest/globals';
 import { produce } from 'immer';
 import { two } from '../testing/arranging';
 import { bodyLane, layerLanes, mutedLanes } from './lanes';
-import type { LaneState, Scene } from './scene';
+import type { LaneState } from './lane';
+import type { Scene } from './scene';
 
 const changed = (lane: string, values: Partial<LaneState>): Scene => ({
   ...two,

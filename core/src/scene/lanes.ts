@@ -1,4 +1,5 @@
-import type { BodyLane, LayerLane, Scene } from './scene';
+import type { BodyLane, LayerLane } from './lane';
+import type { Scene } from './scene';
 
 /** The body lane of a character. */
 export const bodyLane = (scene: Scene, character: string): BodyLane | undefined =>

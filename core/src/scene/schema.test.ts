@@ -3,6 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import { InputError } from '../math/errors';
 import { figureClip } from '../testing/figure';
 import { sceneOf, segmentOf } from '../testing/scenes';
+import { SCENE_VERSION } from './scene';
 import { parseScene } from './schema';
 
 const clip = figureClip(10, (f) => ({ x: 0, z: f, turn: 0 }));
@@ -14,17 +15,18 @@ const broken = (change: (s: Record<string, never>) => void): unknown => {
 };
 
 describe('documents of older versions', () => {
-  it.each([1, 2, 3])('of version %d are brought up to date', (version) => {
+  it.each([1, 2, 3, 4])('of version %d are brought up to date', (version) => {
     const old = JSON.parse(
       readFileSync(new URL(`../testing/fixtures/scene-v${version}.json`, import.meta.url), 'utf8'),
     );
     expect(old.version).toBe(version);
     const migrated = parseScene(old);
-    expect(migrated.version).toBe(4);
+    expect(migrated.version).toBe(SCENE_VERSION);
     expect(Object.keys(migrated.segments)).toEqual(Object.keys(old.segments));
     for (const [id, segment] of Object.entries(migrated.segments)) {
       expect(segment).toMatchObject({ phase: 0, lift: 0, off: false, start: old.segments[id].start });
-      expect(segment.seam).toMatchObject({ height: false, gap: 'hold' });
+      expect(segment.seam).toMatchObject({ height: false, facing: true });
+      expect(['crossfade', 'settle']).toContain(segment.seam.kind);
     }
     for (const lane of Object.values(migrated.lanes))
       expect(lane).toMatchObject({ muted: false, locked: false });
@@ -32,7 +34,30 @@ describe('documents of older versions', () => {
   });
 
   it('of a newer program are refused', () => {
-    expect(() => parseScene({ ...scene, version: 5 })).toThrow(/version 5.*up to 4/);
+    const version = SCENE_VERSION + 1;
+    expect(() => parseScene({ ...scene, version })).toThrow(
+      new RegExp(`version ${version}.*up to ${SCENE_VERSION}`),
+    );
+  });
+
+  it('joined by fields beside each other now join by one kind', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v4.json', import.meta.url), 'utf8'),
+    );
+    const seams = Object.values(parseScene(old).segments).map(({ seam: { nudge: _, ...seam } }) => seam);
+    const placing = { fit: 'whole body', facing: true, height: false, gap: 'hold' };
+    const plain = { ...placing, kind: 'crossfade', curve: 'smooth', inStep: false };
+    expect(seams.slice(1)).toEqual([
+      plain,
+      { ...placing, kind: 'settle', frames: 9 },
+      { ...plain, curve: 'linear' },
+      { ...plain, inStep: true },
+      { ...plain, curve: [[0.4, 0.2]] },
+      { ...placing, kind: 'settle', frames: 12 },
+      { ...plain, gap: 'ease' },
+      { ...placing, kind: 'settle', frames: 9 },
+    ]);
+    expect(parseScene(old)).toMatchObject({ groups: old.groups, markers: old.markers, range: old.range });
   });
 });
 

@@ -1,13 +1,15 @@
 import fc from 'fast-check';
 import { InputError } from '../math/errors';
-import type { Scene, Segment } from '../scene/scene';
-import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_LAYER } from '../scene/scene';
+import type { Scene } from '../scene/scene';
+import type { Segment } from '../scene/segment';
+import { PLAIN_CHARACTER } from '../scene/character';
+import { PLAIN_LANE, PLAIN_LAYER } from '../scene/lane';
 import { parseScene } from '../scene/schema';
-import { describeEdit } from '../edit/describeEdit';
-import type { Edit } from '../edit/edits';
-import { applyEdit, edit } from '../edit/edits';
+import { describeEdit } from '../edit/edit';
+import type { Edit } from '../edit/edit';
+import { applyEdit, edit } from '../edit/edit';
 import { layOut } from '../timeline/lane';
-import { canStand } from '../edit/moveSeveral';
+import { canStand } from '../timeline/freeFrames';
 import { figureClip, strideJoints } from './figure';
 import { libraryOf, sceneOf, segmentOf } from './scenes';
 

@@ -1,8 +1,22 @@
 import { fixedLibrary } from '../compile/compile';
 import type { Clip } from '../clip/clip';
 import type { Library } from '../compile/compile';
-import type { Scene, Segment } from '../scene/scene';
-import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, emptyScene } from '../scene/scene';
+import type { Scene } from '../scene/scene';
+import type { Segment } from '../scene/segment';
+import { PLAIN_CHARACTER } from '../scene/character';
+import { PLAIN_LANE } from '../scene/lane';
+import type { Join, Seam, SeamPlacing } from '../scene/seam';
+import { PLAIN_SEAM, withSeam } from '../scene/seam';
+import { emptyScene } from '../scene/scene';
+import { PLAIN_SEGMENT } from '../scene/segment';
+
+/** A plain seam with other values, joined in another way where that is given. */
+export const seamOf = (values: Partial<SeamPlacing> = {}, join?: Join): Seam =>
+  withSeam(PLAIN_SEAM, values, join);
+
+/** A seam that settles in so many frames. */
+export const settling = (frames: number, values: Partial<SeamPlacing> = {}): Seam =>
+  seamOf(values, { kind: 'settle', frames });
 
 /** A segment of a clip with everything else as it is by default. */
 export function segmentOf(clip: Clip, values: Partial<Segment> = {}): Segment {

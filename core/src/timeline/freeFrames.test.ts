@@ -3,8 +3,8 @@ import fc from 'fast-check';
 import { parseRate } from '../math/rate';
 import { figureClip } from '../testing/figure';
 import { sceneOf, segmentOf, libraryOf } from '../testing/scenes';
-import { defaultOverlap, laneSpan, layOut, requireClip } from './lane';
-import { endLimits, nearestStart, startLimits } from './freeFrames';
+import { laneSpan, layOut, requireClip } from './lane';
+import { endLimits, nearestStart, plainOverlap, startLimits } from './freeFrames';
 
 const clip = figureClip(400, (f) => ({ x: 0, z: f, turn: 0 }));
 const library = libraryOf(clip);
@@ -89,7 +89,7 @@ describe('the default overlap', () => {
   ])(
     'at %p a second, %i frames of which %i are taken, before %i: %i',
     (rate, frames, overlap, next, expected) => {
-      expect(defaultOverlap(parseRate(rate), { frames, overlap }, next)).toBe(expected);
+      expect(plainOverlap(parseRate(rate), { length: frames, covered: overlap }, next)).toBe(expected);
     },
   );
 });

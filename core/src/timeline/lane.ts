@@ -3,7 +3,9 @@ import type { Clip } from '../clip/clip';
 import { InputError } from '../math/errors';
 import type { Rate } from '../math/rate';
 import { framesPerSecond, parseRate } from '../math/rate';
-import type { Lane, Scene, Segment } from '../scene/scene';
+import type { Lane } from '../scene/lane';
+import type { Scene } from '../scene/scene';
+import type { Segment } from '../scene/segment';
 import type { SegmentTiming } from './timing';
 import { segmentTiming } from './timing';
 
@@ -83,16 +85,6 @@ export function laneSpan(placed: readonly Placed[]): { start: number; end: numbe
   const first = placed[0];
   const last = placed.at(-1);
   return first && last ? { start: first.start, end: last.end } : null;
-}
-
-/** Frames of crossfade that two segments get unless asked otherwise: 8 at 30 a second, less where there is no room. */
-export function defaultOverlap(
-  rate: Rate,
-  before: { frames: number; overlap: number },
-  frames: number,
-): number {
-  const wanted = Math.round((8 * rate.num) / rate.den / 30);
-  return Math.max(0, Math.min(wanted, Math.floor(frames / 2), before.frames - before.overlap));
 }
 
 /** Seconds in which a cut settles unless asked otherwise. */

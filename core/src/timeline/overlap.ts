@@ -5,7 +5,8 @@ import { poseDistance, typicalAcceleration } from '../clip/poseDistance';
 import { sameSkeleton } from '../steps/mapClip';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
-import type { Segment } from '../scene/scene';
+import type { Segment } from '../scene/segment';
+import { alone, endOf, fairOverlap, framesAt30, mostOverlap } from './freeFrames';
 import type { Placed } from './lane';
 import { inCycle, samplesAt, timeMap } from './timeMap';
 import type { SegmentTiming } from './timing';
@@ -58,11 +59,8 @@ export function autoOverlap(
 ): number {
   const fps = framesPerSecond(rate);
   const { placed } = before;
-  const room = Math.min(
-    Math.floor(own.timing.frames / 2),
-    placed.timing.frames - Math.max(placed.overlap, 1),
-  );
-  const least = Math.round((AUTO.least * fps) / 30);
+  const room = Math.min(fairOverlap(own.timing.frames), mostOverlap(endOf(placed), alone(own.timing.frames)));
+  const least = framesAt30(AUTO.least, rate);
   const wanted = sameSkeleton(before.clip.skeleton, own.clip.skeleton)
     ? bestOverlap({ ...placed, clip: before.clip }, own, fps, least, Math.max(least, room), memory)
     : least;

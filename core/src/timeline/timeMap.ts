@@ -1,6 +1,6 @@
 import type { Spline } from '../math/spline';
 import { monotoneSpline, splineAt } from '../math/spline';
-import type { Segment } from '../scene/scene';
+import type { Segment } from '../scene/segment';
 import type { SegmentTiming } from './timing';
 
 /** How clip time runs along a segment's frames. */

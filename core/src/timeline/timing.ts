@@ -3,7 +3,7 @@ import type { Clip } from '../clip/clip';
 import { examineLoop } from '../loops/loop';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
-import type { Segment } from '../scene/scene';
+import type { Segment } from '../scene/segment';
 
 /** The sums of one segment: how many frames it fills, and how clip time runs along them. */
 export interface SegmentTiming {

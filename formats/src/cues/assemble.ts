@@ -1,32 +1,23 @@
-import type {
-  Character,
-  Clip,
-  Lane,
-  Placed,
-  Rate,
-  Scene,
-  Segment,
-  SegmentTiming,
-  Memory,
-} from '@warper/core';
+import type { Clip, Edit, Join, Rate, Scene, Segment } from '@warper/core';
 import {
   InputError,
   PLAIN_CHARACTER,
-  PLAIN_LANE,
+  PLAIN_CROSSFADE,
   PLAIN_SEAM,
   emptyScene,
   parseRate,
   repeatsLoop,
   settleFrames,
-  segmentTiming,
+  withSeam,
 } from '@warper/core';
-import { autoOverlap, defaultOverlap } from '@warper/core/kernels';
 import type { Body } from '../imported';
 import { filesBeside, packGltf } from '../gltf/pack';
 import { MotionLibrary } from '../library';
-import { assembleLayers } from './assembleLayers';
+import { layerEdits } from './assembleLayers';
 import { matchCues } from './matchCues';
 import { partSegment } from './part';
+import type { PlacedEdit } from './placedEdit';
+import { applyPlaced } from './placedEdit';
 import type { Cue, CueCharacter, CuePart, CueSeam, CueSheet } from './sheet';
 
 /** Reads a file that a sheet names; the path is as the sheet writes it. */
@@ -39,7 +30,8 @@ export interface Assembled {
 }
 
 /**
- * Lays out the lanes of a scene from a cue sheet; the arithmetic of spans is the sheet's own (docs/cue-sheet.md).
+ * Makes a scene of a cue sheet: every line of it becomes an edit, and the scene is what an empty one is after them (see
+ * docs/cue-sheet.md for the arithmetic of spans).
  *
  * @throws InputError with the path of the cue where a span, an overlap or a take is not possible
  */
@@ -48,98 +40,112 @@ export async function assembleCues(
   load: LoadFile,
   library = new MotionLibrary(),
 ): Promise<Assembled> {
-  const scene = {
-    ...emptyScene(sheet.name ?? sheet.characters.map((c) => c.name).join(', '), sheet.rate),
-    characters: {} as Record<string, Character>,
-    characterOrder: [] as string[],
-    lanes: {} as Record<string, Lane>,
-    laneOrder: [] as string[],
-    segments: {} as Record<string, Segment>,
-    steps: {} as Record<string, Record<string, (readonly [number, number])[]>>,
-  };
   const rate = parseRate(sheet.rate);
-  for (const [i, entry] of sheet.characters.entries()) {
-    const made = await assembleCharacter(entry, i, rate, load, library);
-    scene.characters[made.character.id] = made.character;
-    scene.characterOrder.push(made.character.id);
-    for (const lane of made.lanes) {
-      scene.lanes[lane.id] = lane;
-      scene.laneOrder.push(lane.id);
-    }
-    for (const segment of made.segments) scene.segments[segment.id] = segment;
-    for (const [clip, steps] of made.steps) scene.steps[clip] = { ...scene.steps[clip], ...steps };
-  }
-  return { scene, library };
+  const edits: PlacedEdit[] = [];
+  for (const [i, entry] of sheet.characters.entries())
+    edits.push(...(await characterEdits(entry, i, rate, load, library)));
+  const name = sheet.name ?? sheet.characters.map((c) => c.name).join(', ');
+  return { scene: applyPlaced(emptyScene(name, sheet.rate), edits, library), library };
 }
 
-interface AssembledCharacter {
-  readonly character: Character;
-  readonly lanes: readonly Lane[];
-  readonly segments: readonly Segment[];
-  readonly steps: readonly (readonly [string, Record<string, (readonly [number, number])[]>])[];
-}
-
-async function assembleCharacter(
+async function characterEdits(
   entry: CueCharacter,
   index: number,
   rate: Rate,
   load: LoadFile,
   library: MotionLibrary,
-): Promise<AssembledCharacter> {
+): Promise<PlacedEdit[]> {
   const path = `characters[${index}]`;
+  const id = `c${index + 1}`;
   let body: Body | null = null;
   if (entry.body !== undefined) {
     const source = await library.add(await loadWhole(entry.body, load), entry.body, entry.scale);
     body = source.imported.bodies.find((b) => b.skinned) ?? source.imported.bodies[0]!;
   }
-  const steps: [string, Record<string, (readonly [number, number])[]>][] = [];
+  const steps: PlacedEdit[] = [];
   const open = async (cue: CuePart, where: string): Promise<Clip> => {
     const source = await library.add(await loadWhole(cue.clip, load), cue.clip, cue.scale);
     const clip = chooseTake(source.imported.clips, cue, where);
-    if (cue.steps) steps.push([clip.id, structuredClone(cue.steps) as Record<string, [number, number][]>]);
+    for (const [joint, spans] of Object.entries(cue.steps ?? {}))
+      steps.push({ path: `${where}.steps`, edit: { type: 'steps', clip: clip.id, joint, spans } });
     return clip;
   };
   const clips: Clip[] = [];
   for (const [j, cue] of entry.cues.entries()) clips.push(await open(cue, `${path}.cues[${j}]`));
   body ??= library.bodyOfClip(clips[0]!);
   const cues = matchCues(entry.cues, clips, rate, path, library.memory);
-  const lane: PlacedCue[] = [];
-  cues.forEach((cue, j) =>
-    lane.push(
-      placeCue(
-        cue,
-        clips[j]!,
-        lane.at(-1),
-        rate,
-        library.memory,
-        `c${index + 1}s${j + 1}`,
-        `${path}.cues[${j}]`,
-      ),
-    ),
-  );
-  const start = entry.start
-    ? { x: entry.start.x ?? 0, z: entry.start.z ?? 0, heading: entry.start.heading ?? 0 }
-    : null;
-  const id = `c${index + 1}`;
-  const layers = await assembleLayers(entry.layers ?? [], id, path, open);
-  const segments = lane.map((p) => p.segment);
-  return {
-    character: {
-      ...PLAIN_CHARACTER,
-      id,
-      name: entry.name,
-      body: body.id,
-      hue: index % 8,
-      start,
-      footLock: entry.footLock ?? false,
-    },
-    lanes: [
-      { ...PLAIN_LANE, id: `${id}body`, kind: 'body', character: id, segments: segments.map((s) => s.id) },
-      ...layers.lanes,
-    ],
-    segments: [...segments, ...layers.segments],
-    steps,
+  const lane = `${id}body`;
+  const layers = await layerEdits(entry.layers ?? [], id, path, open);
+  const character = {
+    ...PLAIN_CHARACTER,
+    id,
+    name: entry.name,
+    body: body.id,
+    hue: index % 8,
+    start: entry.start ? { ...ORIGIN, ...entry.start } : null,
+    footLock: entry.footLock ?? false,
   };
+  return [
+    { path, edit: { type: 'add character', character, lane } },
+    ...beatEdits(cues, clips, { lane, id, path, rate }),
+    ...layers,
+    ...steps,
+  ];
+}
+
+const ORIGIN = { x: 0, z: 0, heading: 0 };
+
+/** Where beats go, and what they are called. */
+interface BeatPlaces {
+  readonly lane: string;
+  /** Of the character. */
+  readonly id: string;
+  readonly path: string;
+  readonly rate: Rate;
+}
+
+/** The edits that put beats behind each other. */
+function beatEdits(
+  cues: readonly Cue[],
+  clips: readonly Clip[],
+  { lane, id, path, rate }: BeatPlaces,
+): PlacedEdit[] {
+  let before: Segment | null = null;
+  return cues.map((cue, j) => {
+    const where = `${path}.cues[${j}]`;
+    const part = partSegment(cue, clips[j]!, `${id}s${j + 1}`, where);
+    const segment: Segment = { ...part, seam: seamOf(cue.seam ?? {}, rate) };
+    const overlap = askedOverlap(cue, before !== null && repeatsLoop(before, segment));
+    if (cue.seam?.kind === 'crossfade' && cue.seam.overlap === 0) {
+      throw new InputError('overlap', 'A crossfade needs an overlap.', {
+        place: { path: `${where}.seam.overlap` },
+        hint: 'Give it at least 1 frame, or make it a cut.',
+      });
+    }
+    before = segment;
+    const edit: Edit = { type: 'place', lane, segment, at: 'end', overlap, gap: cue.gap ?? 0 };
+    return { path: where, edit };
+  });
+}
+
+/** The overlap that a cue asks for: none where it is a cut, or goes on with the loop before it. */
+function askedOverlap({ seam = {}, gap = 0 }: Cue, repeats: boolean): number | 'auto' | 'plain' {
+  if (seam.kind === 'cut' || seam.kind === 'settle' || gap > 0) return 0;
+  if (seam.kind === undefined && seam.overlap === undefined && repeats) return 0;
+  return seam.overlap ?? 'plain';
+}
+
+function seamOf(seam: CueSeam, rate: Rate): Segment['seam'] {
+  const { kind = 'crossfade', overlap: _, frames, curve, inStep, nudge, ...placing } = seam;
+  const values = { ...placing, nudge: { ...PLAIN_SEAM.nudge, ...nudge } };
+  return withSeam(PLAIN_SEAM, values, joinOf());
+
+  function joinOf(): Join {
+    if (kind === 'cut') return { kind };
+    if (kind === 'settle') return { kind, frames: frames ?? settleFrames(rate) };
+    const { curve: plainCurve, inStep: plainStep } = PLAIN_CROSSFADE;
+    return { kind, curve: curve ?? plainCurve, inStep: inStep ?? plainStep };
+  }
 }
 
 /** Loads a file; a .gltf is packed with what lies beside it. */
@@ -151,14 +157,6 @@ async function loadWhole(path: string, load: LoadFile): Promise<Uint8Array> {
   const files = new Map<string, Uint8Array>();
   for (const name of names) files.set(name, await load(folder + name));
   return packGltf(bytes, (uri) => files.get(uri));
-}
-
-/** A cue with its sums and its clip. */
-interface PlacedCue {
-  readonly segment: Segment;
-  readonly timing: SegmentTiming;
-  readonly overlap: number;
-  readonly clip: Clip;
 }
 
 function chooseTake(clips: readonly Clip[], cue: CuePart, path: string): Clip {
@@ -175,90 +173,4 @@ function chooseTake(clips: readonly Clip[], cue: CuePart, path: string): Clip {
   const motions = clips.filter((c) => c.frames > 1);
   if (motions.length > 1) return fail(`The file has ${motions.length} takes: say which with "take".`, 'take');
   return motions[0] ?? clips[0] ?? fail('The file has no motion.', 'clip');
-}
-
-function placeCue(
-  cue: Cue,
-  clip: Clip,
-  before: PlacedCue | undefined,
-  rate: Rate,
-  memory: Memory,
-  id: string,
-  path: string,
-): PlacedCue {
-  const seam = cue.seam ?? {};
-  const settle = seam.frames ?? settleFrames(rate);
-  const segment: Segment = {
-    ...partSegment(cue, clip, id, path),
-    travel: cue.travel === 'in-place' ? 'in place' : (cue.travel ?? 'recorded'),
-    holdFacing: cue.holdFacing ?? false,
-    straighten: cue.straighten ?? false,
-    path: cue.path ?? [],
-    marks: cue.marks ?? [],
-    seam: {
-      fit: seam.fit ?? 'whole body',
-      facing: seam.facing ?? true,
-      height: seam.height ?? false,
-      curve: seam.curve ?? 'smooth',
-      gap: 'hold',
-      inStep: seam.inStep ?? false,
-      nudge: { ...PLAIN_SEAM.nudge, ...seam.nudge },
-      settle: seam.kind === 'settle' ? settle : null,
-    },
-  };
-  const timing = segmentTiming(segment, clip, rate, memory);
-  if (!before) return { segment: { ...segment, start: cue.gap ?? 0 }, timing, overlap: 0, clip };
-  const overlap = chooseOverlap(cue, segment, timing, clip, before, rate, memory, path);
-  const start = before.segment.start + before.timing.frames - overlap + (cue.gap ?? 0);
-  // Where the rule leaves no room for a crossfade, the cut settles.
-  const settles = seam.overlap === 'auto' && overlap === 0 && !repeatsLoop(before.segment, segment);
-  const joined = settles ? { ...segment, seam: { ...segment.seam, settle } } : segment;
-  return { segment: { ...joined, start }, timing, overlap, clip };
-}
-
-function chooseOverlap(
-  cue: Cue,
-  segment: Segment,
-  timing: SegmentTiming,
-  clip: Clip,
-  before: PlacedCue,
-  rate: Rate,
-  memory: Memory,
-  path: string,
-): number {
-  const seam: CueSeam = cue.seam ?? {};
-  const cut =
-    seam.kind === 'cut' ||
-    seam.kind === 'settle' ||
-    (cue.gap ?? 0) > 0 ||
-    (seam.kind === undefined && seam.overlap === undefined && repeatsLoop(before.segment, segment));
-  if (cut) return 0;
-  if (seam.overlap === undefined) {
-    return defaultOverlap(rate, { frames: before.timing.frames, overlap: before.overlap }, timing.frames);
-  }
-  if (seam.overlap === 'auto') {
-    if (repeatsLoop(before.segment, segment)) return 0;
-    const { segment: earlier } = before;
-    const placed: Placed = {
-      segment: earlier,
-      timing: before.timing,
-      start: earlier.start,
-      end: earlier.start + before.timing.frames,
-      overlap: before.overlap,
-      gap: 0,
-    };
-    return autoOverlap(rate, { placed, clip: before.clip }, { segment, timing, clip }, memory);
-  }
-  if (seam.overlap === 0 && seam.kind === undefined) return 0;
-  const most = Math.min(before.timing.frames - before.overlap, timing.frames);
-  if (seam.overlap < 1 || seam.overlap > most) {
-    throw new InputError('overlap', `An overlap of ${seam.overlap} is not possible here.`, {
-      place: { path: `${path}.seam.overlap` },
-      hint:
-        most >= 1
-          ? `Choose 1 to ${most}.`
-          : 'The cue before is overlapped over its whole length: make this a cut.',
-    });
-  }
-  return seam.overlap;
 }

@@ -1,48 +1,50 @@
-import type { Clip, LayerLane, PoseKey, Segment } from '@warper/core';
+import type { Clip, LayerLane, PoseKey } from '@warper/core';
 import { PLAIN_LAYER } from '@warper/core';
 import { quatFromEuler } from '@warper/core/kernels';
 import { partSegment } from './part';
+import type { PlacedEdit } from './placedEdit';
 import type { CueKey, CueLayer, CuePart } from './sheet';
 
-/** Layer lanes of one character with their segments, bottom first. */
-export async function assembleLayers(
+/** The edits that add the layers of one character with their segments, bottom first. */
+export async function layerEdits(
   layers: readonly CueLayer[],
   character: string,
   path: string,
   open: (cue: CuePart, path: string) => Promise<Clip>,
-): Promise<{ lanes: LayerLane[]; segments: Segment[] }> {
-  const lanes: LayerLane[] = [];
-  const segments: Segment[] = [];
+): Promise<PlacedEdit[]> {
+  const edits: PlacedEdit[] = [];
   for (const [i, layer] of layers.entries()) {
     const id = `${character}layer${i + 1}`;
-    const own: Segment[] = [];
+    const where = `${path}.layers[${i}]`;
+    edits.push({ path: where, edit: { type: 'add layer', layer: layerOf(layer, id, character) } });
     for (const [j, cue] of (layer.cues ?? []).entries()) {
-      const where = `${path}.layers[${i}].cues[${j}]`;
-      const segment = partSegment(cue, await open(cue, where), `${id}s${j + 1}`, where);
-      own.push({ ...segment, start: cue.at, fade: { in: cue.fadeIn ?? 0, out: cue.fadeOut ?? 0 } });
+      const at = `${where}.cues[${j}]`;
+      const part = partSegment(cue, await open(cue, at), `${id}s${j + 1}`, at);
+      const segment = { ...part, fade: { in: cue.fadeIn ?? 0, out: cue.fadeOut ?? 0 } };
+      edits.push({ path: at, edit: { type: 'place', lane: id, segment, at: cue.at, exactly: true } });
     }
-    own.sort((a, b) => a.start - b.start);
-    segments.push(...own);
-    const weight = typeof layer.weight === 'number' ? ([[0, layer.weight]] as const) : (layer.weight ?? []);
-    lanes.push({
-      ...PLAIN_LAYER,
-      id,
-      character,
-      name: layer.name,
-      blend: layer.kind ?? 'override',
-      mask: (layer.mask ?? []).map((m) =>
-        typeof m === 'string' ? { bone: m, weight: 1 } : { bone: m.bone, weight: m.weight ?? 1 },
-      ),
-      softness: layer.softness ?? 0,
-      weight: [...weight].sort((a, b) => a[0] - b[0]),
-      reference: layer.reference ?? 'first',
-      segments: own.map((s) => s.id),
-      keys: Object.fromEntries(
-        Object.entries(layer.keys ?? {}).map(([joint, keys]) => [joint, keys.map(poseKey)]),
-      ),
-    });
   }
-  return { lanes, segments };
+  return edits;
+}
+
+function layerOf(layer: CueLayer, id: string, character: string): LayerLane {
+  const weight = typeof layer.weight === 'number' ? ([[0, layer.weight]] as const) : (layer.weight ?? []);
+  return {
+    ...PLAIN_LAYER,
+    id,
+    character,
+    name: layer.name,
+    blend: layer.kind ?? 'override',
+    mask: (layer.mask ?? []).map((m) =>
+      typeof m === 'string' ? { bone: m, weight: 1 } : { bone: m.bone, weight: m.weight ?? 1 },
+    ),
+    softness: layer.softness ?? 0,
+    weight: [...weight].sort((a, b) => a[0] - b[0]),
+    reference: layer.reference ?? 'first',
+    keys: Object.fromEntries(
+      Object.entries(layer.keys ?? {}).map(([joint, keys]) => [joint, keys.map(poseKey)]),
+    ),
+  };
 }
 
 const RADIANS = Math.PI / 180;

@@ -109,8 +109,10 @@ describe('settling', () => {
       ),
       load,
     );
-    expect(Object.values(scene.segments).map((s) => [s.start, s.seam.settle])).toEqual([
-      [0, null],
+    expect(
+      Object.values(scene.segments).map((s) => [s.start, s.seam.kind === 'settle' && s.seam.frames]),
+    ).toEqual([
+      [0, false],
       [31, 9],
       [173, 14],
     ]);

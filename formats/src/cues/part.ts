@@ -1,13 +1,14 @@
-import type { Clip, Segment } from '@warper/core';
-import { InputError, PLAIN_SEGMENT } from '@warper/core';
-import type { CuePart } from './sheet';
+import type { Clip, Segment, SegmentSettings } from '@warper/core';
+import { InputError, PLAIN_SEGMENT, SETTINGS } from '@warper/core';
+import type { Cue, CuePart } from './sheet';
 
 /**
- * The segment of a part of a clip, at frame 0 and with a plain seam.
+ * The segment of a part of a clip, at frame 0 and with a plain seam. All settings that the sheet gives are taken over; one that
+ * loops unless it says otherwise is one that repeats.
  *
  * @throws InputError `cues` where in and out are no part of the clip
  */
-export function partSegment(cue: CuePart, clip: Clip, id: string, path: string): Segment {
+export function partSegment(cue: CuePart | Cue, clip: Clip, id: string, path: string): Segment {
   const from = cue.in ?? 0;
   const to = cue.out ?? clip.frames;
   if (!(from < to) || to > clip.frames) {
@@ -20,21 +21,23 @@ export function partSegment(cue: CuePart, clip: Clip, id: string, path: string):
       },
     );
   }
-  const repeat = cue.repeat ?? 1;
   return {
     ...PLAIN_SEGMENT,
+    loop: (cue.repeat ?? 1) !== 1,
+    ...settingsOf(cue),
+    ...('travel' in cue && cue.travel ? { travel: cue.travel === 'in-place' ? 'in place' : cue.travel } : {}),
+    hold: { ...PLAIN_SEGMENT.hold, ...cue.hold },
+    seam: PLAIN_SEGMENT.seam,
     id,
     name: clip.name,
     clip: clip.id,
     in: from,
     out: to,
-    repeat,
-    loop: cue.loop ?? repeat !== 1,
-    speed: cue.speed ?? 1,
-    length: cue.length ?? null,
-    reverse: cue.reverse ?? false,
-    mirror: cue.mirror ?? false,
-    hold: { start: cue.hold?.start ?? 0, end: cue.hold?.end ?? 0 },
-    speedCurve: cue.speedCurve ?? null,
   };
+}
+
+/** The settings that a cue gives. */
+function settingsOf(cue: CuePart): Partial<SegmentSettings> {
+  const names = Object.keys(SETTINGS).filter((name) => cue[name as keyof CuePart] !== undefined);
+  return Object.fromEntries(names.map((name) => [name, cue[name as keyof CuePart]]));
 }

@@ -1,5 +1,5 @@
-import type { Curve, FitMode, Travel } from '@warper/core';
-import { InputError } from '@warper/core';
+import type { Crossfade, Fields, Join, SeamPlacing, SegmentSettings, Travel } from '@warper/core';
+import { InputError, JOIN_KINDS, SEAM_FIELDS, SETTINGS } from '@warper/core';
 import { closest } from 'fastest-levenshtein';
 import Joi from 'joi';
 
@@ -52,21 +52,15 @@ export interface CueKey {
   readonly tangent?: readonly [number, number, number];
 }
 
-/** Which part of which clip, how often and how fast. */
-export interface CuePart {
+/** Settings of a segment that a sheet says otherwise than the scene does. */
+type SaidOtherwise = 'hold' | 'travel' | 'seam';
+
+/** Which part of which clip, and how it is played: settings of a segment (see `SETTINGS`), all of which may be left out. */
+export interface CuePart extends Partial<Omit<SegmentSettings, SaidOtherwise>> {
   readonly clip: string;
   readonly take?: string;
   readonly scale?: number;
-  readonly in?: number;
-  readonly out?: number;
-  readonly repeat?: number;
-  readonly loop?: boolean;
-  readonly speed?: number;
-  readonly length?: number;
-  readonly reverse?: boolean;
-  readonly mirror?: boolean;
   readonly hold?: { readonly start?: number; readonly end?: number };
-  readonly speedCurve?: readonly (readonly [number, number])[];
   /** The user's own steps: spans of samples by joint. */
   readonly steps?: Readonly<Record<string, readonly (readonly [number, number])[]>>;
 }
@@ -75,30 +69,17 @@ export interface CuePart {
 export interface Cue extends CuePart {
   readonly gap?: number;
   readonly travel?: Travel | 'in-place';
-  readonly holdFacing?: boolean;
-  readonly straighten?: boolean;
-  readonly path?: readonly (readonly [number, number])[];
-  readonly marks?: readonly {
-    readonly frame: number;
-    readonly x: number;
-    readonly z: number;
-    readonly heading: number;
-  }[];
   /** Trims both sides to the best pair of samples within so many frames of the end before and of this start. */
   readonly match?: { readonly within: number };
   readonly seam?: CueSeam;
 }
 
-/** The join to the beat before. */
-export interface CueSeam {
-  readonly kind?: 'crossfade' | 'cut' | 'settle';
+/** The join to the beat before: settings of a seam, all of which may be left out. */
+export interface CueSeam
+  extends Partial<Omit<SeamPlacing, 'nudge' | 'gap'>>, Partial<Omit<Crossfade, 'kind'>> {
+  readonly kind?: Join['kind'];
   readonly frames?: number;
   readonly overlap?: number | 'auto';
-  readonly fit?: FitMode;
-  readonly facing?: boolean;
-  readonly height?: boolean;
-  readonly curve?: Curve;
-  readonly inStep?: boolean;
   readonly nudge?: { readonly x?: number; readonly z?: number; readonly turn?: number };
 }
 
@@ -106,40 +87,20 @@ const metres = Joi.number().min(-1e6).max(1e6);
 const whole = Joi.number().integer();
 const word = Joi.string().min(1).max(1000);
 
-/** The fits that have a name. */
-const FITS = [
-  'whole body',
-  'planted foot',
-  'hips',
-  'left foot',
-  'right foot',
-  'left hand',
-  'right hand',
-  'free',
-] as const;
-
-const handles = Joi.array()
-  .items(
-    Joi.array().ordered(Joi.number().greater(0).less(1).required(), Joi.number().min(0).max(1).required()),
-  )
-  .min(1)
-  .max(100);
+/** The rules of those fields of an entity that a sheet may set. */
+const rulesFor = (fields: Fields, ...where: readonly ('part' | 'beat')[]): Record<string, Joi.Schema> =>
+  Object.fromEntries(
+    Object.entries(fields).flatMap(([name, field]) =>
+      field.cue && where.includes(field.cue) ? [[name, field.cueSchema ?? field.schema]] : [],
+    ),
+  );
 
 /** What beats and layers have in common. */
 const PART = {
   clip: word.required(),
   take: word,
   scale: Joi.number().greater(0).max(1e6),
-  in: Joi.number().min(0),
-  out: Joi.number().greater(0),
-  repeat: Joi.number().greater(0).max(100_000),
-  loop: Joi.boolean(),
-  speed: Joi.number().greater(0).max(1000),
-  length: whole.min(1).max(1e7),
-  reverse: Joi.boolean(),
-  mirror: Joi.boolean(),
-  hold: Joi.object(),
-  speedCurve: handles,
+  ...rulesFor(SETTINGS, 'part'),
   steps: Joi.object().pattern(
     Joi.string(),
     Joi.array()
@@ -191,14 +152,9 @@ const KEYS = {
   start: { x: metres, z: metres, heading: metres },
   cue: {
     ...PART,
+    ...rulesFor(SETTINGS, 'beat'),
     gap: whole.min(0).max(1e7),
-    travel: Joi.valid('recorded', 'in place', 'in-place', 'restored', 'scaled', 'path'),
-    holdFacing: Joi.boolean(),
-    straighten: Joi.boolean(),
-    path: Joi.array().items(Joi.array().ordered(metres.required(), metres.required())).min(1).max(10_000),
-    marks: Joi.array().max(1000),
     match: Joi.object(),
-    seam: Joi.object(),
   },
   layerCue: {
     ...PART,
@@ -215,25 +171,10 @@ const KEYS = {
   match: { within: whole.min(1).max(1e6).required() },
   hold: { start: whole.min(0).max(1e7), end: whole.min(0).max(1e7) },
   seam: {
-    kind: Joi.valid('crossfade', 'cut', 'settle'),
+    kind: Joi.valid(...Object.keys(JOIN_KINDS)),
     overlap: Joi.alternatives(whole.min(0).max(1e7), Joi.valid('auto')),
-    fit: Joi.alternatives(
-      Joi.valid(...FITS),
-      Joi.object({ joint: word.required() }),
-      Joi.object({
-        pin: Joi.object({
-          x: metres.required(),
-          z: metres.required(),
-          heading: metres.required(),
-        }).required(),
-      }),
-    ),
-    facing: Joi.boolean(),
-    height: Joi.boolean(),
-    curve: Joi.alternatives(Joi.valid('smooth', 'linear'), handles),
-    inStep: Joi.boolean(),
-    nudge: Joi.object(),
-    frames: whole.min(1).max(10_000),
+    ...rulesFor(SEAM_FIELDS, 'part'),
+    ...Object.assign({}, ...Object.values(JOIN_KINDS).map((kind) => rulesFor(kind, 'part'))),
   },
   nudge: { x: metres, z: metres, turn: metres },
 } as const;
@@ -287,7 +228,7 @@ function checkPart(cue: CuePart, path: string): void {
 }
 
 function checkRising(
-  points: readonly (readonly [number, number])[] | undefined,
+  points: readonly (readonly [number, number])[] | null | undefined,
   key: string,
   fail: ReturnType<typeof failAt>,
 ): void {

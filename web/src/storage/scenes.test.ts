@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { beforeEach, describe, expect, it } from '@jest/globals';
-import { InputError } from '@warper/core';
+import { InputError, SCENE_VERSION } from '@warper/core';
 import { assembleCues, parseCueSheet, readSceneFile, sourcesOfScene } from '@warper/formats';
 import { library } from '../motion/pageLibrary';
 import { db } from './db';
@@ -20,7 +20,10 @@ const made = (name: string): Uint8Array =>
 const sheet = parseCueSheet(JSON.parse(new TextDecoder().decode(made('lamp-round.cues.json'))));
 const { scene } = await assembleCues(sheet, (name) => Promise.resolve(made(name)), library);
 
-beforeEach(() => db.scenes.clear());
+beforeEach(async () => {
+  await db.scenes.clear();
+  await db.changes.clear();
+});
 
 describe('kept scenes', () => {
   it('begin empty, are kept and found again, and are gone when removed', async () => {
@@ -46,6 +49,35 @@ describe('kept scenes', () => {
     await expect(loadScene('x')).rejects.toThrow(InputError);
   });
 
+  it('of an older version open with the changes that came after them, and are kept in this one', async () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../../../core/src/testing/fixtures/scene-v4.json', import.meta.url), 'utf8'),
+    );
+    const named = { label: 'renaming', inverse: [] };
+    const seam = ['segments', 'c1s2', 'seam'];
+    const changes = [
+      [{ op: 'replace' as const, path: ['name'], value: 'After the storm' }],
+      [{ op: 'replace' as const, path: [...seam, 'settle'], value: 7 }],
+    ];
+    await db.scenes.put({ id: 'old', document: old, past: [], future: [], updatedAt: 2, changes: 3 });
+    await db.changes.bulkPut(
+      changes.map((patches, i) => ({
+        kind: 'edit',
+        scene: 'old',
+        number: 4 + i,
+        at: 5,
+        entry: { ...named, patches },
+      })),
+    );
+    const opened = (await loadScene('old'))!;
+    expect(opened).toMatchObject({ changes: 5, past: [], document: { name: 'After the storm' } });
+    expect(opened.document.segments.c1s2!.seam).toMatchObject({ kind: 'settle', frames: 7 });
+    // What comes now are changes of the document as it is kept now.
+    const patches = [{ op: 'replace' as const, path: [...seam, 'frames'], value: 11 }];
+    await db.changes.put({ kind: 'edit', scene: 'old', number: 6, at: 6, entry: { ...named, patches } });
+    expect((await loadScene('old'))!.document.segments.c1s2!.seam).toMatchObject({ frames: 11 });
+  });
+
   it('are listed, those of older versions brought up to date, damaged ones with what is wrong', async () => {
     const old = JSON.parse(
       readFileSync(new URL('../../../core/src/testing/fixtures/scene-v2.json', import.meta.url), 'utf8'),
@@ -66,7 +98,7 @@ describe('kept scenes', () => {
       ['old', true],
       ['bad', false],
     ]);
-    expect(listed[1]!.scene!.document.version).toBe(4);
+    expect(listed[1]!.scene!.document.version).toBe(SCENE_VERSION);
     expect(listed[2]!.problem).toMatch(/rate/);
   });
 

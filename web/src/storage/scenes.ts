@@ -35,26 +35,33 @@ const changesOf = (id: string): Promise<StoredChange[]> =>
  * @throws InputError where the document cannot be read
  */
 function readScene(stored: StoredScene, changes: readonly StoredChange[]): StoredScene {
-  const document = parseScene(stored.document);
-  // The history of an older version would lead back to documents of that version.
-  const current = stored.document.version === SCENE_VERSION;
+  // Checked before its changes, so that what is damaged is told from changes that do not fit.
+  const unchanged = parseScene(stored.document);
   const whole: StoredScene = {
     id: stored.id,
-    document,
-    past: current ? readHistory(stored.past) : [],
-    future: current ? readHistory(stored.future) : [],
+    document: stored.document,
+    past: readHistory(stored.past),
+    future: readHistory(stored.future),
     updatedAt: typeof stored.updatedAt === 'number' ? stored.updatedAt : 0,
     changes: Number.isSafeInteger(stored.changes) ? stored.changes : 0,
   };
-  const scene = replay(whole, current ? changes : []);
-  // What the changes led to is checked as well: they come from the disk too.
-  return scene === whole ? scene : { ...scene, document: parseScene(scene.document) };
+  // Changes of an older version are made to the document of that version, which is brought up to date after them.
+  const scene = replay(whole, changes);
+  const document = scene === whole ? unchanged : parseScene(scene.document);
+  // The history of an older version would lead back to documents of that version.
+  return isOld(stored) ? { ...scene, document, past: [], future: [] } : { ...scene, document };
 }
+
+const isOld = ({ document }: StoredScene): boolean => document.version !== SCENE_VERSION;
 
 /** Reads a kept scene with all its changes, checked; undefined where there is none. */
 export async function loadScene(id: string): Promise<StoredScene | undefined> {
   const found = await readStored(id);
-  return found ? readScene(found.stored, found.changes) : undefined;
+  if (!found) return undefined;
+  const scene = readScene(found.stored, found.changes);
+  // Changes from here on are changes of a document of this version.
+  if (isOld(found.stored)) await saveScene(scene);
+  return scene;
 }
 
 /** Number of the last change of a scene; to be watched. */

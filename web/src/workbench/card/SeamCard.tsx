@@ -1,5 +1,5 @@
-import type { CharacterPlan, Rate, Seam, Segment } from '@warper/core';
-import { DEFAULT_THRESHOLDS, framesPerSecond, settleFrames, gradeOf } from '@warper/core';
+import type { CharacterPlan, Join, Rate, Seam, SeamPlacing, Segment } from '@warper/core';
+import { DEFAULT_THRESHOLDS, PLAIN_CROSSFADE, framesPerSecond, gradeOf } from '@warper/core';
 import { useMemo } from 'react';
 import { Button, Check, Choice, Group } from '../../parts/controls';
 import { GradeMark, SEAM_MEASURES, degrees } from '../../parts/grade';
@@ -10,6 +10,7 @@ import { useAppDispatch } from '../../store/store';
 import { CurveChoice } from './CurveChoice';
 import { FitChoice, rootPlace } from './FitChoice';
 import { MatchList } from './MatchList';
+import { joinEdit, settling } from './joinEdit';
 import { unfitted } from './unfitted';
 
 interface Props {
@@ -28,23 +29,14 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const after = character.segments[index]!;
   const now = seamOf(character, index - 1, rate);
   const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
-  const seam = (values: Partial<Seam>): void =>
+  const seam = (values: Partial<SeamPlacing>): void =>
     void dispatch(commit({ type: 'seam', segment: segment.id, values }));
   const here = useMemo(() => rootPlace(character, after.start), [character, after.start]);
   const setOverlap = (length: number | 'auto'): void =>
     void dispatch(commit({ type: 'overlap', segment: segment.id, frames: length }));
   // One click, one edit: a cut neither overlaps nor settles.
-  const settleIn = (frames: number | null): void =>
-    void dispatch(
-      commit({
-        type: 'several',
-        label: `the seam before ${segment.name}`,
-        edits: [
-          ...(after.overlap > 0 ? [{ type: 'overlap', segment: segment.id, frames: 0 } as const] : []),
-          { type: 'seam', segment: segment.id, values: { settle: frames } },
-        ],
-      }),
-    );
+  const joinBy = (next: Join): void => void dispatch(commit(joinEdit(segment, next, after.overlap)));
+  const crossfade = segment.seam.kind === 'crossfade' ? segment.seam : PLAIN_CROSSFADE;
   const nudge = (values: Partial<Seam['nudge']>): void =>
     seam({ nudge: { ...segment.seam.nudge, ...values } });
   return (
@@ -56,17 +48,9 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         {before.name} → {after.name}
       </h2>
       <div role="group" aria-label="Kind of seam" className="mb-2 grid grid-cols-3 gap-1.5">
-        <Kind name="cut" on={now.kind === 'cut'} onClick={() => settleIn(null)} />
-        <Kind
-          name="crossfade"
-          on={now.kind === 'crossfade'}
-          onClick={() => setOverlap(after.overlap || 'auto')}
-        />
-        <Kind
-          name="settle"
-          on={now.kind === 'settle'}
-          onClick={() => settleIn(segment.seam.settle ?? settleFrames(rate))}
-        />
+        <Kind name="cut" on={now.kind === 'cut'} onClick={() => joinBy({ kind: 'cut' })} />
+        <Kind name="crossfade" on={now.kind === 'crossfade'} onClick={() => joinBy(crossfade)} />
+        <Kind name="settle" on={now.kind === 'settle'} onClick={() => joinBy(settling(segment.seam, rate))} />
       </div>
       <table className="mb-2.5 w-full border-t text-right">
         <caption className="sr-only">Measures of the seam, without a fit and now</caption>
@@ -104,7 +88,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
             value={now.settle}
             least={1}
             framesPerSecond={framesPerSecond(rate)}
-            onChange={(frames) => settleIn(Math.round(frames))}
+            onChange={(frames) => joinBy({ kind: 'settle', frames: Math.round(frames) })}
           />
         ) : (
           <NumberField
@@ -125,8 +109,12 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         )}
         {now.kind === 'crossfade' && (
           <>
-            <CurveChoice curve={segment.seam.curve} onChange={(curve) => seam({ curve })} />
-            <Check label="in step" checked={segment.seam.inStep} onChange={(inStep) => seam({ inStep })} />
+            <CurveChoice curve={crossfade.curve} onChange={(curve) => joinBy({ ...crossfade, curve })} />
+            <Check
+              label="in step"
+              checked={crossfade.inStep}
+              onChange={(inStep) => joinBy({ ...crossfade, inStep })}
+            />
             {after.stepRemark && <p className="text-watch">{after.stepRemark}</p>}
           </>
         )}

@@ -1,5 +1,5 @@
-import type { Edit, Plan, Scene, Segment } from '@warper/core';
-import { bodyLane, settleFrames } from '@warper/core';
+import type { Edit, Join, Plan, Scene, Segment } from '@warper/core';
+import { PLAIN_CROSSFADE, bodyLane, joinOf, settleFrames } from '@warper/core';
 
 /** One beat of the cue sheet. */
 export interface CueRow {
@@ -36,12 +36,17 @@ export function cueRows(scene: Scene, plan: Plan): CueRow[] {
 }
 
 /** A seam in words: `cut`, `crossfade 8`, `settle 9`. */
-export const seamWords = (segment: Segment, overlap: number): string =>
-  overlap > 0
-    ? `crossfade ${overlap}`
-    : segment.seam.settle === null
-      ? 'cut'
-      : `settle ${segment.seam.settle}`;
+export function seamWords({ seam }: Segment, overlap: number): string {
+  const join = joinOf(seam, overlap);
+  switch (join.kind) {
+    case 'crossfade':
+      return `crossfade ${overlap}`;
+    case 'settle':
+      return `settle ${join.frames}`;
+    case 'cut':
+      return 'cut';
+  }
+}
 
 /** What a seam in words asks for; null where it cannot be read. */
 export function parseSeam(
@@ -60,15 +65,16 @@ export function seamEdits(
   rate: Plan['rate'],
 ): Edit[] {
   const { kind, frames } = asked;
-  if (kind === 'crossfade')
+  if (kind === 'crossfade') {
     return [
-      { type: 'seam', segment, values: { settle: null } },
+      { type: 'seam', segment, values: {}, join: PLAIN_CROSSFADE },
       { type: 'overlap', segment, frames: frames === null || frames === 0 ? 'auto' : frames },
     ];
-  const settle = kind === 'cut' ? null : Math.max(1, frames ?? settleFrames(rate));
+  }
+  const join: Join = kind === 'cut' ? { kind } : { kind, frames: Math.max(1, frames ?? settleFrames(rate)) };
   return [
     { type: 'overlap', segment, frames: 0 },
-    { type: 'seam', segment, values: { settle } },
+    { type: 'seam', segment, values: {}, join },
   ];
 }
 

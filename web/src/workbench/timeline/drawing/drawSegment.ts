@@ -116,7 +116,8 @@ function drawDetails(pen: Pen, plan: SegmentPlan, { top, height, hue }: SegmentL
 
 /** What a segment is called on its lane. */
 export function segmentLabel(plan: SegmentPlan): string {
-  const times = plan.loop && plan.repeat !== 1 ? ` ×${Number(plan.repeat.toFixed(2))}` : '';
+  const { repeat } = plan.settings;
+  const times = plan.loop && repeat !== 1 ? ` ×${Number(repeat.toFixed(2))}` : '';
   return `${plan.name}${times}`;
 }
 

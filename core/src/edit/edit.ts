@@ -1,0 +1,218 @@
+import type { Patch } from 'immer';
+import { applyPatches, enablePatches, produceWithPatches } from 'immer';
+import Joi from 'joi';
+import { InputError } from '../math/errors';
+import type { Scene } from '../scene/scene';
+import type { ClipSource } from '../timeline/lane';
+import type { EditKind, EditOf } from './defineEdit';
+import { addCharacter } from './edits/addCharacter';
+import { addLayer } from './edits/addLayer';
+import { change } from './edits/change';
+import { changeCharacter } from './edits/changeCharacter';
+import { changeGroup } from './edits/changeGroup';
+import { changeLane } from './edits/changeLane';
+import { changeLayer } from './edits/changeLayer';
+import { cut } from './edits/cut';
+import { duplicate } from './edits/duplicate';
+import { footLock } from './edits/footLock';
+import { freeze } from './edits/freeze';
+import { group } from './edits/group';
+import { key } from './edits/key';
+import { leadIn } from './edits/leadIn';
+import { marker } from './edits/marker';
+import { match } from './edits/match';
+import { move } from './edits/move';
+import { moveSeveral } from './edits/moveSeveral';
+import { orderCharacter } from './edits/orderCharacter';
+import { overlap } from './edits/overlap';
+import { paste } from './edits/paste';
+import { place } from './edits/place';
+import { raiseLayer } from './edits/raiseLayer';
+import { range } from './edits/range';
+import { rate } from './edits/rate';
+import { remove } from './edits/remove';
+import { removeCharacter } from './edits/removeCharacter';
+import { removeLayer } from './edits/removeLayer';
+import { removeMarker } from './edits/removeMarker';
+import { renameScene } from './edits/renameScene';
+import { reorder } from './edits/reorder';
+import { repeat } from './edits/repeat';
+import { replace } from './edits/replace';
+import { seam } from './edits/seam';
+import { shiftSeam } from './edits/shiftSeam';
+import { slip } from './edits/slip';
+import { startCharacter } from './edits/startCharacter';
+import { steps } from './edits/steps';
+import { stretch } from './edits/stretch';
+import { swap } from './edits/swap';
+import { switchOff } from './edits/switchOff';
+import { trim } from './edits/trim';
+import { ungroup } from './edits/ungroup';
+import { widenSeam } from './edits/widenSeam';
+import { pruneGroups } from './groups';
+import { reconcile } from './reconcile';
+import { SceneEditor } from './sceneEditor';
+
+/** All kinds of edits but the one that holds others. */
+const KINDS = [
+  addCharacter,
+  addLayer,
+  change,
+  changeCharacter,
+  changeGroup,
+  changeLane,
+  changeLayer,
+  cut,
+  duplicate,
+  footLock,
+  freeze,
+  group,
+  key,
+  leadIn,
+  marker,
+  match,
+  move,
+  moveSeveral,
+  orderCharacter,
+  overlap,
+  paste,
+  place,
+  raiseLayer,
+  range,
+  rate,
+  remove,
+  removeCharacter,
+  removeLayer,
+  removeMarker,
+  renameScene,
+  reorder,
+  repeat,
+  replace,
+  seam,
+  shiftSeam,
+  slip,
+  startCharacter,
+  steps,
+  stretch,
+  swap,
+  switchOff,
+  trim,
+  ungroup,
+  widenSeam,
+] as const;
+
+/** Several edits that are one: done, named and taken back together. */
+export interface Several {
+  readonly type: 'several';
+  readonly label: string;
+  readonly edits: readonly Edit[];
+}
+
+/** What can be done to a scene. Every edit is a plain value, so that it can be named, stored and tested. */
+export type Edit = EditOf<(typeof KINDS)[number]> | Several;
+
+type Kind = EditKind<Edit>;
+
+/** A kind of edit with its rule. */
+interface KnownKind extends Kind {
+  readonly rule: Joi.Schema;
+}
+
+const KIND_OF: ReadonlyMap<string, KnownKind> = new Map(
+  (KINDS as unknown as readonly Kind[]).map((kind) => {
+    const rule = Joi.object({ type: Joi.valid(kind.type), ...(kind.schema as Record<string, Joi.Schema>) });
+    return [kind.type, { ...kind, rule }];
+  }),
+);
+
+enablePatches();
+
+/** A scene after an edit, and the differences that lead there and back. */
+export interface Edited {
+  readonly scene: Scene;
+  readonly patches: readonly Patch[];
+  readonly inverse: readonly Patch[];
+}
+
+/** The scene after an edit; see `edit`. */
+export const applyEdit = (scene: Scene, change: Edit, library: ClipSource): Scene =>
+  edit(scene, change, library).scene;
+
+/** The scene after recorded differences, as undo and redo replay them. */
+export const applyDifferences = (scene: Scene, patches: readonly Patch[]): Scene =>
+  applyPatches(scene, patches as Patch[]);
+
+/**
+ * Carries out an edit. What cannot be (two overlaps on one spot, a negative length) becomes the nearest that can. An edit that
+ * changes nothing gives the very scene, and no differences.
+ *
+ * @throws InputError `edit` where it names something that the scene does not have, or a value cannot be; of one of several edits
+ *   with a path that begins with `edits.N`
+ */
+export function edit(scene: Scene, change: Edit, library: ClipSource): Edited {
+  const [next, patches, inverse] = produceWithPatches(scene, (draft) => {
+    carryOut(new SceneEditor(draft, library), change);
+    if (Object.keys(scene.groups).length > 0) pruneGroups(draft);
+  });
+  const settled = reconcile(scene, next);
+  if (settled === scene) return { scene, patches: [], inverse: [] };
+  if (!passesLocks(change)) checkLocks(scene, settled);
+  return { scene: settled, patches, inverse };
+}
+
+/** What an edit is called in "Undo ...". */
+export const describeEdit = (change: Edit, scene: Scene): string =>
+  change.type === 'several' ? change.label : kindOf(change).describe(change, scene);
+
+function kindOf(change: Edit): KnownKind {
+  const kind = KIND_OF.get(change.type);
+  if (!kind) throw new InputError('edit', `There is no edit "${change.type}".`);
+  return kind;
+}
+
+function carryOut(editor: SceneEditor, change: Edit): void {
+  if (change.type === 'several') {
+    change.edits.forEach((part, i) => inPart(i, () => carryOut(editor, part)));
+    return;
+  }
+  const kind = kindOf(change);
+  const { error } = kind.rule.validate(change, { convert: false, abortEarly: true });
+  if (error) {
+    throw new InputError('edit', `That cannot be: ${error.message.replaceAll('"', '')}.`, {
+      place: { path: error.details[0]?.path.join('.') ?? '' },
+      hint: 'Nothing was changed.',
+    });
+  }
+  kind.apply(editor, change);
+}
+
+/** Says of what goes wrong in one of several edits in which. */
+function inPart(index: number, work: () => void): void {
+  try {
+    work();
+  } catch (error) {
+    if (!(error instanceof InputError)) throw error;
+    const { code, message, hint, cause, place } = error;
+    const path = ['edits', index, ...(place.path ? [place.path] : [])].join('.');
+    throw new InputError(code, message, { place: { ...place, path }, hint, cause });
+  }
+}
+
+const passesLocks = (change: Edit): boolean =>
+  change.type !== 'several' && (kindOf(change).passesLocks ?? false);
+
+/** Locked lanes keep their segments as they are. */
+function checkLocks(before: Scene, after: Scene): void {
+  for (const lane of Object.values(before.lanes)) {
+    if (!lane.locked) continue;
+    const now = after.lanes[lane.id];
+    const same =
+      now?.segments === lane.segments && lane.segments.every((s) => before.segments[s] === after.segments[s]);
+    if (same) continue;
+    const name = before.characters[lane.character]?.name ?? '';
+    throw new InputError('locked', `The lane ${lane.kind === 'layer' ? lane.name : name} is locked.`, {
+      place: { path: `lanes.${lane.id}` },
+      hint: 'Unlock it at the head of the lane.',
+    });
+  }
+}

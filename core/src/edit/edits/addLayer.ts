@@ -1,0 +1,25 @@
+import { castDraft } from 'immer';
+import type { LayerLane } from '../../scene/lane';
+import { LANE_KINDS } from '../../scene/lane';
+import { kindsSchema } from '../../scene/fields';
+import { defineEdit } from '../defineEdit';
+import { lookup, requireUnusedId } from '../lookup';
+
+/** Adds a layer on top of its character's others. */
+export interface AddLayer {
+  readonly type: 'add layer';
+  readonly layer: LayerLane;
+}
+
+export const addLayer = defineEdit<AddLayer>({
+  type: 'add layer',
+  schema: { layer: kindsSchema({ layer: LANE_KINDS.layer }).required() },
+  apply: ({ scene }, { layer }) => {
+    lookup(scene.characters, layer.character, 'character');
+    requireUnusedId(scene.lanes, layer.id, 'lane');
+    scene.lanes[layer.id] = castDraft(structuredClone(layer));
+    const last = scene.laneOrder.findLastIndex((id) => scene.lanes[id]!.character === layer.character);
+    scene.laneOrder.splice(last + 1, 0, layer.id);
+  },
+  describe: ({ layer }) => `adding the layer ${layer.name}`,
+});

@@ -1,0 +1,29 @@
+import { castDraft, current } from 'immer';
+import { kindsSchema } from '../../scene/fields';
+import type { LayerLane } from '../../scene/lane';
+import { LANE_KINDS } from '../../scene/lane';
+import { defineEdit, layerName, requireValid, rule, someOf } from '../defineEdit';
+import { requireLayer } from '../lookup';
+
+/** What of a layer can be set. */
+export type LayerValues = Partial<Omit<LayerLane, 'id' | 'kind' | 'character' | 'segments' | 'keys'>>;
+
+/** Sets values of a layer. */
+export interface ChangeLayer {
+  readonly type: 'change layer';
+  readonly layer: string;
+  readonly values: LayerValues;
+}
+
+const schema = kindsSchema({ layer: LANE_KINDS.layer });
+
+export const changeLayer = defineEdit<ChangeLayer>({
+  type: 'change layer',
+  schema: { layer: rule.id, values: someOf(LANE_KINDS.layer, 'id', 'character', 'segments', 'keys') },
+  apply: ({ scene }, { layer, values }) => {
+    const lane = requireLayer(scene, layer);
+    Object.assign(lane, castDraft(values));
+    requireValid(schema, current(lane), `lanes.${layer}`);
+  },
+  describe: ({ layer }, scene) => `changing the layer ${layerName(scene, layer)}`.trim(),
+});

@@ -1,0 +1,24 @@
+import { defineEdit, rule, segmentName } from '../defineEdit';
+import { joinGroup } from '../groups';
+import { requireUnusedId } from '../lookup';
+
+/** Puts a copy of a segment behind it. */
+export interface Duplicate {
+  readonly type: 'duplicate';
+  readonly segment: string;
+  /** What the copy is called. */
+  readonly id: string;
+}
+
+export const duplicate = defineEdit<Duplicate>({
+  type: 'duplicate',
+  schema: { segment: rule.id, id: rule.id },
+  apply: (editor, { segment: original, id }) => {
+    const { lane, placed, i, own } = editor.find(original);
+    requireUnusedId(editor.scene.segments, id, 'segment');
+    const copy = { ...editor.scene.segments[original]!, id };
+    editor.insertAfter(lane, placed, i, copy, own.timing.frames);
+    joinGroup(editor.scene, original, id);
+  },
+  describe: ({ segment }, scene) => `duplicating ${segmentName(scene, segment)}`,
+});

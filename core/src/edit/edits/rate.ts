@@ -1,0 +1,88 @@
+import { castDraft, current } from 'immer';
+import Joi from 'joi';
+import { framesPerSecond, parseRate } from '../../math/rate';
+import { scaledFields } from '../../scene/fields';
+import type { Character } from '../../scene/character';
+import { CHARACTER_FIELDS } from '../../scene/character';
+import type { LayerLane } from '../../scene/lane';
+import { LANE_KINDS } from '../../scene/lane';
+import { rate as rateRule } from '../../scene/rules';
+import type { Scene } from '../../scene/scene';
+import type { Segment } from '../../scene/segment';
+import { MAX_SPEED, scaleSegment } from '../../scene/segment';
+import type { Placed } from '../../timeline/lane';
+import { defineEdit } from '../defineEdit';
+import type { SceneEditor } from '../sceneEditor';
+import { setRange } from './range';
+
+/**
+ * Sets the scene's rate. Segments keep their seconds, and fill other numbers of frames; or they keep their frames, and
+ * play faster or slower. Cuts stay cuts, seams and gaps stay what they are.
+ */
+export interface SetRate {
+  readonly type: 'rate';
+  readonly rate: Scene['rate'];
+  readonly keep: 'seconds' | 'frames';
+}
+
+export const rate = defineEdit<SetRate>({
+  type: 'rate',
+  schema: { rate: rateRule.required(), keep: Joi.valid('seconds', 'frames').required() },
+  passesLocks: true,
+  apply: (editor, { rate, keep }) => {
+    const { scene } = editor;
+    const factor = framesPerSecond(parseRate(rate)) / framesPerSecond(parseRate(scene.rate));
+    if (factor === 1) scene.rate = rate;
+    else if (keep === 'seconds') keepSeconds(editor, rate, factor);
+    else {
+      scene.rate = rate;
+      for (const segment of Object.values(scene.segments))
+        if (segment.length === null) segment.speed = Math.min(MAX_SPEED, segment.speed * factor);
+    }
+  },
+  describe: ({ rate }) => `setting the rate to ${rate}`,
+});
+
+function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): void {
+  const { scene } = editor;
+  const laidOut = Object.values(scene.lanes).map((lane) => ({ lane, placed: editor.layOut(lane) }));
+  scene.rate = rate;
+  const scaled = (frames: number): number => Math.round(frames * factor);
+  for (const segment of Object.values(scene.segments)) {
+    const start = scaled(segment.start);
+    Object.assign(segment, scaleSegment(current(segment) as Segment, factor), { start });
+  }
+  for (const { lane, placed } of laidOut) {
+    relay(editor, placed, scaled);
+    // Those that are switched off stay in their order.
+    lane.segments = lane.segments
+      .map((id, i) => ({ id, i, start: scene.segments[id]!.start }))
+      .sort((a, b) => a.start - b.start || a.i - b.i)
+      .map((s) => s.id);
+  }
+  for (const character of Object.values(scene.characters))
+    Object.assign(character, scaledFields(current(character) as Character, CHARACTER_FIELDS, factor));
+  scene.markers = scene.markers.map((m) => {
+    const frame = scaled(m.frame);
+    return { ...m, frame, end: m.end === null ? null : Math.max(frame + 1, scaled(m.end)) };
+  });
+  if (scene.range) setRange(scene, { from: scaled(scene.range.from), to: scaled(scene.range.to) });
+  for (const lane of Object.values(scene.lanes))
+    if (lane.kind === 'layer')
+      Object.assign(lane, castDraft(scaledFields(current(lane) as LayerLane, LANE_KINDS.layer, factor)));
+}
+
+/** Puts the segments of a lane where they were in seconds, as near as their new lengths let seams stay what they were. */
+function relay(editor: SceneEditor, placed: readonly Placed[], scaled: (frames: number) => number): void {
+  const row = placed.map(({ segment, start, overlap, gap }) => ({
+    id: segment.id,
+    frames: editor.framesOf(editor.scene.segments[segment.id]!),
+    asked: (end: number): number => {
+      const wanted = end - scaled(start);
+      if (overlap > 0) return Math.max(1, wanted);
+      return gap > 0 ? Math.min(-1, wanted) : 0;
+    },
+  }));
+  const first = row[0];
+  if (first) editor.chain(undefined, editor.scene.segments[first.id]!.start, row);
+}

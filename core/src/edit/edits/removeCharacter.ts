@@ -1,0 +1,25 @@
+import { characterName, defineEdit, rule } from '../defineEdit';
+import { lookup } from '../lookup';
+
+/** Removes a character with its lanes and all that is on them. */
+export interface RemoveCharacter {
+  readonly type: 'remove character';
+  readonly character: string;
+}
+
+export const removeCharacter = defineEdit<RemoveCharacter>({
+  type: 'remove character',
+  schema: { character: rule.id },
+  apply: ({ scene }, { character }) => {
+    lookup(scene.characters, character, 'character');
+    for (const lane of Object.values(scene.lanes)) {
+      if (lane.character !== character) continue;
+      for (const segment of lane.segments) delete scene.segments[segment];
+      delete scene.lanes[lane.id];
+    }
+    scene.laneOrder = scene.laneOrder.filter((l) => scene.lanes[l]);
+    delete scene.characters[character];
+    scene.characterOrder = scene.characterOrder.filter((c) => c !== character);
+  },
+  describe: ({ character }, scene) => `removing ${characterName(scene, character)}`,
+});

@@ -1,0 +1,37 @@
+import { parseRate } from '../../math/rate';
+import { requireClip } from '../../timeline/lane';
+import { segmentTiming } from '../../timeline/timing';
+import { defineEdit, rule, segmentName } from '../defineEdit';
+import { framesTo } from '../fillFrames';
+
+/** Plays a segment as often as it takes for an edge to come to a frame; it goes on from its end to its start. */
+export interface Repeat {
+  readonly type: 'repeat';
+  readonly segment: string;
+  readonly edge: 'start' | 'end';
+  readonly frame: number;
+}
+
+export const repeat = defineEdit<Repeat>({
+  type: 'repeat',
+  schema: { segment: rule.id, edge: rule.edge, frame: rule.number },
+  apply: (editor, { segment: id, edge, frame }) => {
+    const { own } = editor.find(id);
+    const frames = framesTo(editor, id, edge, frame);
+    if (frames === own.timing.frames) return;
+    const segment = editor.scene.segments[id]!;
+    const before = { ...own.segment };
+    segment.loop = true;
+    const { library, scene } = editor;
+    const timing = segmentTiming(
+      segment,
+      requireClip(segment, library),
+      parseRate(scene.rate),
+      library.memory,
+    );
+    editor.repeatTo(segment, { ...own, segment: { ...own.segment, loop: true }, timing }, edge, frames);
+    if (editor.framesOf(segment) !== frames) Object.assign(segment, before);
+    else if (edge === 'start') segment.start = own.end - frames;
+  },
+  describe: ({ segment }, scene) => `repeating ${segmentName(scene, segment)}`,
+});

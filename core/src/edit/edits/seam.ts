@@ -1,0 +1,31 @@
+import { castDraft } from 'immer';
+import Joi from 'joi';
+import type { Join, Seam as SegmentSeam, SeamPlacing } from '../../scene/seam';
+import { SEAM_FIELDS, seamSchema, withSeam } from '../../scene/seam';
+import { defineEdit, requireValid, rule, segmentName, someOf } from '../defineEdit';
+import { lookup } from '../lookup';
+
+/** Sets values of the seam before a segment. */
+export interface Seam {
+  readonly type: 'seam';
+  readonly segment: string;
+  readonly values: Partial<SeamPlacing>;
+  /** How the two motions go over into each other, where that is to change. */
+  readonly join?: Join;
+}
+
+export const seam = defineEdit<Seam>({
+  type: 'seam',
+  schema: {
+    segment: rule.id,
+    values: someOf(SEAM_FIELDS),
+    join: Joi.object({ kind: rule.name }).unknown(),
+  },
+  apply: ({ scene }, { segment: id, values, join }) => {
+    const segment = lookup(scene.segments, id, 'segment');
+    const next = withSeam(segment.seam as SegmentSeam, values, join);
+    requireValid(seamSchema, next, `segments.${id}.seam`);
+    segment.seam = castDraft(next);
+  },
+  describe: ({ segment }, scene) => `the seam before ${segmentName(scene, segment)}`,
+});

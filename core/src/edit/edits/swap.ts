@@ -1,0 +1,32 @@
+import { castDraft } from 'immer';
+import type { Placed } from '../../timeline/lane';
+import { defineEdit, rule, segmentName } from '../defineEdit';
+
+/** Changes the places of a segment and the one after it; seams and overlaps stay where they are. */
+export interface Swap {
+  readonly type: 'swap';
+  readonly segment: string;
+}
+
+export const swap = defineEdit<Swap>({
+  type: 'swap',
+  schema: { segment: rule.id },
+  apply: (editor, { segment: id }) => {
+    const { lane, placed, i, own } = editor.find(id);
+    const next = placed[i + 1];
+    if (!next) return;
+    const { segments } = editor.scene;
+    segments[own.segment.id]!.seam = castDraft(next.segment.seam);
+    segments[next.segment.id]!.seam = castDraft(own.segment.seam);
+    const [a, b] = [lane.segments.indexOf(own.segment.id), lane.segments.indexOf(next.segment.id)];
+    [lane.segments[a], lane.segments[b]] = [next.segment.id, own.segment.id];
+    const link = (p: Placed, at: Placed) => ({
+      id: p.segment.id,
+      frames: p.timing.frames,
+      asked: () => at.overlap - at.gap,
+    });
+    const rest = placed.slice(i + 2).map((p) => link(p, p));
+    editor.chain(placed[i - 1], own.start, [link(next, own), link(own, next), ...rest]);
+  },
+  describe: ({ segment }, scene) => `swapping ${segmentName(scene, segment)} with the next`,
+});

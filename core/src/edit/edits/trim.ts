@@ -1,0 +1,38 @@
+import { edgeLimits } from '../fillFrames';
+import { defineEdit, rule, segmentName } from '../defineEdit';
+
+/** Brings an edge of a segment to a frame by taking samples from it or giving them back. */
+export interface Trim {
+  readonly type: 'trim';
+  readonly segment: string;
+  readonly edge: 'start' | 'end';
+  readonly frame: number;
+}
+
+export const trim = defineEdit<Trim>({
+  type: 'trim',
+  schema: { segment: rule.id, edge: rule.edge, frame: rule.number },
+  apply: (editor, { segment: id, edge, frame }) => {
+    const { placed, i, own } = editor.find(id);
+    const limits = edgeLimits(placed, i, edge);
+    const at = Math.min(Math.max(Math.round(frame), limits.from), limits.to);
+    const frames = edge === 'end' ? at - own.start : own.end - at;
+    if (frames === own.timing.frames) return;
+    const segment = editor.scene.segments[id]!;
+    const before = { ...own.segment };
+    if (segment.loop) editor.repeatTo(segment, own, edge, frames);
+    else editor.cutTo(segment, own, edge, frames);
+    const [least, most] =
+      edge === 'end'
+        ? [limits.from - own.start, limits.to - own.start]
+        : [own.end - limits.to, own.end - limits.from];
+    // Whole samples of a slowed clip are several frames long: the nearest may lie just outside the limits.
+    const filled = editor.framesOf(segment);
+    if (filled < least) editor.cutTo(segment, own, edge, frames, 1);
+    if (filled > most) editor.cutTo(segment, own, edge, frames, -1);
+    const settled = editor.framesOf(segment);
+    if (settled < least || settled > most) Object.assign(segment, before);
+    if (edge === 'start') segment.start = own.end - editor.framesOf(segment);
+  },
+  describe: ({ segment }, scene) => `trimming ${segmentName(scene, segment)}`,
+});

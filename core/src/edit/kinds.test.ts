@@ -1,0 +1,354 @@
+import { describe, expect, it } from '@jest/globals';
+import { InputError } from '../math/errors';
+import { PLAIN_CHARACTER } from '../scene/character';
+import { PLAIN_LAYER } from '../scene/lane';
+import type { Scene } from '../scene/scene';
+import { segmentOf } from '../testing/scenes';
+import { library, spans, turn, two, walk } from '../testing/arranging';
+import type { Edit } from './edit';
+import { describeEdit, edit } from './edit';
+
+type Of<T extends Edit['type']> = Extract<Edit, { readonly type: T }>;
+
+/** What one kind of edit does to a known scene, and what it is called. A kind without an example is an error of types. */
+interface Example<T extends Edit['type']> {
+  readonly edit: Omit<Of<T>, 'type'>;
+  readonly name: string;
+  readonly does: (scene: Scene) => unknown;
+  readonly gives: unknown;
+}
+
+const upright = { frame: 12, rotation: [0, 0, 0, 1], curve: 'hold', tangent: null } as const;
+
+// The scene: a[0,90) b[82,122) c[114,174) on lane l; e, f on lane m of the Visitor; g on its layer y.
+const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
+  'rename scene': {
+    edit: { name: ' Night ' },
+    name: 'renaming the scene',
+    does: (s) => s.name,
+    gives: 'Night',
+  },
+  'add character': {
+    edit: { character: { ...PLAIN_CHARACTER, id: 'x', name: 'Dog', body: 'body' }, lane: 'xl' },
+    name: 'adding Dog',
+    does: (s) => [s.characterOrder, s.laneOrder, s.lanes.xl?.segments],
+    gives: [['c', 'd', 'x'], ['l', 'm', 'y', 'xl'], []],
+  },
+  'remove character': {
+    edit: { character: 'd' },
+    name: 'removing Visitor',
+    does: (s) => [s.characterOrder, s.laneOrder, Object.keys(s.segments)],
+    gives: [['c'], ['l'], ['a', 'b', 'c']],
+  },
+  'start character': {
+    edit: { character: 'c', start: { x: 1, z: 2, heading: 90 } },
+    name: 'placing Keeper',
+    does: (s) => s.characters.c?.start,
+    gives: { x: 1, z: 2, heading: 90 },
+  },
+  'foot-lock': {
+    edit: { character: 'c', on: true },
+    name: 'holding the feet of Keeper',
+    does: (s) => s.characters.c?.footLock,
+    gives: true,
+  },
+  'change character': {
+    edit: { character: 'c', values: { size: 1.5, name: 'Lamp keeper' } },
+    name: 'changing Keeper',
+    does: (s) => [s.characters.c?.size, s.characters.c?.name],
+    gives: [1.5, 'Lamp keeper'],
+  },
+  'order character': {
+    edit: { character: 'd', to: 0 },
+    name: 'moving the lanes of Visitor',
+    does: (s) => [s.characterOrder, s.laneOrder],
+    gives: [
+      ['d', 'c'],
+      ['m', 'y', 'l'],
+    ],
+  },
+  'lead-in': {
+    edit: { character: 'c', frames: 10 },
+    name: 'the lead-in of Keeper',
+    does: (s) => [s.characters.c?.leadIn, spans(s), s.segments.e?.start],
+    gives: [10, 'a[10,100) b[92,132) c[124,184)', 30],
+  },
+  'change lane': {
+    edit: { lane: 'm', values: { muted: true } },
+    name: 'muting a lane',
+    does: (s) => s.lanes.m?.muted,
+    gives: true,
+  },
+  'add layer': {
+    edit: { layer: { ...PLAIN_LAYER, id: 'z', name: 'nod', character: 'c' } },
+    name: 'adding the layer nod',
+    does: (s) => s.laneOrder,
+    gives: ['l', 'z', 'm', 'y'],
+  },
+  'change layer': {
+    edit: { layer: 'y', values: { softness: 3 } },
+    name: 'changing the layer wave',
+    does: (s) => s.lanes.y,
+    gives: expect.objectContaining({ softness: 3 }),
+  },
+  'remove layer': {
+    edit: { layer: 'y' },
+    name: 'removing the layer wave',
+    does: (s) => [s.laneOrder, s.segments.g],
+    gives: [['l', 'm'], undefined],
+  },
+  'raise layer': {
+    edit: { layer: 'y', by: 1 },
+    name: 'moving the layer wave',
+    does: (s) => s.laneOrder,
+    gives: ['l', 'm', 'y'],
+  },
+  key: {
+    edit: { layer: 'y', joint: 'head', key: upright },
+    name: 'keying head',
+    does: (s) => s.lanes.y,
+    gives: expect.objectContaining({ keys: { head: [upright] } }),
+  },
+  steps: {
+    edit: { clip: 'walk', joint: 'leftFoot', spans: [[3, 9]] },
+    name: 'the steps of leftFoot',
+    does: (s) => s.steps,
+    gives: { walk: { leftFoot: [[3, 9]] } },
+  },
+  place: {
+    edit: { lane: 'l', at: 'end', overlap: 5, segment: segmentOf(walk, { id: 'n' }) },
+    name: 'adding walk',
+    does: spans,
+    gives: 'a[0,90) b[82,122) c[114,174) n[169,200)',
+  },
+  move: {
+    edit: { segment: 'c', start: 300 },
+    name: 'moving walk',
+    does: spans,
+    gives: 'a[0,90) b[82,122) c[300,360)',
+  },
+  trim: {
+    edit: { segment: 'b', edge: 'end', frame: 118 },
+    name: 'trimming turn',
+    does: spans,
+    gives: 'a[0,90) b[82,118) c[114,174)',
+  },
+  change: {
+    edit: { segment: 'a', values: { repeat: 2 } },
+    name: 'changing walk',
+    does: spans,
+    gives: 'a[0,60) b[52,92) c[84,144)',
+  },
+  seam: {
+    edit: { segment: 'b', values: { fit: 'hips' }, join: { kind: 'settle', frames: 6 } },
+    name: 'the seam before turn',
+    does: (s) => s.segments.b?.seam,
+    gives: expect.objectContaining({ fit: 'hips', facing: true, kind: 'settle', frames: 6 }),
+  },
+  overlap: {
+    edit: { segment: 'b', frames: 4 },
+    name: 'the overlap before turn',
+    does: spans,
+    gives: 'a[0,90) b[86,126) c[118,178)',
+  },
+  match: {
+    edit: { segment: 'c', out: 40, in: 0 },
+    name: 'matching frames before walk',
+    does: (s) => [s.segments.b?.out, spans(s)],
+    gives: [44, 'a[0,90) b[82,116) c[108,168)'],
+  },
+  remove: {
+    edit: { segment: 'b', close: false },
+    name: 'removing turn',
+    does: spans,
+    gives: 'a[0,90) c[114,174)',
+  },
+  duplicate: {
+    edit: { segment: 'a', id: 'n' },
+    name: 'duplicating walk',
+    does: spans,
+    gives: 'a[0,90) n[90,180) b[172,212) c[204,264)',
+  },
+  cut: {
+    edit: { segment: 'b', frame: 100, id: 'n' },
+    name: 'cutting turn',
+    does: spans,
+    gives: 'a[0,90) b[82,100) n[100,122) c[114,174)',
+  },
+  freeze: {
+    edit: { segment: 'b', frame: 99, frames: 20, id: 'n' },
+    name: 'freezing turn',
+    does: spans,
+    gives: 'a[0,90) b[82,120) n[120,142) c[134,194)',
+  },
+  slip: {
+    edit: { segment: 'b', samples: 4 },
+    name: 'slipping turn',
+    does: (s) => [s.segments.b?.in, s.segments.b?.out, spans(s)],
+    gives: [14, 54, 'a[0,90) b[82,122) c[114,174)'],
+  },
+  stretch: {
+    edit: { segment: 'c', edge: 'end', frame: 204 },
+    name: 'stretching walk',
+    does: (s) => [s.segments.c?.length, spans(s)],
+    gives: [90, 'a[0,90) b[82,122) c[114,204)'],
+  },
+  repeat: {
+    edit: { segment: 'c', edge: 'end', frame: 204 },
+    name: 'repeating walk',
+    does: (s) => [s.segments.c?.repeat, spans(s)],
+    gives: [3, 'a[0,90) b[82,122) c[114,204)'],
+  },
+  replace: {
+    edit: { segment: 'b', by: { clip: 'slow', name: 'slow', loop: false } },
+    name: 'replacing turn',
+    does: (s) => [s.segments.b?.clip, spans(s)],
+    gives: ['slow', 'a[0,90) b[82,122) c[114,174)'],
+  },
+  'shift seam': {
+    edit: { segment: 'b', frames: 3 },
+    name: 'moving the seam before turn',
+    does: spans,
+    gives: 'a[0,93) b[85,122) c[114,174)',
+  },
+  'widen seam': {
+    edit: { segment: 'b', overlap: 12 },
+    name: 'the length of the seam before turn',
+    does: spans,
+    gives: 'a[0,92) b[80,122) c[114,174)',
+  },
+  swap: {
+    edit: { segment: 'a' },
+    name: 'swapping walk with the next',
+    does: spans,
+    gives: 'b[0,40) a[32,122) c[114,174)',
+  },
+  reorder: {
+    edit: { segment: 'c', lane: 'l', before: 'a' },
+    name: 'moving walk in the cue sheet',
+    does: (s) => s.lanes.l?.segments,
+    gives: ['c', 'a', 'b'],
+  },
+  switch: {
+    edit: { segment: 'b', off: true },
+    name: 'switching turn off',
+    does: spans,
+    gives: 'a[0,90) c[82,142)',
+  },
+  'move several': {
+    edit: { segments: ['a', 'b', 'c'], frames: 7 },
+    name: 'moving 3 segments',
+    does: spans,
+    gives: 'a[7,97) b[89,129) c[121,181)',
+  },
+  paste: {
+    edit: { lane: 'l', at: 200, rate: 60, segments: [segmentOf(turn, { id: 'n', length: 60 })] },
+    name: 'pasting turn',
+    does: spans,
+    gives: 'a[0,90) b[82,122) c[114,174) n[200,230)',
+  },
+  group: {
+    edit: { id: 'G', name: 'round', segments: ['a', 'e'] },
+    name: 'grouping round',
+    does: (s) => s.groups.G?.members,
+    gives: ['a', 'e'],
+  },
+  ungroup: {
+    edit: { group: 'K' },
+    name: 'ungrouping kept',
+    does: (s) => Object.keys(s.groups),
+    gives: [],
+  },
+  'change group': {
+    edit: { group: 'K', values: { muted: true } },
+    name: 'changing the group kept',
+    does: (s) => s.groups.K?.muted,
+    gives: true,
+  },
+  marker: {
+    edit: { marker: { id: 'p', name: '', frame: 12.4, end: null } },
+    name: 'the marker ',
+    does: (s) => s.markers,
+    gives: [
+      { id: 'p', name: 'frame 12', frame: 12, end: null },
+      { id: 'q', name: 'wave', frame: 40, end: null },
+    ],
+  },
+  'remove marker': {
+    edit: { marker: 'q' },
+    name: 'removing the marker wave',
+    does: (s) => s.markers,
+    gives: [],
+  },
+  range: {
+    edit: { range: { from: 9.6, to: 3 } },
+    name: 'the play range',
+    does: (s) => s.range,
+    gives: { from: 10, to: 11 },
+  },
+  rate: {
+    edit: { rate: 60, keep: 'seconds' },
+    name: 'setting the rate to 60',
+    does: (s) => [s.rate, spans(s)],
+    gives: [60, 'a[0,180) b[164,244) c[228,348)'],
+  },
+  several: {
+    edit: {
+      label: 'a walk round',
+      edits: [
+        { type: 'move', segment: 'c', start: 300 },
+        { type: 'slip', segment: 'b', samples: 1 },
+      ],
+    },
+    name: 'a walk round',
+    does: (s) => [spans(s), s.segments.b?.in],
+    gives: ['a[0,90) b[82,122) c[300,360)', 11],
+  },
+};
+
+const known: Scene = {
+  ...two,
+  groups: { K: { id: 'K', name: 'kept', members: ['b', 'f'], folded: false, muted: false } },
+  markers: [{ id: 'q', name: 'wave', frame: 40, end: null }],
+};
+
+describe('every kind of edit', () => {
+  it.each(Object.entries(EXAMPLES))(
+    '%s does what it says, has a name, and can be taken back',
+    (type, example) => {
+      const change = { type, ...example.edit } as Edit;
+      const { scene } = edit(known, change, library);
+      expect(example.does(scene)).toEqual(example.gives);
+      expect(describeEdit(change, known)).toBe(example.name);
+    },
+  );
+
+  it.each(Object.entries(EXAMPLES).filter(([type]) => type !== 'several'))(
+    '%s refuses values that cannot be, says which, and changes nothing',
+    (type, example) => {
+      for (const key of Object.keys(example.edit)) {
+        const change = { type, ...example.edit, [key]: Symbol.iterator } as unknown as Edit;
+        let error: unknown;
+        try {
+          edit(known, change, library);
+        } catch (thrown) {
+          error = thrown;
+        }
+        expect(error).toBeInstanceOf(InputError);
+        expect((error as InputError).place.path).toMatch(new RegExp(`^${key}`));
+      }
+      const unknown = { type, ...example.edit, mood: 'dark' } as unknown as Edit;
+      expect(() => edit(known, unknown, library)).toThrow(/mood/);
+    },
+  );
+
+  it('says of several edits which one cannot be', () => {
+    const edits: Edit[] = [
+      { type: 'slip', segment: 'b', samples: 1 },
+      { type: 'change', segment: 'b', values: { lift: 1e9 } },
+    ];
+    const fails = (): unknown => edit(known, { type: 'several', label: 'two', edits }, library);
+    expect(fails).toThrow(expect.objectContaining({ place: { path: 'edits.1.segments.b.lift' } }));
+    expect(() => edit(known, { type: 'dance' } as unknown as Edit, library)).toThrow(/no edit "dance"/);
+  });
+});

@@ -1,0 +1,28 @@
+import Joi from 'joi';
+import type { Entity } from './fields';
+import { given, setting } from './fields';
+import { frame, id, text } from './rules';
+
+/** Whole frames [from, to) of the scene. */
+export interface FrameSpan {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The rule of a span of frames. */
+export const spanSchema = Joi.object({
+  from: frame.required(),
+  to: frame.greater(Joi.ref('from')).required(),
+});
+
+/** What is known of a marker. */
+export const MARKER_FIELDS = {
+  id: given<string>(id),
+  name: given<string>(text),
+  frame: given<number>(frame),
+  /** The frame after a region's last one; null for a single frame. */
+  end: setting<number | null>(null, frame.greater(Joi.ref('frame')).allow(null)),
+};
+
+/** A named frame of the scene, or a region from it up to `end`. */
+export type Marker = Entity<typeof MARKER_FIELDS>;
