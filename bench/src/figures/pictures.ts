@@ -233,7 +233,12 @@ export function seamPicture(): string {
     const out = cut + overlap / 2;
     const plan = planOf(
       [a, 'a', 0, { out: Math.round(out) }],
-      [b, 'b', Math.round(out) - overlap, { in: 3, seam: withSeam(PLAIN_SEAM, {}, settle ? { kind: 'settle', frames: settle } : undefined) }],
+      [
+        b,
+        'b',
+        Math.round(out) - overlap,
+        { in: 3, seam: withSeam(PLAIN_SEAM, {}, settle ? { kind: 'settle', frames: settle } : undefined) },
+      ],
     );
     const at = frames(38 * 4).map((k) => cut - 16 + k / 4);
     chart.line(

@@ -5,7 +5,6 @@ import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { composeMoves, shortestTurn } from '../math/floorMove';
 import type { Seam } from '../scene/seam';
 
-
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { compile, createCompiler, fixedLibrary } from '../compile/compile';

@@ -55,7 +55,9 @@ export const TouchLayer = memo(function TouchLayer(props: Props) {
           const [own, next] = [segments[i]!, segments[i + 1]];
           const frames = next ? next.start - own.end : 0;
           if (frames <= 0) return null;
-          return <Gap key={own.id} at={own.end} frames={frames} what={GAPS[next!.settings.seam.gap]} {...shape} />;
+          return (
+            <Gap key={own.id} at={own.end} frames={frames} what={GAPS[next!.settings.seam.gap]} {...shape} />
+          );
         })}
       {drawn.map((i) => {
         const own = segments[i]!;

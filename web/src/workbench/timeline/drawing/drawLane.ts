@@ -67,7 +67,8 @@ function drawGaps(pen: Pen, { segments, plan, ...row }: Row, seen: readonly numb
   if (plan.leadIn > 0) drawGap(pen, plan.start, plan.leadIn, 'lead-in', shape);
   for (const i of seen) {
     const [own, next] = [segments[i]!, segments[i + 1]];
-    if (next && next.start > own.end) drawGap(pen, own.end, next.start - own.end, next.settings.seam.gap, shape);
+    if (next && next.start > own.end)
+      drawGap(pen, own.end, next.start - own.end, next.settings.seam.gap, shape);
   }
 }
 
