@@ -3,7 +3,7 @@ import {
   PLAIN_LAYER,
   compile,
   evaluate,
-  makePose,
+  makePoseBuffer,
   makeWorldPose,
   poseToWorld,
   fixedLibrary,
@@ -39,7 +39,7 @@ export function benchFullPose(skeleton: Skeleton, a: Clip, b: Clip): void {
   };
   const plan = compile(scene, fixedLibrary({ clip: (id) => (id === a.id ? a : b), body: () => skeleton }));
   const character = plan.characters[0]!;
-  const pose = makePose(skeleton);
+  const buffer = makePoseBuffer(skeleton);
   const world = makeWorldPose(skeleton);
   const bare = bareLoop(skeleton, a, b);
   const frameOf = (i: number): number => 2 + (i % (a.frames - 4)) + 0.3;
@@ -49,8 +49,7 @@ export function benchFullPose(skeleton: Skeleton, a: Clip, b: Clip): void {
     POSES,
     () => {
       for (let i = 0; i < POSES; i++) {
-        evaluate(character, frameOf(i), pose);
-        poseToWorld(skeleton, pose, world);
+        poseToWorld(skeleton, evaluate(character, frameOf(i), buffer), world);
       }
     },
     {

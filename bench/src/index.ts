@@ -1,5 +1,13 @@
 import type { Clip } from '@warper/core';
-import { bake, compile, evaluate, makePose, makeWorldPose, poseToWorld, fixedLibrary } from '@warper/core';
+import {
+  bake,
+  compile,
+  evaluate,
+  makePoseBuffer,
+  makeWorldPose,
+  poseToWorld,
+  fixedLibrary,
+} from '@warper/core';
 import { readBvh } from '@warper/formats';
 import { readFileSync } from 'node:fs';
 import { AnimationClip, AnimationMixer, Object3D, QuaternionKeyframeTrack, VectorKeyframeTrack } from 'three';
@@ -40,7 +48,7 @@ const plan = compile(
   fixedLibrary({ clip: (id) => (id === 'a' ? a : b), body: () => skeleton }),
 );
 const character = plan.characters[0]!;
-const pose = makePose(skeleton);
+const buffer = makePoseBuffer(skeleton);
 const world = makeWorldPose(skeleton);
 
 const objects = skeleton.names.map((name, i) => {
@@ -59,8 +67,7 @@ compare(
   POSES,
   () => {
     for (let i = 0; i < POSES; i++) {
-      evaluate(character, 2 + (i % (FRAMES - 4)) + 0.3, pose);
-      poseToWorld(skeleton, pose, world);
+      poseToWorld(skeleton, evaluate(character, 2 + (i % (FRAMES - 4)) + 0.3, buffer), world);
     }
   },
   {

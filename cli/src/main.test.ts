@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
-import { evaluate, makePose, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
+import { evaluate, makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
 import { quatAngle } from '@warper/core/kernels';
 import { readBvh, readMotionFile } from '@warper/formats';
 import validator from 'gltf-validator';
@@ -86,8 +86,8 @@ describe('assemble, check and bake', () => {
     );
     const [a, b] = [makeWorldPose(skeleton), makeWorldPose(skeleton)];
     for (let f = 0; f < 210; f += 7) {
-      poseToWorld(skeleton, samplePose(again.clips[0]!, f, makePose(skeleton)), a);
-      poseToWorld(character.skeleton, evaluate(character, f, makePose(skeleton)), b);
+      poseToWorld(skeleton, samplePose(again.clips[0]!, f, makePoseBuffer(skeleton)), a);
+      poseToWorld(character.skeleton, evaluate(character, f, makePoseBuffer(skeleton)), b);
       for (let j = 0; j < 31; j++) {
         expect(
           Math.hypot(...[0, 1, 2].map((k) => a.positions[j * 3 + k]! - b.positions[j * 3 + k]!)),
@@ -175,7 +175,7 @@ describe('assemble, check and bake', () => {
     const world = (f: number): Float64Array =>
       poseToWorld(
         walk.skeleton,
-        evaluate(walk, f, makePose(walk.skeleton)),
+        evaluate(walk, f, makePoseBuffer(walk.skeleton)),
         makeWorldPose(walk.skeleton),
       ).positions.slice();
     // |step - mean of the steps before and after| at the wrap, less the same a cycle's half away, where the other leg is.

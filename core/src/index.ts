@@ -6,7 +6,7 @@
  * const library = fixedLibrary({ clip: (id) => clips.get(id), body: () => skeleton });
  * const { scene } = edit(emptyScene('Evening'), { type: 'add character', character, lane: 'body' }, library);
  * const [keeper] = compile(scene, library).characters;
- * evaluate(keeper, 30, makePose(keeper.skeleton)); // the pose at frame 30
+ * evaluate(keeper, 30, makePoseBuffer(keeper.skeleton)); // the pose at frame 30
  * measureSeams(keeper, 30); // how good its joins are
  * bake(keeper, parseRate(30)); // the performance as one clip
  */
@@ -30,8 +30,8 @@ export { MAX_JOINTS, jointOfRole, makeSkeleton, restHeight, sizedSkeleton } from
 export type { Clip } from './clip/clip';
 export { MAX_FRAMES, checkClip } from './clip/clip';
 export type { Span } from './clip/contacts';
-export type { Pose } from './clip/pose';
-export { makePose, makeWorldPose, poseToWorld, samplePose } from './clip/pose';
+export type { Pose, PoseBuffer } from './clip/pose';
+export { makePoseBuffer, makeWorldPose, poseToWorld, restPose, samplePose } from './clip/pose';
 export { poseDistance, typicalAcceleration } from './clip/poseDistance';
 
 // What is found in a clip: steps, loops, facts; clips made of it.

@@ -3,6 +3,7 @@
  * quaternions, floor moves, curves, tracks of joints, poses of single segments. Arrays in, the result into a last `out`.
  */
 export { jointTracks } from './clip/jointTracks';
+export type { ScenePose } from './clip/pose';
 export { sampleBetween } from './clip/pose';
 export { retargetMotion } from './clip/retarget';
 export { rawHeadings, rootTrack } from './clip/root';
@@ -26,7 +27,7 @@ export {
   quatTurn,
 } from './math/quaternion';
 export { smoothGaussian } from './math/smoothing';
-export { fromRoot, toRoot } from './plan/blendPoses';
+export { fromRootSpace, toRootSpace } from './plan/blendPoses';
 export { sampleAt, segmentPose } from './plan/segmentPose';
 export { restHeading, rootBoneToScene } from './skeleton/rootBone';
 export { soleHeights } from './skeleton/sole';

@@ -6,7 +6,7 @@ import {
   evaluate,
   findSteps,
   isPlanted,
-  makePose,
+  makePoseBuffer,
   makeWorldPose,
   matchClips,
   measureSeam,
@@ -106,7 +106,7 @@ describe('a hundred seams of the capture at good matches', () => {
 function plantedSlides(c: ReturnType<typeof seamAt>): number[] {
   const [a, b] = c.segments;
   const middle = b!.start + b!.overlap / 2;
-  const pose = makePose(c.skeleton);
+  const pose = makePoseBuffer(c.skeleton);
   const world = makeWorldPose(c.skeleton);
   const out: number[] = [];
   const tips = findSteps(clip, library.memory).joints.filter((j) => j.tip);

@@ -1,5 +1,5 @@
 import type { Clip } from '@warper/core';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
+import { makePoseBuffer, makeWorldPose, poseToWorld, restPose, samplePose } from '@warper/core';
 import { rootTrack } from '@warper/core/kernels';
 
 /**
@@ -24,7 +24,7 @@ const DRAWN =
 /** Draws the figures of a clip at even moments; a loop's last one runs on into its first. */
 export function clipPreview(clip: Clip): Preview {
   const { skeleton } = clip;
-  const pose = makePose(skeleton);
+  const pose = makePoseBuffer(skeleton);
   const world = makeWorldPose(skeleton);
   const root = rootTrack(clip);
   const bones = drawnBones(clip);
@@ -64,7 +64,7 @@ function drawnBones({ skeleton }: Clip): [number, number][] {
     while (parent >= 0 && !drawn[parent]) parent = parents[parent]!;
     if (parent >= 0) bones.push([parent, j]);
   });
-  const rest = poseToWorld(skeleton, makePose(skeleton), makeWorldPose(skeleton)).positions;
+  const rest = poseToWorld(skeleton, restPose(skeleton), makeWorldPose(skeleton)).positions;
   const head = bones.findIndex(([, j]) => roles[j] === 'head');
   const highest = bones.reduce(
     (best, [, j], i) => (rest[j * 3 + 1]! > rest[bones[best]![1] * 3 + 1]! ? i : best),

@@ -6,7 +6,7 @@ import {
   evaluate,
   findSteps,
   jointOfRole,
-  makePose,
+  makePoseBuffer,
   makeWorldPose,
   matchClipsSteps,
   poseToWorld,
@@ -36,7 +36,7 @@ function placesOf(
   role: 'leftToes' | 'rightToes' | 'hips',
   at: readonly number[],
 ): number[][] {
-  const pose = makePose(plan.skeleton);
+  const pose = makePoseBuffer(plan.skeleton);
   const world = makeWorldPose(plan.skeleton);
   const joint = jointOfRole(plan.skeleton, role);
   return at.map((f) => {
@@ -170,7 +170,7 @@ export function loopPicture(): string {
     const plan = planOf([clip, 's', 0, { loop: true, repeat: 6, straighten }]);
     const p = new Panel([20, y, 640, 90], [-0.5, -0.4], [7.9, 2.5], title);
     const all = frames(plan.end);
-    const pose = makePose(plan.skeleton);
+    const pose = makePoseBuffer(plan.skeleton);
     const way: Points = all.map((f) => {
       const { root } = evaluate(plan, f, pose);
       return [root[1]!, root[0]!];

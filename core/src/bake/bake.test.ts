@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { makePose, samplePose } from '../clip/pose';
+import { makePoseBuffer, samplePose } from '../clip/pose';
 import { compile } from '../compile/compile';
 import { evaluate } from '../footlock/evaluate';
 import { InputError } from '../math/errors';
@@ -31,8 +31,8 @@ describe('bake', () => {
   it('bakes what it evaluates', () => {
     const clip = bake(p, compiled.rate);
     expect(clip.frames).toBe(p.end - p.start);
-    const a = makePose(p.skeleton);
-    const b = makePose(p.skeleton);
+    const a = makePoseBuffer(p.skeleton);
+    const b = makePoseBuffer(p.skeleton);
     for (let f = 0; f < clip.frames; f++) {
       samplePose(clip, f, a);
       evaluate(p, f, b);

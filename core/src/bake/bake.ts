@@ -1,14 +1,13 @@
 import type { Clip } from '../clip/clip';
 import { checkClip } from '../clip/clip';
 import { placeTravelBone } from '../clip/travelBone';
-import { makePose } from '../clip/pose';
+import { makePoseBuffer, toSceneSpace } from '../clip/pose';
 import { evaluate } from '../footlock/evaluate';
 import type { CharacterPlan } from '../plan/plan';
 import { InputError } from '../math/errors';
 import { quatNormalize } from '../math/quaternion';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
-import { rootBoneToScene } from '../skeleton/rootBone';
 
 /** What to bake. */
 export interface BakeOptions {
@@ -64,13 +63,12 @@ export function* bakeSteps(
   const translated = translatedJoints(plan);
   const rotations = new Float32Array(frames * joints * 4);
   const translations = new Float32Array(frames * translated.length * 3);
-  const pose = makePose(skeleton);
+  const buffer = makePoseBuffer(skeleton);
   const hold = new Float64Array(2);
   const roots = new Float64Array(frames * 3);
   for (let j = 0; j < frames; j++) {
-    evaluate(plan, from + (j * R) / rate, pose);
+    const pose = toSceneSpace(skeleton, evaluate(plan, from + (j * R) / rate, buffer));
     if (j === 0) hold.set(pose.root.subarray(0, 2));
-    rootBoneToScene(skeleton, pose.rotations, pose.translations);
     if (options.travel === 'in place') {
       pose.translations[skeleton.rootBone * 3]! += hold[0]! - pose.root[0]!;
       pose.translations[skeleton.rootBone * 3 + 2]! += hold[1]! - pose.root[1]!;

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import type { Clip } from '../clip/clip';
 import { withTravelBone } from '../clip/travelBone';
 import { mirrorClip } from '../steps/variants';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { rootTrack } from '../clip/root';
 import { straightenTravel } from '../travel/travel';
 import { compile } from '../compile/compile';
@@ -77,7 +77,7 @@ function walkOnBone(frames: number, moving = true, turning = true): Clip {
 function worldOf(clip: Clip, sample: number) {
   return poseToWorld(
     clip.skeleton,
-    samplePose(clip, sample, makePose(clip.skeleton)),
+    samplePose(clip, sample, makePoseBuffer(clip.skeleton)),
     makeWorldPose(clip.skeleton),
   );
 }

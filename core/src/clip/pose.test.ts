@@ -9,7 +9,7 @@ import {
   VectorKeyframeTrack,
 } from 'three';
 import { figureClip, strideJoints } from '../testing/figure';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from './pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from './pose';
 
 const clip = figureClip(31, (f) => ({
   x: 0.02 * f,
@@ -40,7 +40,7 @@ describe('sampling', () => {
     const move = new VectorKeyframeTrack('hips.position', times, [...clip.translations]);
     const mixer = new AnimationMixer(objects[0]!);
     mixer.clipAction(new AnimationClip('walk', 1, [...tracks, move])).play();
-    const pose = makePose(skeleton);
+    const pose = makePoseBuffer(skeleton);
     const world = makeWorldPose(skeleton);
     for (const t of [0, 0.01, 1 / 3, 0.5, 0.777, 0.99]) {
       mixer.setTime(t);
@@ -59,10 +59,10 @@ describe('sampling', () => {
   });
 
   it('holds the first and last sample beyond the ends', () => {
-    const pose = makePose(clip.skeleton);
-    const last = samplePose(clip, 30, makePose(clip.skeleton));
+    const pose = makePoseBuffer(clip.skeleton);
+    const last = samplePose(clip, 30, makePoseBuffer(clip.skeleton));
     expect(samplePose(clip, 99, pose).translations).toEqual(last.translations);
-    const first = samplePose(clip, 0, makePose(clip.skeleton));
+    const first = samplePose(clip, 0, makePoseBuffer(clip.skeleton));
     expect(samplePose(clip, -3, pose).rotations).toEqual(first.rotations);
   });
 });

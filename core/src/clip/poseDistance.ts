@@ -3,7 +3,7 @@ import { STILL } from '../math/floorMove';
 import { cloudDistance, fitPoints } from '../math/pointFit';
 import type { Clip } from './clip';
 import { cloudJoints, writeCloud } from './pointCloud';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from './pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from './pose';
 import { jointTracks } from './jointTracks';
 
 /** The share of accelerations that lie below the one given. */
@@ -56,7 +56,7 @@ export function poseDistance(a: Clip, sampleA: number, b: Clip, sampleB: number)
 
 function cloudAt(clip: Clip, sample: number, joints: readonly number[]): Float64Array {
   const world = makeWorldPose(clip.skeleton);
-  poseToWorld(clip.skeleton, samplePose(clip, sample, makePose(clip.skeleton)), world);
+  poseToWorld(clip.skeleton, samplePose(clip, sample, makePoseBuffer(clip.skeleton)), world);
   const cloud = new Float64Array(joints.length * 3);
   writeCloud(world, joints, cloud, 0);
   return cloud;

@@ -7,7 +7,7 @@ import { figureClip, figureSkeleton, strideJoints } from '../testing/figure';
 import type { Clip } from './clip';
 import { clipOnSkeleton, matchJoints } from '../steps/mapClip';
 import type { WorldPose } from './pose';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from './pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from './pose';
 import { retargetMotion } from './retarget';
 import { evenly } from '../testing/evenly';
 
@@ -27,7 +27,7 @@ const carried = (target: Skeleton, from: Clip = clip): Clip => ({
 });
 
 const worldAt = (c: Clip, sample: number): WorldPose =>
-  poseToWorld(c.skeleton, samplePose(c, sample, makePose(c.skeleton)), makeWorldPose(c.skeleton));
+  poseToWorld(c.skeleton, samplePose(c, sample, makePoseBuffer(c.skeleton)), makeWorldPose(c.skeleton));
 
 /** Unit direction from one role's joint to another's. */
 function direction(c: Clip, world: WorldPose, from: string, to: string): number[] {

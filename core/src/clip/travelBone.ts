@@ -4,8 +4,8 @@ import { smoothGaussian, unwrapAngles } from '../math/smoothing';
 import { jointToLocal, restHeading } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { Clip, TravelBone } from './clip';
-import type { Pose } from './pose';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from './pose';
+import type { ScenePose } from './pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from './pose';
 import { HEADING_SIGMA_SECONDS, rawHeadings } from './root';
 
 /** Metres on the floor within which a joint stays under the body that it carries. */
@@ -34,7 +34,7 @@ export function withTravelBone(clip: Clip): Clip {
 
 function travelBoneAt(clip: Clip, joint: number): TravelBone | null {
   const { skeleton, frames } = clip;
-  const pose = makePose(skeleton);
+  const buffer = makePoseBuffer(skeleton);
   const world = makeWorldPose(skeleton);
   const rest = new Float64Array(4);
   const q = new Float64Array(4);
@@ -43,7 +43,7 @@ function travelBoneAt(clip: Clip, joint: number): TravelBone | null {
   const turns = new Float64Array(frames);
   const moved = { joint: 0, body: 0 };
   for (let f = 0; f < frames; f++) {
-    poseToWorld(skeleton, samplePose(clip, f, pose), world);
+    poseToWorld(skeleton, samplePose(clip, f, buffer), world);
     const at = (j: number, k: number): number => world.positions[j * 3 + k]!;
     if (
       Math.hypot(at(joint, 0) - at(skeleton.rootBone, 0), at(joint, 2) - at(skeleton.rootBone, 2)) >
@@ -70,12 +70,12 @@ function travelBoneAt(clip: Clip, joint: number): TravelBone | null {
 }
 
 /**
- * Puts the joint that carries the travel where a pose's root stands, as high and as upright as at rest. Whatever is below
- * it must be in scene space, or is to come along.
+ * Puts the joint that carries the travel where a pose's root stands, as high and as upright as at rest; the root bone
+ * below it stays where it is in the scene.
  *
  * @param turned whether it turns with the body; else it keeps the direction of its rest pose
  */
-export function placeTravelBone(skeleton: Skeleton, joint: number, turned: boolean, pose: Pose): void {
+export function placeTravelBone(skeleton: Skeleton, joint: number, turned: boolean, pose: ScenePose): void {
   const rest = skeleton.rest;
   const { rotations, translations, root } = pose;
   for (let k = 0; k < 4; k++) rotations[joint * 4 + k] = rest.rotations[joint * 4 + k]!;

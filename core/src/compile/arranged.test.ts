@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld } from '../clip/pose';
 import { composeMoves } from '../math/floorMove';
 import type { Scene } from '../scene/scene';
 import type { FitMode } from '../scene/seam';
@@ -27,11 +27,11 @@ const turn = figureClip(
 const library = libraryOf(walk, turn);
 const rootAt = (scene: Scene, frame: number, character = 0): number[] => {
   const plan = compile(scene, library).characters[character]!;
-  return [...evaluate(plan, frame, makePose(plan.skeleton)).root];
+  return [...evaluate(plan, frame, makePoseBuffer(plan.skeleton)).root];
 };
 const worldAt = (scene: Scene, frame: number): Float64Array => {
   const plan = compile(scene, library).characters[0]!;
-  const pose = evaluate(plan, frame, makePose(plan.skeleton));
+  const pose = evaluate(plan, frame, makePoseBuffer(plan.skeleton));
   return poseToWorld(plan.skeleton, pose, makeWorldPose(plan.skeleton)).positions;
 };
 const furthest = (a: ArrayLike<number>, b: ArrayLike<number>): number =>

@@ -1,4 +1,4 @@
-import { makePose } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import { Memory } from '../memory/memory';
 import { InputError } from '../math/errors';
 import type { Rate } from '../math/rate';
@@ -83,7 +83,7 @@ export interface Compiler {
  * @example
  * const compiler = createCompiler(library);
  * const plan = compiler.compile(scene);
- * evaluate(plan.characters[0], 30, makePose(plan.characters[0].skeleton));
+ * evaluate(plan.characters[0], 30, makePoseBuffer(plan.characters[0].skeleton));
  */
 export function createCompiler(library: Library): Compiler {
   let made = new Map<string, Made>();
@@ -230,8 +230,8 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     layers: before && sameList(before.plan.layers, layerPlans) ? before.plan.layers : layerPlans,
     start: segments.length > 0 ? span.start - character.leadIn : span.start,
     end: span.end,
-    scratch: makePose(skeleton),
-    layerScratch: makePose(skeleton),
+    scratch: makePoseBuffer(skeleton),
+    layerScratch: makePoseBuffer(skeleton),
     holdScratch: makeHoldScratch(skeleton),
     locks: new Array<undefined>(segments.length),
     memory,

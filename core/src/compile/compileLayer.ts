@@ -1,5 +1,5 @@
-import type { Pose } from '../clip/pose';
-import { makePose, sampleBetween } from '../clip/pose';
+import type { RootPose, ScenePose } from '../clip/pose';
+import { makePoseBuffer, sampleBetween, written } from '../clip/pose';
 import { InputError } from '../math/errors';
 import { quatCopy } from '../math/quaternion';
 import { keyTrack } from '../layers/keys';
@@ -8,7 +8,7 @@ import type { LayerLane } from '../scene/lane';
 import { restHeading } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { Placed } from '../timeline/lane';
-import { toRoot } from '../plan/blendPoses';
+import { toRootSpace } from '../plan/blendPoses';
 import type { LayerPlan, SegmentPlan } from '../plan/plan';
 
 /** A layer's plan with what it was made from. */
@@ -71,24 +71,22 @@ export function compileLayer(
 const same = (a: readonly unknown[], b: readonly unknown[]): boolean =>
   a.length === b.length && a.every((v, i) => v === b[i]);
 
-/** The pose that an additive clip is taken against, its root bone relative to its root. */
-function referencePose(segment: SegmentPlan, reference: LayerLane['reference']): Pose {
+/** The pose that an additive clip is taken against. */
+function referencePose(segment: SegmentPlan, reference: LayerLane['reference']): RootPose {
   const { clip, root } = segment;
   const { skeleton } = clip;
-  const pose = makePose(skeleton);
   if (reference === 'rest') {
-    // The root bone is in scene space here, as in a clip.
+    const pose = written<ScenePose>(makePoseBuffer(skeleton));
     const rest = skeleton.rest;
     const { rootBone } = skeleton;
     quatCopy(rest.rotations, rootBone * 4, pose.rotations, rootBone * 4);
     for (let k = 0; k < 3; k++) pose.translations[rootBone * 3 + k] = rest.positions[rootBone * 3 + k]!;
     pose.root.set([rest.positions[rootBone * 3]!, rest.positions[rootBone * 3 + 2]!, restHeading(skeleton)]);
-  } else {
-    const wanted = reference === 'first' ? Math.ceil(segment.in) : Math.round(reference);
-    const sample = Math.min(Math.max(0, wanted), clip.frames - 1);
-    sampleBetween(clip, sample, sample, 0, pose);
-    pose.root.set(root.subarray(sample * 3, sample * 3 + 3));
+    return toRootSpace(pose, rootBone);
   }
-  toRoot(pose, skeleton.rootBone);
-  return pose;
+  const wanted = reference === 'first' ? Math.ceil(segment.in) : Math.round(reference);
+  const sample = Math.min(Math.max(0, wanted), clip.frames - 1);
+  const pose = sampleBetween(clip, sample, sample, 0, makePoseBuffer(skeleton));
+  pose.root.set(root.subarray(sample * 3, sample * 3 + 3));
+  return toRootSpace(pose, skeleton.rootBone);
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { makePose } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import type { Scene } from '../scene/scene';
 import { after, anyEdit, carryOut, library, one, turn, two, walk } from '../testing/arranging';
 import { sceneOf, segmentOf } from '../testing/scenes';
@@ -11,7 +11,7 @@ import { evenly } from '../testing/evenly';
 
 const poses = (scene: Scene, character = 0) => {
   const plan = compile(scene, library).characters[character]!;
-  const pose = makePose(plan.skeleton);
+  const pose = makePoseBuffer(plan.skeleton);
   return (frame: number): number[] => {
     evaluate(plan, frame, pose);
     return [...pose.root, ...pose.translations, ...pose.rotations];
@@ -78,7 +78,7 @@ describe('a performance that was edited', () => {
       fc.property(fc.array(anyEdit, { maxLength: 30 }), (edits) => {
         const { scene } = carryOut(edits);
         for (const plan of compile(scene, library).characters) {
-          const pose = makePose(plan.skeleton);
+          const pose = makePoseBuffer(plan.skeleton);
           let before: Float64Array | null = null;
           for (let f = plan.start; f < Math.min(plan.end, 600); f += 0.5) {
             evaluate(plan, f, pose);

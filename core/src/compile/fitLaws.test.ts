@@ -1,13 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
 import { cloudJoints, writeCloud } from '../clip/pointCloud';
-import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, toParentSpace } from '../clip/pose';
 import { evaluate } from '../footlock/evaluate';
 import { shortestTurn, unpackMove } from '../math/floorMove';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
 import { segmentPose } from '../plan/segmentPose';
 import type { Seam } from '../scene/seam';
 import { PLAIN_SEAM } from '../scene/seam';
-import { rootBoneToLocal } from '../skeleton/rootBone';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { measureHolds } from '../continuity/holdMeasures';
@@ -53,18 +52,15 @@ const joined = (values: Partial<SeamPlacing>, overlap = OVERLAP, more = {}): Cha
     libraryOf(bend, swing),
   ).characters[0]!;
 
-const rootOf = (segment: SegmentPlan, frame: number): number[] => {
-  const pose = makePose(segment.clip.skeleton);
-  segmentPose(segment, frame, true, pose);
-  return [...pose.root];
-};
+const rootOf = (segment: SegmentPlan, frame: number): number[] => [
+  ...segmentPose(segment, frame, true, makePoseBuffer(segment.clip.skeleton)).root,
+];
 
 /** Places of the compared joints of a segment at a frame, as it was recorded. */
 function cloud(segment: SegmentPlan, frame: number): Float64Array {
   const { skeleton } = segment.clip;
-  const pose = makePose(skeleton);
-  segmentPose({ ...segment, move: new Float64Array(3), lift: 0 }, frame, true, pose);
-  rootBoneToLocal(skeleton, pose.rotations, pose.translations);
+  const recorded = { ...segment, move: new Float64Array(3), lift: 0 };
+  const pose = toParentSpace(skeleton, segmentPose(recorded, frame, true, makePoseBuffer(skeleton)));
   const joints = cloudJoints(skeleton);
   const out = new Float64Array(joints.length * 3);
   writeCloud(poseToWorld(skeleton, pose, makeWorldPose(skeleton)), joints, out, 0);
@@ -212,7 +208,9 @@ describe('a settling seam of two different motions', () => {
     seam: settling(12, { fit: 'hips', nudge: { x: 0.1, z: 0.2, turn: 25 } }),
   });
   const [a] = settled.segments as [SegmentPlan, SegmentPlan];
-  const played = (frame: number): number[] => [...evaluate(settled, frame, makePose(settled.skeleton)).root];
+  const played = (frame: number): number[] => [
+    ...evaluate(settled, frame, makePoseBuffer(settled.skeleton)).root,
+  ];
 
   it('begins where the outgoing root is: in x, in z and in heading', () => {
     const [from, to] = [rootOf(a, 60), played(60)];
@@ -231,7 +229,7 @@ describe('a settling seam of two different motions', () => {
 
   it('has nothing left of the difference when it is over', () => {
     const plain = joined({ fit: 'hips', nudge: { x: 0.1, z: 0.2, turn: 25 } }, 0, { in: 20 });
-    const pose = evaluate(plain, 72, makePose(plain.skeleton));
+    const pose = evaluate(plain, 72, makePoseBuffer(plain.skeleton));
     played(72).forEach((v, k) => expect(v).toBeCloseTo(pose.root[k]!, 12));
   });
 });
@@ -245,7 +243,7 @@ describe('a gap', () => {
       ]),
       libraryOf(bend, swing),
     ).characters[0]!;
-    const at = (frame: number): number[] => [...evaluate(p, frame, makePose(p.skeleton)).rotations];
+    const at = (frame: number): number[] => [...evaluate(p, frame, makePoseBuffer(p.skeleton)).rotations];
     const moved = (f: number, g: number): number => Math.max(...at(f).map((v, i) => Math.abs(v - at(g)[i]!)));
     expect(moved(30, 29)).toBeGreaterThan(1e-4);
     expect(moved(29.5, 29)).toBeGreaterThan(1e-5);

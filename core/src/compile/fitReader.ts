@@ -1,9 +1,8 @@
 import { cloudJoints, writeCloud } from '../clip/pointCloud';
-import type { Pose, WorldPose } from '../clip/pose';
-import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
+import type { PoseBuffer, ScenePose, WorldPose } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, toParentSpace } from '../clip/pose';
 import type { FloorMove } from '../math/floorMove';
 import { fitPoints } from '../math/pointFit';
-import { rootBoneToLocal } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { SegmentPlan } from '../plan/plan';
 import { hasSamples, segmentPose } from '../plan/segmentPose';
@@ -22,7 +21,7 @@ export class FitReader {
   /** Frames whose poses are compared: the overlap, or those around a cut where both sides have samples. */
   readonly frames: readonly number[];
   private readonly joints: readonly number[];
-  private readonly pose: Pose;
+  private readonly buffer: PoseBuffer;
   private readonly world: WorldPose;
 
   constructor(
@@ -33,27 +32,25 @@ export class FitReader {
     this.match = incoming.start + incoming.overlap / 2;
     this.frames = matchFrames(outgoing, incoming);
     this.joints = cloudJoints(this.skeleton);
-    this.pose = makePose(this.skeleton);
+    this.buffer = makePoseBuffer(this.skeleton);
     this.world = makeWorldPose(this.skeleton);
   }
 
-  private read(segment: SegmentPlan, frame: number): void {
+  private read(segment: SegmentPlan, frame: number): ScenePose {
     const holds = segment === this.outgoing && this.incoming.start > segment.end;
     const { holdEnd } = segment.time;
     const still = holds || (holdEnd > 0 && frame >= segment.end - 1 - holdEnd);
-    segmentPose(segment, holds ? segment.end - 1 : frame, !still, this.pose);
+    return segmentPose(segment, holds ? segment.end - 1 : frame, !still, this.buffer);
   }
 
   private readWorld(segment: SegmentPlan, frame: number): WorldPose {
-    this.read(segment, frame);
-    rootBoneToLocal(this.skeleton, this.pose.rotations, this.pose.translations);
-    return poseToWorld(this.skeleton, this.pose, this.world);
+    const pose = toParentSpace(this.skeleton, this.read(segment, frame));
+    return poseToWorld(this.skeleton, pose, this.world);
   }
 
   /** Root of a side at the match instant or another frame. */
   root(segment: SegmentPlan, frame = this.match): FloorMove {
-    this.read(segment, frame);
-    const [x, z, turn] = this.pose.root as unknown as [number, number, number];
+    const [x, z, turn] = this.read(segment, frame).root as unknown as [number, number, number];
     return { x, z, turn };
   }
 

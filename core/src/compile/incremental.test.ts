@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import type { Clip } from '../clip/clip';
-import { makePose } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import { measureSeams } from '../continuity/seamMeasures';
 import { measureHolds } from '../continuity/holdMeasures';
 import type { Edit } from '../edit/edit';
@@ -175,7 +175,7 @@ const start: Scene = {
 
 /** Everything that comes of a character's plan, for comparing bit by bit. */
 function outcome(plan: CharacterPlan, fps: number): unknown {
-  const pose = makePose(plan.skeleton);
+  const pose = makePoseBuffer(plan.skeleton);
   const frames: number[] = [];
   for (let f = plan.start - 2; f < plan.end + 3; f += 7) frames.push(f, f + 0.5);
   return {

@@ -1,5 +1,5 @@
-import type { Pose } from '../clip/pose';
-import { makePose } from '../clip/pose';
+import type { ScenePose } from '../clip/pose';
+import { makePoseBuffer, written } from '../clip/pose';
 import { shortestTurn } from '../math/floorMove';
 import type { Rate } from '../math/rate';
 import { DECAY_SIZE, rotationBetween, turnAbout, writeDecay, writeVectorDecay } from '../seam/settle';
@@ -15,9 +15,9 @@ interface Sides {
 
 /** One side: its pose at the cut, and two poses `frames` apart around it that tell its speed. */
 interface Side {
-  readonly at: Pose;
-  readonly from: Pose;
-  readonly to: Pose;
+  readonly at: ScenePose;
+  readonly from: ScenePose;
+  readonly to: ScenePose;
   readonly frames: number;
 }
 
@@ -87,11 +87,8 @@ const headingSpeed = (side: Side): number =>
  */
 function readSides(outgoing: SegmentPlan, incoming: SegmentPlan): Sides {
   const { skeleton } = incoming.clip;
-  const at = (segment: SegmentPlan, frame: number): Pose => {
-    const pose = makePose(skeleton);
-    segmentPose(segment, frame, false, pose);
-    return pose;
-  };
+  const at = (segment: SegmentPlan, frame: number): ScenePose =>
+    segmentPose(segment, frame, false, makePoseBuffer(skeleton));
   const cut = incoming.start;
   const side = (segment: SegmentPlan, from: number, to: number, pose = at(segment, cut)): Side => ({
     at: pose,
@@ -119,12 +116,12 @@ function readSides(outgoing: SegmentPlan, incoming: SegmentPlan): Sides {
 const _step = new Float64Array(3);
 
 /** A pose moved on by its own last step, for clips that end at the cut. */
-function carriedOn(pose: Pose, before: Pose): Pose {
-  const next: Pose = {
+function carriedOn(pose: ScenePose, before: ScenePose): ScenePose {
+  const next = written<ScenePose>({
     rotations: pose.rotations.slice(),
     translations: pose.translations.map((v, i) => 2 * v - before.translations[i]!),
     root: pose.root.map((v, i) => v + (i < 2 ? v - before.root[i]! : shortestTurn(v - before.root[i]!))),
-  };
+  });
   for (let q = 0; q < next.rotations.length; q += 4) {
     rotationBetween(pose.rotations, q, before.rotations, q, _step, 0);
     const angle = Math.hypot(_step[0]!, _step[1]!, _step[2]!);

@@ -1,4 +1,4 @@
-import { makePose } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import type { Memory } from '../memory/memory';
 import { derivation } from '../memory/memory';
 import type { Spline } from '../math/spline';
@@ -255,16 +255,15 @@ const fitOnRecorded = derivation(
 /** Finds the floor place at which a segment in place stays: its root's at the first frame. */
 function holdAtStart(plan: SegmentPlan): SegmentPlan {
   if (plan.travel !== 'in place') return plan;
-  const pose = makePose(plan.clip.skeleton);
-  segmentPose({ ...plan, travel: 'recorded' }, plan.start, false, pose);
+  const recorded: SegmentPlan = { ...plan, travel: 'recorded' };
+  const pose = segmentPose(recorded, plan.start, false, makePoseBuffer(plan.clip.skeleton));
   return { ...plan, held: pose.root.slice() };
 }
 
 /** The move that puts the root of the character's first frame where the character starts. */
 function startMove(plan: SegmentPlan, character: Character, frame: number): FloorMove {
   if (!character.start) return STILL;
-  const pose = makePose(plan.clip.skeleton);
-  segmentPose(plan, frame, false, pose);
+  const pose = segmentPose(plan, frame, false, makePoseBuffer(plan.clip.skeleton));
   const [x, z, turn] = pose.root as unknown as [number, number, number];
   const wanted = {
     x: character.start.x,

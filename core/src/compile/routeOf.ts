@@ -1,4 +1,4 @@
-import { makePose } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import type { Segment } from '../scene/segment';
 import { movesBetween, wayAlongPath, wayThroughSpots } from '../travel/route';
 import type { SegmentPlan } from '../plan/plan';
@@ -8,10 +8,9 @@ import { segmentPose } from '../plan/segmentPose';
 export function routeOf(plan: SegmentPlan, segment: Segment, framesPerSecond: number): Float64Array {
   const frames = plan.end - plan.start + 1;
   const way = new Float64Array(frames * 3);
-  const pose = makePose(plan.clip.skeleton);
+  const buffer = makePoseBuffer(plan.clip.skeleton);
   for (let f = 0; f < frames; f++) {
-    segmentPose(plan, plan.start + f, true, pose);
-    way.set(pose.root, f * 3);
+    way.set(segmentPose(plan, plan.start + f, true, buffer).root, f * 3);
   }
   const along =
     segment.travel === 'path' && segment.path.length > 0

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld } from '../clip/pose';
 import { quatAngle } from '../math/quaternion';
 
 import { figureClip, strideJoints } from '../testing/figure';
@@ -39,7 +39,7 @@ const plan = (settle: number | null, cut = 60, out = 60) =>
 const world = (p: ReturnType<typeof plan>, frame: number): Float64Array =>
   poseToWorld(
     p.skeleton,
-    evaluate(p, frame, makePose(p.skeleton)),
+    evaluate(p, frame, makePoseBuffer(p.skeleton)),
     makeWorldPose(p.skeleton),
   ).positions.slice();
 const gap = (a: Float64Array, b: Float64Array): number => Math.max(...a.map((v, i) => Math.abs(v - b[i]!)));
@@ -83,7 +83,10 @@ describe('a settling seam', () => {
     ).characters[0]!;
     const whole = compile(sceneOf([segmentOf(walk, { id: 'a' })]), libraryOf(walk)).characters[0]!;
     for (let f = 38; f < 52; f++) {
-      const [a, b] = [evaluate(p, f, makePose(p.skeleton)), evaluate(whole, f, makePose(p.skeleton))];
+      const [a, b] = [
+        evaluate(p, f, makePoseBuffer(p.skeleton)),
+        evaluate(whole, f, makePoseBuffer(p.skeleton)),
+      ];
       for (let j = 0; j < p.skeleton.names.length; j++) {
         expect((quatAngle(a.rotations, j * 4, b.rotations, j * 4) * 180) / Math.PI).toBeLessThan(0.3);
       }

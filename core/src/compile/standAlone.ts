@@ -1,4 +1,4 @@
-import { makePose } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import type { Rate } from '../math/rate';
 import type { Memory } from '../memory/memory';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
@@ -27,8 +27,8 @@ export function standAlone(
     layers: [],
     start: (segments[0]?.start ?? 0) - leadIn,
     end: segments.at(-1)?.end ?? 0,
-    scratch: makePose(skeleton),
-    layerScratch: makePose(skeleton),
+    scratch: makePoseBuffer(skeleton),
+    layerScratch: makePoseBuffer(skeleton),
     holdScratch: makeHoldScratch(skeleton),
     locks: new Array<undefined>(segments.length),
     memory,

@@ -1,5 +1,5 @@
 import { legsToWorld, makeHoldScratch } from '../steps/footHolds';
-import { makePose } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import { evaluateUnlocked } from '../evaluate/evaluateUnlocked';
 import { lockFeet, segmentLock } from '../footlock/footLock';
 import type { CharacterPlan } from '../plan/plan';
@@ -22,7 +22,7 @@ export const LARGE_CORRECTION_CM = 10;
 export function measureHolds(plan: CharacterPlan): HoldMeasure[] {
   if (!plan.holdsFeet) return [];
   const { skeleton } = plan;
-  const pose = makePose(skeleton);
+  const buffer = makePoseBuffer(skeleton);
   const scratch = makeHoldScratch(skeleton);
   const found = new Map<string, HoldMeasure>();
   plan.segments.forEach((_, i) => {
@@ -36,7 +36,7 @@ export function measureHolds(plan: CharacterPlan): HoldMeasure[] {
           f <= Math.min(hold.end, plan.end - 1);
           f++
         ) {
-          evaluateUnlocked(plan, f, pose);
+          const pose = evaluateUnlocked(plan, f, buffer);
           legsToWorld(skeleton, pose, scratch);
           const [x, z] = [0, 2].map((k) => scratch.world.positions[hold.joint * 3 + k]!) as [number, number];
           correction = Math.max(correction, Math.hypot(hold.x - x, hold.z - z));

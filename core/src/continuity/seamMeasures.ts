@@ -1,7 +1,7 @@
 import type { FitMode } from '../scene/seam';
 import { cloudJoints } from '../clip/pointCloud';
-import type { Pose } from '../clip/pose';
-import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
+import type { Pose, PoseBuffer } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, toParentSpace } from '../clip/pose';
 import { evaluate } from '../footlock/evaluate';
 import { derivation } from '../memory/memory';
 import { dependsOnlyOnPlacement, withPlacement } from '../plan/plan';
@@ -11,7 +11,6 @@ import type { Skeleton } from '../skeleton/skeleton';
 import type { CharacterPlan, SegmentPlan, SolvedFit } from '../plan/plan';
 import { hasSamples, segmentPose } from '../plan/segmentPose';
 import { composeMoves, shortestTurn, unpackMove } from '../math/floorMove';
-import { rootBoneToLocal } from '../skeleton/rootBone';
 import type { Grade, SeamValues, Thresholds } from './grade';
 import { DEFAULT_THRESHOLDS, gradeSeam } from './grade';
 import { seamSlide } from './seamSlide';
@@ -215,18 +214,14 @@ export function measureSeam(
   const from = after.start - 1 - MARGIN;
   const length = seamLength(after);
   const count = length + 2 + 2 * MARGIN;
-  const pose = makePose(plan.skeleton);
-  const played = readWindow(plan, joints, from, count, pose, (f) => {
-    evaluate(plan, f, pose);
-    return true;
-  });
+  const buffer = makePoseBuffer(plan.skeleton);
+  const played = readWindow(plan, joints, from, count, (f) => evaluate(plan, f, buffer));
   const own = [before, after].map((segment) =>
-    readWindow(plan, joints, from, count, pose, (f) => {
-      if (!ownMotion(segment, f, after.start)) return false;
-      segmentPose(segment, f, true, pose);
-      rootBoneToLocal(plan.skeleton, pose.rotations, pose.translations);
-      return true;
-    }),
+    readWindow(plan, joints, from, count, (f) =>
+      ownMotion(segment, f, after.start)
+        ? toParentSpace(plan.skeleton, segmentPose(segment, f, true, buffer))
+        : null,
+    ),
   );
   const slideCm = seamSlide(plan, index, played, joints, from, length) * 100;
   const seam = worstOfSeam(played, own, joints.length, 1 + MARGIN, length + 1);
@@ -246,8 +241,8 @@ export function measureSeam(
     fit: after.settings.seam.fit,
     fitRemark: after.fitRemark,
     ...values,
-    speedBefore: rootSpeed(plan, pose, framesPerSecond, after.start - 1, -1),
-    speedAfter: rootSpeed(plan, pose, framesPerSecond, after.start + after.overlap, 1),
+    speedBefore: rootSpeed(plan, buffer, framesPerSecond, after.start - 1, -1),
+    speedAfter: rootSpeed(plan, buffer, framesPerSecond, after.start + after.overlap, 1),
     worstJoint: plan.skeleton.names[joints[seam.joint]!]!,
     ...gradeSeam(values, thresholds),
   };
@@ -264,14 +259,14 @@ function readWindow(
   joints: readonly number[],
   from: number,
   count: number,
-  pose: Pose,
-  read: (frame: number) => boolean,
+  read: (frame: number) => Pose | null,
 ): Window {
   const places = new Float64Array(count * joints.length * 3).fill(NaN);
   const roots = new Float64Array(count * 3).fill(NaN);
   const world = makeWorldPose(plan.skeleton);
   for (let i = 0; i < count; i++) {
-    if (!read(from + i)) continue;
+    const pose = read(from + i);
+    if (!pose) continue;
     poseToWorld(plan.skeleton, pose, world);
     roots.set(pose.root, i * 3);
     joints.forEach((joint, j) => {
@@ -383,7 +378,7 @@ const speedFrames = (framesPerSecond: number): number =>
 /** Net speed of the root from a frame on, before (-1) or after (1) it, metres a second; 0 beyond the performance. */
 function rootSpeed(
   plan: CharacterPlan,
-  pose: Pose,
+  buffer: PoseBuffer,
   framesPerSecond: number,
   frame: number,
   way: 1 | -1,
@@ -392,8 +387,8 @@ function rootSpeed(
   const far = Math.min(Math.max(frame + way * frames, plan.start), plan.end - 1);
   const near = Math.min(Math.max(frame, plan.start), plan.end - 1);
   if (far === near) return 0;
-  evaluate(plan, near, pose);
-  const [x, z] = [pose.root[0]!, pose.root[1]!];
-  evaluate(plan, far, pose);
+  const { root } = evaluate(plan, near, buffer);
+  const [x, z] = [root[0]!, root[1]!];
+  const pose = evaluate(plan, far, buffer);
   return (Math.hypot(pose.root[0]! - x, pose.root[1]! - z) * framesPerSecond) / Math.abs(far - near);
 }

@@ -5,7 +5,7 @@ import type { Scene } from '../scene/scene';
 import type { Seam } from '../scene/seam';
 import type { Segment } from '../scene/segment';
 import type { Edit } from './edit';
-import { makePose } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import { evaluate } from '../footlock/evaluate';
 import { FitReader } from '../compile/fitReader';
 import type { CharacterPlan, Plan, SegmentPlan } from '../plan/plan';
@@ -72,7 +72,11 @@ const isAbsolute = ({ seam }: Segment, index: number): boolean =>
   index === 0 || seam.fit === 'free' || (typeof seam.fit === 'object' && 'pin' in seam.fit);
 
 function startEdit({ character, skeleton, ...plan }: CharacterPlan, move: FloorMove): Edit {
-  const root = evaluate({ character, skeleton, ...plan }, plan.segments[0]!.start, makePose(skeleton)).root;
+  const root = evaluate(
+    { character, skeleton, ...plan },
+    plan.segments[0]!.start,
+    makePoseBuffer(skeleton),
+  ).root;
   const now = character.start ? asMove(character.start) : { x: root[0]!, z: root[1]!, turn: root[2]! };
   return { type: 'start character', character: character.id, start: asPlace(composeMoves(move, now)) };
 }

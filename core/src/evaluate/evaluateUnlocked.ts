@@ -1,55 +1,46 @@
+import type { Pose, PoseBuffer, ScenePose } from '../clip/pose';
+import { toParentSpace } from '../clip/pose';
 import { placeTravelBone } from '../clip/travelBone';
-import type { Pose } from '../clip/pose';
 import { curveWeight } from '../math/curve';
-import { rootBoneToLocal } from '../skeleton/rootBone';
 import { blendPoses } from '../plan/blendPoses';
-import { layerPose } from './layerPose';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
-import { gapPose, leadInPose, restAtStart } from './gapPose';
 import { segmentAt } from '../plan/segmentAt';
-import { segmentPose, segmentsBlended } from '../plan/segmentPose';
-import { settlePose } from '../plan/settlePose';
+import { segmentsBlended } from '../plan/segmentPose';
+import { gapPose, leadInPose, restAtStart, settledPose } from './gapPose';
+import { layerPose } from './layerPose';
 
-/** The pose before its feet are held. */
-export function evaluateUnlocked(plan: CharacterPlan, frame: number, out: Pose): Pose {
+/** Writes the pose before its feet are held. */
+export function evaluateUnlocked(plan: CharacterPlan, frame: number, out: PoseBuffer): Pose {
+  const base = basePose(plan, frame, out);
+  const pose = plan.layers.length > 0 ? layerPose(plan, frame, base) : base;
+  if (plan.travelBone) placeTravelBone(plan.skeleton, plan.travelBone.joint, plan.travelBone.turned, pose);
+  return toParentSpace(plan.skeleton, pose);
+}
+
+/** Writes what the body lane has at a frame. */
+function basePose(plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePose {
   const { segments } = plan;
   const i = segmentAt(segments, frame);
-  if (segments.length === 0) restAtStart(plan, out);
-  else if (i < 0) leadInPose(plan, frame, out);
-  else if (inGap(segments[i]!, segments[i + 1], frame))
-    gapPose(plan, segments[i]!, segments[i + 1]!, frame, out);
-  else {
-    const segment = segments[i]!;
-    const next = segments[i + 1];
-    // Where nothing follows at once, the last whole frame is held.
-    const last = next && next.start <= segment.end ? frame : Math.min(frame, segment.end - 1);
-    const before = segments[i - 1];
-    if (before && frame < segment.start + segment.overlap) {
-      const w = curveWeight(segment.curve, (frame - segment.start) / segment.overlap);
-      if (w <= 0) placedPose(before, frame, out);
-      else if (
-        before.settle ||
-        segment.settle ||
-        !segmentsBlended(before, segment, frame, last, w, out, plan.scratch)
-      ) {
-        placedPose(before, frame, out);
-        placedPose(segment, last, plan.scratch);
-        blendPoses(plan.skeleton.rootBone, w, out, plan.scratch);
-      }
-    } else placedPose(segment, last, out);
-  }
-  if (plan.layers.length > 0) layerPose(plan, frame, out);
-  if (plan.travelBone) placeTravelBone(plan.skeleton, plan.travelBone.joint, plan.travelBone.turned, out);
-  rootBoneToLocal(plan.skeleton, out.rotations, out.translations);
-  return out;
+  if (segments.length === 0) return restAtStart(plan, out);
+  if (i < 0) return leadInPose(plan, frame, out);
+  const segment = segments[i]!;
+  const before = segments[i - 1];
+  const next = segments[i + 1];
+  if (inGap(segment, next, frame)) return gapPose(plan, segment, next!, frame, out);
+  // Where nothing follows at once, the last whole frame is held.
+  const last = next && next.start <= segment.end ? frame : Math.min(frame, segment.end - 1);
+  if (!before || frame >= segment.start + segment.overlap) return settledPose(segment, last, out);
+  const w = curveWeight(segment.curve, (frame - segment.start) / segment.overlap);
+  if (w <= 0) return settledPose(before, frame, out);
+  const blended =
+    before.settle || segment.settle
+      ? null
+      : segmentsBlended(before, segment, frame, last, w, out, plan.scratch);
+  if (blended) return blended;
+  const outgoing = settledPose(before, frame, out);
+  return blendPoses(plan.skeleton.rootBone, w, outgoing, settledPose(segment, last, plan.scratch));
 }
 
 /** Whether a frame lies between the last frame of a segment and the next one. */
 const inGap = (segment: SegmentPlan, next: SegmentPlan | undefined, frame: number): boolean =>
   next !== undefined && next.start > segment.end && frame > segment.end - 1;
-
-/** A segment's pose with what is left of the difference that it settles. */
-function placedPose(segment: SegmentPlan, frame: number, out: Pose): void {
-  segmentPose(segment, frame, false, out);
-  if (segment.settle) settlePose(segment.settle, frame - segment.start, segment.clip, out);
-}

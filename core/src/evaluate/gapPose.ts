@@ -1,38 +1,37 @@
-import type { Pose } from '../clip/pose';
+import type { PoseBuffer, RootPose, ScenePose } from '../clip/pose';
+import { written } from '../clip/pose';
 import { curveWeight } from '../math/curve';
-import { blendPoses, fromRoot } from '../plan/blendPoses';
+import { framesPerSecond } from '../math/rate';
+import { blendPoses, fromRootSpace } from '../plan/blendPoses';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
 import { segmentPose } from '../plan/segmentPose';
 import { settlePose } from '../plan/settlePose';
-import { framesPerSecond } from '../math/rate';
 
 /** Longest time in which a body comes to its rest pose in a gap, and leaves it, seconds; never over a third of the gap. */
 const TO_REST = 0.5;
 
 /** Writes the rest pose of a character without segments, where it is to start. */
-export function restAtStart(plan: CharacterPlan, out: Pose): void {
+export function restAtStart(plan: CharacterPlan, out: PoseBuffer): ScenePose {
   const { start } = plan.character;
-  const root = start ? [start.x, start.z, (start.heading * Math.PI) / 180] : plan.rest.root;
-  plan.scratch.root.set(root);
-  restOn(plan.scratch, plan, out);
+  out.root.set(start ? [start.x, start.z, (start.heading * Math.PI) / 180] : plan.rest.root);
+  return restOn(out.root, plan, out);
 }
 
-/** Writes the rest pose standing on the root of another pose. */
-function restOn({ root }: Pose, { rest, skeleton }: CharacterPlan, out: Pose): void {
+/** Writes the rest pose standing on a root. */
+function restOn(root: Float64Array, { rest, skeleton }: CharacterPlan, out: PoseBuffer): ScenePose {
   out.rotations.set(rest.rotations);
   out.translations.set(rest.translations);
   out.root.set(root);
-  fromRoot(out, skeleton.rootBone);
+  return fromRootSpace(written<RootPose>(out), skeleton.rootBone);
 }
 
 /** Writes the pose before the first segment: its first one, or a part of the way to it from the rest pose. */
-export function leadInPose(plan: CharacterPlan, frame: number, out: Pose): void {
+export function leadInPose(plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePose {
   const first = plan.segments[0]!;
-  firstPose(first, out);
-  if (plan.leadIn === 0) return;
+  const pose = firstPose(first, out);
+  if (plan.leadIn === 0) return pose;
   const w = curveWeight('smooth', Math.max(0, 1 - (first.start - frame) / plan.leadIn));
-  restOn(out, plan, plan.scratch);
-  blendPoses(plan.skeleton.rootBone, 1 - w, out, plan.scratch);
+  return blendPoses(plan.skeleton.rootBone, 1 - w, pose, restOn(pose.root, plan, plan.scratch));
 }
 
 /** Writes the pose in the gap between two segments. */
@@ -41,46 +40,42 @@ export function gapPose(
   before: SegmentPlan,
   next: SegmentPlan,
   frame: number,
-  out: Pose,
-): void {
+  out: PoseBuffer,
+): ScenePose {
   const { rootBone } = plan.skeleton;
+  const { gap } = next.settings.seam;
   const last = before.end - 1;
-  lastPose(before, out);
-  if (next.settings.seam.gap === 'hold') return;
+  const left = lastPose(before, out);
+  if (gap === 'hold') return left;
   const length = next.start - last;
   const passed = frame - last;
-  if (next.settings.seam.gap === 'ease') {
-    firstPose(next, plan.scratch);
-    blendPoses(rootBone, curveWeight('smooth', passed / length), out, plan.scratch);
-    return;
-  }
+  if (gap === 'ease')
+    return blendPoses(rootBone, curveWeight('smooth', passed / length), left, firstPose(next, plan.scratch));
   const ramp = Math.min(length / 3, TO_REST * framesPerSecond(plan.rate));
   if (passed < ramp) {
-    restOn(out, plan, plan.scratch);
-    blendPoses(rootBone, curveWeight('smooth', passed / ramp), out, plan.scratch);
-    return;
+    const rest = restOn(left.root, plan, plan.scratch);
+    return blendPoses(rootBone, curveWeight('smooth', passed / ramp), left, rest);
   }
-  const rest = plan.layerScratch;
-  restOn(out, plan, rest);
-  firstPose(next, plan.scratch);
-  out.root.set(plan.scratch.root);
-  const left = length - passed;
-  if (left < ramp) {
-    restOn(plan.scratch, plan, out);
-    blendPoses(rootBone, 1 - curveWeight('smooth', left / ramp), out, plan.scratch);
-  } else {
-    // Where the two sides stand apart, as with free fits, the resting body is moved across between them.
-    restOn(plan.scratch, plan, out);
-    blendPoses(rootBone, curveWeight('smooth', (left - ramp) / (length - 2 * ramp)), out, rest);
-  }
+  const restBefore = restOn(left.root, plan, plan.layerScratch);
+  const coming = firstPose(next, plan.scratch);
+  const restAfter = restOn(coming.root, plan, out);
+  const remaining = length - passed;
+  if (remaining < ramp)
+    return blendPoses(rootBone, 1 - curveWeight('smooth', remaining / ramp), restAfter, coming);
+  // Where the two sides stand apart, as with free fits, the resting body is moved across between them.
+  const across = curveWeight('smooth', (remaining - ramp) / (length - 2 * ramp));
+  return blendPoses(rootBone, across, restAfter, restBefore);
 }
 
-function firstPose(segment: SegmentPlan, out: Pose): void {
-  segmentPose(segment, segment.start, false, out);
-  if (segment.settle) settlePose(segment.settle, 0, segment.clip, out);
-}
+const firstPose = (segment: SegmentPlan, out: PoseBuffer): ScenePose =>
+  settledPose(segment, segment.start, out);
 
-function lastPose(segment: SegmentPlan, out: Pose): void {
-  segmentPose(segment, segment.end - 1, false, out);
-  if (segment.settle) settlePose(segment.settle, segment.end - 1 - segment.start, segment.clip, out);
+const lastPose = (segment: SegmentPlan, out: PoseBuffer): ScenePose =>
+  settledPose(segment, segment.end - 1, out);
+
+/** Writes a segment's pose with what is left of the difference that it settles. */
+export function settledPose(segment: SegmentPlan, frame: number, out: PoseBuffer): ScenePose {
+  const pose = segmentPose(segment, frame, false, out);
+  if (segment.settle) settlePose(segment.settle, frame - segment.start, segment.clip, pose);
+  return pose;
 }

@@ -1,9 +1,9 @@
 import { addRotations, blendTranslations, overrideRotations } from '../layers/blend';
 import type { KeyTrack } from '../layers/keys';
 import { keyedRotation } from '../layers/keys';
-import type { Pose } from '../clip/pose';
+import type { RootPose, ScenePose } from '../clip/pose';
 import { quatMultiply, quatSlerp } from '../math/quaternion';
-import { blendPoses, fromRoot, toRoot } from '../plan/blendPoses';
+import { blendPoses, fromRootSpace, toRootSpace } from '../plan/blendPoses';
 import { segmentAt } from '../plan/segmentAt';
 import type { CharacterPlan, LayerPlan } from '../plan/plan';
 import { curveWeight } from '../math/curve';
@@ -21,16 +21,19 @@ function weightAt({ weightFrames, weights }: LayerPlan, frame: number): number {
   return weights[i]! + t * (weights[i + 1]! - weights[i]!);
 }
 
-/** Lays the layers of a character over a pose whose root bone is in scene space, bottom first. */
-export function layerPose(plan: CharacterPlan, frame: number, out: Pose): void {
+/** A pose with the layers of its character laid over it, bottom first; takes over its memory. */
+export function layerPose(plan: CharacterPlan, frame: number, pose: ScenePose): ScenePose {
+  let out = pose;
   for (let i = 0; i < plan.layers.length; i++) {
     const layer = plan.layers[i]!;
     const w = weightAt(layer, frame);
     if (!(w > 0)) continue;
     const index = segmentAt(layer.segments, frame);
-    if (index >= 0) layerSegments(plan, layer, index, frame, w, out);
-    for (let k = 0; k < layer.keys.length; k++) layerKey(plan, layer.keys[k]!, layer.additive, frame, w, out);
+    if (index >= 0) out = layerSegments(plan, layer, index, frame, w, out);
+    for (let k = 0; k < layer.keys.length; k++)
+      out = layerKey(plan, layer.keys[k]!, layer.additive, frame, w, out);
   }
+  return out;
 }
 
 /** The weight with which a segment comes in and goes out, alone. */
@@ -46,43 +49,43 @@ function layerSegments(
   index: number,
   frame: number,
   w: number,
-  out: Pose,
-): void {
+  below: ScenePose,
+): ScenePose {
   const segment = layer.segments[index]!;
   const before = layer.segments[index - 1];
   const { rootBone } = plan.skeleton;
-  const pose = plan.layerScratch;
+  let pose: ScenePose;
   let share = w;
   if (before && frame < segment.start + segment.overlap) {
-    segmentPose(before, frame, false, pose);
-    segmentPose(segment, frame, false, plan.scratch);
+    const outgoing = segmentPose(before, frame, false, plan.layerScratch);
+    const incoming = segmentPose(segment, frame, false, plan.scratch);
     const u = (frame - segment.start) / segment.overlap;
-    blendPoses(rootBone, curveWeight(segment.curve, u), pose, plan.scratch);
+    pose = blendPoses(rootBone, curveWeight(segment.curve, u), outgoing, incoming);
   } else {
-    if (frame >= segment.end) return;
-    segmentPose(segment, frame, false, pose);
+    if (frame >= segment.end) return below;
+    pose = segmentPose(segment, frame, false, plan.layerScratch);
     // A side that crossfades with its neighbour has no fade of its own there.
     const next = layer.segments[index + 1];
     const fadeIn = segment.overlap > 0 ? 0 : segment.settings.fade.in;
     const fadeOut = next && next.start < segment.end ? 0 : segment.settings.fade.out;
     share *= fadeWeight(segment.start, segment.end, fadeIn, fadeOut, frame);
   }
-  if (!(share > 0)) return;
-  toRoot(pose, rootBone);
-  toRoot(out, rootBone);
+  if (!(share > 0)) return below;
+  const over = toRootSpace(pose, rootBone);
+  const out = toRootSpace(below, rootBone);
   const reference = layer.references[index]!;
   if (layer.additive) {
-    addRotations(out.rotations, pose.rotations, reference.rotations, layer.mask, share);
-  } else overrideRotations(out.rotations, pose.rotations, layer.mask, share);
+    addRotations(out.rotations, over.rotations, reference.rotations, layer.mask, share);
+  } else overrideRotations(out.rotations, over.rotations, layer.mask, share);
   blendTranslations(
     out.translations,
-    pose.translations,
+    over.translations,
     layer.additive ? reference.translations : null,
     layer.moving,
     layer.movingWeights,
     share,
   );
-  fromRoot(out, rootBone);
+  return fromRootSpace(out, rootBone);
 }
 
 const _keyed = new Float64Array(4);
@@ -95,15 +98,16 @@ function layerKey(
   additive: boolean,
   frame: number,
   w: number,
-  out: Pose,
-): void {
+  below: ScenePose,
+): ScenePose {
   const { rootBone } = plan.skeleton;
   const q = track.joint * 4;
   keyedRotation(track, frame, _keyed, 0);
-  if (track.joint === rootBone) toRoot(out, rootBone);
+  const isRoot = track.joint === rootBone;
+  const out = isRoot ? toRootSpace(below, rootBone) : below;
   if (additive) {
     quatSlerp(_identity, 0, _keyed, 0, w, _keyed, 0);
     quatMultiply(out.rotations, q, _keyed, 0, out.rotations, q);
   } else quatSlerp(out.rotations, q, _keyed, 0, w, out.rotations, q);
-  if (track.joint === rootBone) fromRoot(out, rootBone);
+  return isRoot ? fromRootSpace(out as RootPose, rootBone) : below;
 }

@@ -1,7 +1,7 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { expect, it } from '@jest/globals';
-import { makePose } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import { compile } from '../compile/compile';
 import { library, two } from '../testing/arranging';
 import { evaluate } from './evaluate';
@@ -26,7 +26,7 @@ it.each([false, true])(
       Object.entries(two.characters).map(([id, c]) => [id, { ...c, footLock }]),
     );
     for (const plan of compile({ ...two, characters }, library).characters) {
-      const pose = makePose(plan.skeleton);
+      const pose = makePoseBuffer(plan.skeleton);
       const run = (): void => {
         for (let i = 0; i < FRAMES; i++) evaluate(plan, (i * 0.37) % plan.end, pose);
       };

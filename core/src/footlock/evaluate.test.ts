@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { cloudJoints } from '../clip/pointCloud';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { composeMoves, shortestTurn } from '../math/floorMove';
 import type { Seam } from '../scene/seam';
 
@@ -49,7 +49,7 @@ const plan = (
 ): CharacterPlan =>
   compile(sceneOf(segments, rest[0] ?? 30, rest[1] ?? null), libraryOf(...clips)).characters[0]!;
 const rootAt = (p: CharacterPlan, frame: number): { x: number; z: number; turn: number } => {
-  const pose = evaluate(p, frame, makePose(p.skeleton));
+  const pose = evaluate(p, frame, makePoseBuffer(p.skeleton));
   return { x: pose.root[0]!, z: pose.root[1]!, turn: pose.root[2]! };
 };
 const seam = (values: Partial<SeamPlacing>): { seam: Seam } => ({ seam: seamOf(values) });
@@ -67,8 +67,8 @@ describe('one segment', () => {
 
   it('as authored without a start, at any frame, equal to sampling', () => {
     const p = plan([segmentOf(arc)], [arc]);
-    const a = makePose(p.skeleton);
-    const b = makePose(p.skeleton);
+    const a = makePoseBuffer(p.skeleton);
+    const b = makePoseBuffer(p.skeleton);
     for (const f of [0, 3.25, 17.5, 30]) {
       evaluate(p, f, a);
       samplePose(arc, f, b);
@@ -115,7 +115,7 @@ describe('loops', () => {
   it('wrap without a jump, at any frame rate', () => {
     const p = plan([segmentOf(walk, { loop: true, repeat: 4 })], [walk], 120);
     const world = makeWorldPose(p.skeleton);
-    const pose = makePose(p.skeleton);
+    const pose = makePoseBuffer(p.skeleton);
     const steps: number[] = [];
     let before: Float64Array | null = null;
     for (let f = 0; f < p.end; f++) {
@@ -227,11 +227,11 @@ describe('seams', () => {
     const turn = turning(0);
     const p = plan([segmentOf(walk, { id: 'a' }), segmentOf(turn, { id: 'b', start: 23 })], [walk, turn]);
     const alone = plan([segmentOf(walk, { id: 'a' })], [walk]);
-    expect(evaluate(p, 23, makePose(p.skeleton)).rotations).toEqual(
-      evaluate(alone, 23, makePose(p.skeleton)).rotations,
+    expect(evaluate(p, 23, makePoseBuffer(p.skeleton)).rotations).toEqual(
+      evaluate(alone, 23, makePoseBuffer(p.skeleton)).rotations,
     );
-    const after = evaluate(p, 31, makePose(p.skeleton));
-    const own = samplePose(turn, 8, makePose(p.skeleton));
+    const after = evaluate(p, 31, makePoseBuffer(p.skeleton));
+    const own = samplePose(turn, 8, makePoseBuffer(p.skeleton));
     const { rootBone } = p.skeleton;
     own.rotations.forEach((v, i) => {
       if (Math.floor(i / 4) !== rootBone) expect(after.rotations[i]).toBeCloseTo(v, 6);
@@ -262,10 +262,10 @@ describe('evaluation', () => {
 
   it('is a pure function of the frame: the same to the bit in any order', () => {
     const all = Array.from({ length: 200 }, (_, f) => {
-      const pose = evaluate(p, f * 0.9, makePose(p.skeleton));
+      const pose = evaluate(p, f * 0.9, makePoseBuffer(p.skeleton));
       return [...pose.rotations, ...pose.translations, ...pose.root];
     });
-    const pose = makePose(p.skeleton);
+    const pose = makePoseBuffer(p.skeleton);
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 199 }), (i) => {
         evaluate(p, i * 0.9, pose);
@@ -276,7 +276,7 @@ describe('evaluation', () => {
 
   it('is continuous inside segments', () => {
     const world = makeWorldPose(p.skeleton);
-    const pose = makePose(p.skeleton);
+    const pose = makePoseBuffer(p.skeleton);
     fc.assert(
       fc.property(evenly(0, 140), (f) => {
         const at = (frame: number): Float64Array =>

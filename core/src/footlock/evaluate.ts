@@ -1,4 +1,4 @@
-import type { Pose } from '../clip/pose';
+import type { Pose, PoseBuffer } from '../clip/pose';
 import { evaluateUnlocked } from '../evaluate/evaluateUnlocked';
 import { lockFeet } from './footLock';
 import type { CharacterPlan } from '../plan/plan';
@@ -9,8 +9,8 @@ import type { CharacterPlan } from '../plan/plan';
  * planted feet are held where they are to be. Makes no object or array but what a segment needs once; the same plan and frame
  * give the same pose to the bit.
  */
-export function evaluate(plan: CharacterPlan, frame: number, out: Pose): Pose {
-  evaluateUnlocked(plan, frame, out);
-  lockFeet(plan, frame, out);
-  return out;
+export function evaluate(plan: CharacterPlan, frame: number, out: PoseBuffer): Pose {
+  const pose = evaluateUnlocked(plan, frame, out);
+  lockFeet(plan, frame, pose);
+  return pose;
 }

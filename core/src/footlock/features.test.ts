@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import type { Clip } from '../clip/clip';
 import { mirrorClip } from '../steps/variants';
 import type { Pose } from '../clip/pose';
-import { makePose, makeWorldPose, poseToWorld } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld } from '../clip/pose';
 import { quatAngle } from '../math/quaternion';
 import type { LayerLane } from '../scene/lane';
 import type { Scene } from '../scene/scene';
@@ -32,7 +32,7 @@ const library = libraryOf(walk, bendy);
 const planOf = (scene: Scene): CharacterPlan => compile(scene, library).characters[0]!;
 const plan = (clip: Clip, values: Partial<Segment>): CharacterPlan =>
   planOf(sceneOf([segmentOf(clip, { id: 'a', ...values })]));
-const poseAt = (c: CharacterPlan, frame: number): Pose => evaluate(c, frame, makePose(c.skeleton));
+const poseAt = (c: CharacterPlan, frame: number): Pose => evaluate(c, frame, makePoseBuffer(c.skeleton));
 const placesAt = (c: CharacterPlan, frame: number): Float64Array =>
   poseToWorld(c.skeleton, poseAt(c, frame), makeWorldPose(c.skeleton)).positions;
 const close = (a: ArrayLike<number>, b: ArrayLike<number>, digits = 6): void => {

@@ -3,7 +3,7 @@ import type { LegHolds } from '../steps/footHolds';
 import { applyHolds, holdTargets, legsToWorld, makeHoldScratch, neededLowering } from '../steps/footHolds';
 import { EASE_SECONDS } from '../steps/groundFeet';
 import type { Pose } from '../clip/pose';
-import { makePose } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import type { Planting } from '../steps/stepHolds';
 import { stepHolds } from '../steps/stepHolds';
 import { framesPerSecond } from '../math/rate';
@@ -32,17 +32,17 @@ const ruleStart = (segments: readonly SegmentPlan[], i: number): number => {
  *
  * @returns how far the furthest foot stays from its place, metres
  */
-export function lockFeet(plan: CharacterPlan, frame: number, out: Pose): number {
+export function lockFeet(plan: CharacterPlan, frame: number, pose: Pose): number {
   if (!plan.holdsFeet || plan.segments.length === 0) return 0;
   let i = Math.max(0, segmentAt(plan.segments, frame));
   if (frame < ruleStart(plan.segments, i)) i--;
   const { legs, lowering, loweringStart } = segmentLock(plan, i);
   if (legs.length === 0) return 0;
   const { skeleton, holdScratch } = plan;
-  legsToWorld(skeleton, out, holdScratch);
+  legsToWorld(skeleton, pose, holdScratch);
   const moved = holdTargets(legs, frame, easeFrames(plan), holdScratch.world, holdScratch.targets);
   const lowered = lowering ? loweringAt(lowering, frame - loweringStart) : 0;
-  return moved || lowered > 0 ? applyHolds(skeleton, legs, lowered, out, holdScratch) : 0;
+  return moved || lowered > 0 ? applyHolds(skeleton, legs, lowered, pose, holdScratch) : 0;
 }
 
 const easeFrames = (plan: CharacterPlan): number => EASE_SECONDS * framesPerSecond(plan.rate);
@@ -122,11 +122,10 @@ function makeLock(plan: CharacterPlan, i: number): SegmentLock {
   const margin = MARGIN_SECONDS * framesPerSecond(plan.rate);
   const from = Math.max(ruleStart(segments, i), segments[i]!.start) - margin;
   const to = Math.min(ruleStart(segments, i + 1), segments[i]!.end) + margin;
-  const pose = makePose(skeleton);
+  const buffer = makePoseBuffer(skeleton);
   const scratch = makeHoldScratch(skeleton);
   const placeAt = (frame: number, joint: number, out: Float64Array): void => {
-    evaluateUnlocked(plan, frame, pose);
-    legsToWorld(skeleton, pose, scratch);
+    legsToWorld(skeleton, evaluateUnlocked(plan, frame, buffer), scratch);
     for (let k = 0; k < 3; k++) out[k] = scratch.world.positions[joint * 3 + k]!;
   };
   const reaches = legsOf(skeleton).map((_, leg) => followSteps(plan, leg, near.first, near.last));
@@ -141,8 +140,7 @@ function makeLock(plan: CharacterPlan, i: number): SegmentLock {
   const loweringStart = Math.floor(from + margin / 2);
   const count = Math.ceil(to - margin / 2) - loweringStart + 1;
   const needed = Float64Array.from({ length: count }, (_, k) => {
-    evaluateUnlocked(plan, loweringStart + k, pose);
-    legsToWorld(skeleton, pose, scratch);
+    legsToWorld(skeleton, evaluateUnlocked(plan, loweringStart + k, buffer), scratch);
     const moved = holdTargets(legs, loweringStart + k, easeFrames(plan), scratch.world, scratch.targets);
     return moved ? neededLowering(legs, scratch.targets, scratch.world) : 0;
   });

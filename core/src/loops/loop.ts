@@ -6,7 +6,7 @@ import { quatAngle, quatCopy, quatTurn } from '../math/quaternion';
 import type { Clip } from '../clip/clip';
 import { cloudJoints, writeCloud } from '../clip/pointCloud';
 import type { Pose } from '../clip/pose';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { rawHeadings, rootTrack } from '../clip/root';
 
 /** Two poses are one when no joint differs by more than this. */
@@ -103,7 +103,7 @@ class PoseReader {
     this.weights = new Float64Array(this.joints.length).fill(1);
   }
   read(sample: number): Read {
-    const pose = samplePose(this.clip, sample, makePose(this.clip.skeleton));
+    const pose = samplePose(this.clip, sample, makePoseBuffer(this.clip.skeleton));
     const world = poseToWorld(this.clip.skeleton, pose, makeWorldPose(this.clip.skeleton));
     const cloud = new Float64Array(this.joints.length * 3);
     writeCloud(world, this.joints, cloud, 0);

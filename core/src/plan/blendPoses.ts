@@ -1,20 +1,21 @@
-import type { Pose } from '../clip/pose';
+import type { RootPose, ScenePose } from '../clip/pose';
+import { written } from '../clip/pose';
 import { shortestTurn } from '../math/floorMove';
 import { quatSlerp, quatTurn } from '../math/quaternion';
 import { slerpRotations } from '../math/rotations';
 
 /**
- * Blends another pose (which is spoilt) into `out` with weight w: roots on the floor the shorter way round, the root bone
- * relative to its root, rotations by slerp. Both root bones are in scene space.
+ * A pose blended with another one by weight w: roots on the floor the shorter way round, the root bone relative to its root,
+ * rotations by slerp. Takes over the memory of the first; the second is spoilt.
  */
-export function blendPoses(rootBone: number, w: number, out: Pose, other: Pose): void {
-  if (w <= 0) return;
-  toRoot(out, rootBone);
-  toRoot(other, rootBone);
-  slerpRotations(out.rotations, other.rotations, out.rotations.length / 4, w);
-  for (let p = 0; p < out.translations.length; p += 3) blendPlace(p, w, out, other);
-  blendRoots(w, out, other);
-  fromRoot(out, rootBone);
+export function blendPoses(rootBone: number, w: number, pose: ScenePose, other: ScenePose): ScenePose {
+  if (w <= 0) return pose;
+  const out = toRootSpace(pose, rootBone);
+  const to = toRootSpace(other, rootBone);
+  slerpRotations(out.rotations, to.rotations, out.rotations.length / 4, w);
+  for (let p = 0; p < out.translations.length; p += 3) blendPlace(p, w, out, to);
+  blendRoots(w, out, to);
+  return fromRootSpace(out, rootBone);
 }
 
 /**
@@ -26,26 +27,26 @@ export function blendRootBones(
   rootBone: number,
   translated: Int32Array,
   w: number,
-  out: Pose,
-  other: Pose,
+  out: RootPose,
+  other: RootPose,
 ): void {
   quatSlerp(out.rotations, rootBone * 4, other.rotations, rootBone * 4, w, out.rotations, rootBone * 4);
   for (let i = 0; i < translated.length; i++) blendPlace(translated[i]! * 3, w, out, other);
   blendRoots(w, out, other);
 }
 
-function blendPlace(p: number, w: number, { translations }: Pose, other: Pose): void {
+function blendPlace(p: number, w: number, { translations }: RootPose, other: RootPose): void {
   for (let k = p; k < p + 3; k++) translations[k]! += w * (other.translations[k]! - translations[k]!);
 }
 
-function blendRoots(w: number, { root }: Pose, other: Pose): void {
+function blendRoots(w: number, { root }: RootPose, other: RootPose): void {
   root[0]! += w * (other.root[0]! - root[0]!);
   root[1]! += w * (other.root[1]! - root[1]!);
   root[2]! += w * shortestTurn(other.root[2]! - root[2]!);
 }
 
-/** Makes the root bone relative to the pose's root. */
-export function toRoot(pose: Pose, rootBone: number): void {
+/** A pose with its root bone relative to its root on the floor; takes over the memory of the one in scene space. */
+export function toRootSpace(pose: ScenePose, rootBone: number): RootPose {
   const { root, translations } = pose;
   const s = Math.sin(root[2]!);
   const c = Math.cos(root[2]!);
@@ -54,10 +55,11 @@ export function toRoot(pose: Pose, rootBone: number): void {
   translations[rootBone * 3] = x * c - z * s;
   translations[rootBone * 3 + 2] = x * s + z * c;
   quatTurn(pose.rotations, rootBone * 4, -root[2]!);
+  return written(pose);
 }
 
-/** Undoes `toRoot`: world root bone = root * local root bone. */
-export function fromRoot(pose: Pose, rootBone: number): void {
+/** The way back: root bone in the scene = root * root bone; takes over the memory as well. */
+export function fromRootSpace(pose: RootPose, rootBone: number): ScenePose {
   const { root, translations } = pose;
   const s = Math.sin(root[2]!);
   const c = Math.cos(root[2]!);
@@ -66,4 +68,5 @@ export function fromRoot(pose: Pose, rootBone: number): void {
   translations[rootBone * 3] = root[0]! + x * c + z * s;
   translations[rootBone * 3 + 2] = root[1]! - x * s + z * c;
   quatTurn(pose.rotations, rootBone * 4, root[2]!);
+  return written(pose);
 }

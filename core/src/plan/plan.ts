@@ -2,7 +2,7 @@ import type { Clip, TravelBone } from '../clip/clip';
 import type { Memory } from '../memory/memory';
 import type { HoldScratch, LegHolds } from '../steps/footHolds';
 import type { Steps } from '../steps/steps';
-import type { Pose } from '../clip/pose';
+import type { PoseBuffer, RootPose } from '../clip/pose';
 import type { WeightCurve } from '../math/curve';
 import type { FloorMove } from '../math/floorMove';
 import type { Rate } from '../math/rate';
@@ -156,7 +156,7 @@ export interface LayerPlan {
   readonly weights: Float64Array;
   readonly segments: readonly SegmentPlan[];
   /** The pose that each segment is taken against, its root bone relative to its root. */
-  readonly references: readonly Pose[];
+  readonly references: readonly RootPose[];
   readonly keys: readonly KeyTrack[];
 }
 
@@ -172,16 +172,16 @@ export interface CharacterPlan {
   readonly holdsFeet: boolean;
   /** Frames before the first segment in which it eases out of the rest pose. */
   readonly leadIn: number;
-  /** The rest pose, its root bone relative to its root. */
-  readonly rest: Pose;
+  /** The rest pose, standing on the floor. */
+  readonly rest: RootPose;
   /** Bottom first. */
   readonly layers: readonly LayerPlan[];
   /** First frame, that of the lead-in, and the one after the last; equal without segments. */
   readonly start: number;
   readonly end: number;
-  /** Poses for crossfades and layers; overwritten by every evaluation. */
-  readonly scratch: Pose;
-  readonly layerScratch: Pose;
+  /** Memory for crossfades and layers; overwritten by every evaluation. */
+  readonly scratch: PoseBuffer;
+  readonly layerScratch: PoseBuffer;
   readonly holdScratch: HoldScratch;
   /** The held feet of each segment, made when they are first needed. */
   readonly locks: (SegmentLock | undefined)[];

@@ -1,11 +1,11 @@
-import type { Pose } from '../clip/pose';
-import { sampleBetween, sampleTranslations } from '../clip/pose';
+import type { PoseBuffer, RootPose, ScenePose } from '../clip/pose';
+import { sampleBetween, sampleTranslations, written } from '../clip/pose';
 import { moveAt, multiplyMoves, powerMove, shortestTurn } from '../math/floorMove';
 import { quatBetween, quatCopy, quatTurn } from '../math/quaternion';
 import { blendSamples } from '../math/rotations';
 import { splineAt } from '../math/spline';
 import { ON_SAMPLE, cyclesIn, inCycle, samplesAt } from '../timeline/timeMap';
-import { blendRootBones, fromRoot } from './blendPoses';
+import { blendRootBones, fromRootSpace } from './blendPoses';
 import type { SegmentPlan } from './plan';
 
 /** Where a frame falls in a segment's clip; reused. */
@@ -90,15 +90,16 @@ function movePoint(move: Float64Array, p: Float64Array, o: number): void {
 }
 
 /**
- * Writes the pose and the root of a segment at a frame, placed in the scene. The root bone stays in scene space.
+ * Writes the pose and the root of a segment at a frame, placed in the scene.
  *
  * Before its first and beyond its last sample a clip holds its pose; with `carry` its root goes on at the speed it
  * had there.
  */
-export function segmentPose(segment: SegmentPlan, frame: number, carry: boolean, out: Pose): void {
+export function segmentPose(segment: SegmentPlan, frame: number, carry: boolean, out: PoseBuffer): ScenePose {
   const spot = locate(segment, frame, _spot);
-  sampleBetween(segment.clip, spot.first, spot.second, spot.t, out);
-  placePose(segment, spot, frame, carry, out);
+  const pose = sampleBetween(segment.clip, spot.first, spot.second, spot.t, out);
+  placePose(segment, spot, frame, carry, pose);
+  return pose;
 }
 
 const _spotB: Spot = { first: 0, second: 0, t: 0, cycles: 0, wraps: false, beyond: 0 };
@@ -106,7 +107,7 @@ const _spotB: Spot = { first: 0, second: 0, t: 0, cycles: 0, wraps: false, beyon
  * Writes two segments' poses blended by weight w, as `blendPoses` would blend those of `segmentPose`, in one pass over
  * their samples. Of `other` only places, root and root bone are written.
  *
- * @returns false where the samples do not allow it, and nothing was written that counts
+ * @returns null where the samples do not allow it, and nothing was written that counts
  */
 export function segmentsBlended(
   a: SegmentPlan,
@@ -114,20 +115,19 @@ export function segmentsBlended(
   frame: number,
   frameB: number,
   w: number,
-  out: Pose,
-  other: Pose,
-): boolean {
-  if (!a.smooth || !b.smooth || !isPlain(a) || !isPlain(b)) return false;
+  out: PoseBuffer,
+  other: PoseBuffer,
+): ScenePose | null {
+  if (!a.smooth || !b.smooth || !isPlain(a) || !isPlain(b)) return null;
   const spot = locate(a, frame, _spot);
   const spotB = locate(b, frameB, _spotB);
-  if (spot.wraps || spotB.wraps) return false;
+  if (spot.wraps || spotB.wraps) return null;
   const joints = a.clip.skeleton.names.length;
   const { rootBone } = a.clip.skeleton;
   const q = rootBone * 4;
-  sampleRelative(a, spot, out);
-  sampleRelative(b, spotB, other);
-  blendRootBones(rootBone, a.clip.translated, w, out, other);
-  quatCopy(out.rotations, q, _quat, 0);
+  const pose = sampleRelative(a, spot, out);
+  blendRootBones(rootBone, a.clip.translated, w, pose, sampleRelative(b, spotB, other));
+  quatCopy(pose.rotations, q, _quat, 0);
   const width = joints * 4;
   blendSamples(
     a.clip.rotations,
@@ -140,11 +140,10 @@ export function segmentsBlended(
     spotB.t,
     joints,
     w,
-    out.rotations,
+    pose.rotations,
   );
-  quatCopy(_quat, 0, out.rotations, q);
-  fromRoot(out, rootBone);
-  return true;
+  quatCopy(_quat, 0, pose.rotations, q);
+  return fromRootSpace(pose, rootBone);
 }
 
 /** Whether a segment's root goes where its clip and its place send it, and nowhere else. */
@@ -154,7 +153,7 @@ const isPlain = (segment: SegmentPlan): boolean => segment.travel !== 'in place'
  * Samples all translations, the root in the scene, and of the rotations only the root bone's; the root bone relative to the
  * root, which does not depend on where the segment was placed.
  */
-function sampleRelative(segment: SegmentPlan, spot: Spot, out: Pose): void {
+function sampleRelative(segment: SegmentPlan, spot: Spot, out: PoseBuffer): RootPose {
   const { clip, root } = segment;
   const { first, second, t } = spot;
   const { rootBone, names } = clip.skeleton;
@@ -180,6 +179,7 @@ function sampleRelative(segment: SegmentPlan, spot: Spot, out: Pose): void {
   _place[1] = z;
   _place[2] = turn;
   multiplyMoves(placeOf(segment, spot), 0, _place, 0, out.root, 0);
+  return written(out);
 }
 
 /** Where a cycle of a segment stands in the scene. */
@@ -189,7 +189,7 @@ function placeOf(segment: SegmentPlan, spot: Spot): Float64Array {
   return multiplyMoves(segment.move, 0, _cycle, 0, _cycle, 0);
 }
 
-function placePose(segment: SegmentPlan, spot: Spot, frame: number, carry: boolean, out: Pose): void {
+function placePose(segment: SegmentPlan, spot: Spot, frame: number, carry: boolean, out: ScenePose): void {
   const { clip, root } = segment;
   const { rootBone } = clip.skeleton;
   _next[0] = segment.cycle.x;
@@ -217,7 +217,7 @@ function placePose(segment: SegmentPlan, spot: Spot, frame: number, carry: boole
 }
 
 /** Moves a pose along the bent way of its segment; before and after the segment the way leads on as it does at its ends. */
-function follow(segment: SegmentPlan, frame: number, out: Pose, rootBone: number): void {
+function follow(segment: SegmentPlan, frame: number, out: ScenePose, rootBone: number): void {
   moveAt(segment.route!, frame - segment.start, _other);
   quatTurn(out.rotations, rootBone * 4, _other[2]!);
   movePoint(_other, out.translations, rootBone * 3);
@@ -233,7 +233,7 @@ function multiplyRoot(root: Float64Array, at: number, wraps: boolean, out: Float
 }
 
 /** Interpolates the root bone between the last sample of one cycle and the first of the next. */
-function rootBoneAcrossWrap(segment: SegmentPlan, spot: Spot, out: Pose): void {
+function rootBoneAcrossWrap(segment: SegmentPlan, spot: Spot, out: ScenePose): void {
   const { clip } = segment;
   const { rootBone, names } = clip.skeleton;
   const width = clip.translated.length * 3;
@@ -257,7 +257,7 @@ function rootBoneAcrossWrap(segment: SegmentPlan, spot: Spot, out: Pose): void {
 }
 
 /** Moves pose and root on by the root's step at the clip's end, for every sample beyond it. */
-function carryOn(segment: SegmentPlan, spot: Spot, out: Pose, rootBone: number): void {
+function carryOn(segment: SegmentPlan, spot: Spot, out: ScenePose, rootBone: number): void {
   const { root } = segment;
   const last = segment.clip.frames - 1;
   const at = spot.beyond > 0 ? Math.max(1, last) : Math.min(1, last);
@@ -279,7 +279,7 @@ function carryOn(segment: SegmentPlan, spot: Spot, out: Pose, rootBone: number):
 }
 
 /** Holds the root at its first place; with the facing the body turns back under it. */
-function holdInPlace(segment: SegmentPlan, out: Pose, rootBone: number): void {
+function holdInPlace(segment: SegmentPlan, out: ScenePose, rootBone: number): void {
   if (segment.settings.holdFacing) {
     const turn = segment.held[2]! - out.root[2]!;
     _other[0] = 0;

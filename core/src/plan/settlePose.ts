@@ -1,5 +1,5 @@
 import type { Clip } from '../clip/clip';
-import type { Pose } from '../clip/pose';
+import type { ScenePose } from '../clip/pose';
 import { DECAY_SIZE, decayAt, turnAbout } from '../seam/settle';
 
 /** The decaying differences of a settling seam: one rotation for each joint, one vector for each moving joint, the heading. */
@@ -20,8 +20,8 @@ export interface Settle {
   readonly heading: Float64Array;
 }
 
-/** Adds what is left of the differences, `frame` frames after the cut, to a pose whose root bone is in scene space. */
-export function settlePose(settle: Settle, frame: number, clip: Clip, out: Pose): void {
+/** Adds what is left of the differences, `frame` frames after the cut, to a pose. */
+export function settlePose(settle: Settle, frame: number, clip: Clip, out: ScenePose): void {
   if (frame >= settle.frames) return;
   const t = Math.max(0, frame) * settle.secondsPerFrame;
   const joints = clip.skeleton.names.length;

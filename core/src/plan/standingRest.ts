@@ -1,15 +1,13 @@
-import { makePose } from '../clip/pose';
-import type { Pose } from '../clip/pose';
+import type { RootPose } from '../clip/pose';
+import { restPose, toSceneSpace } from '../clip/pose';
 import { rootTrack } from '../clip/root';
 import { quatRotate } from '../math/quaternion';
-import { rootBoneToScene } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
-import { toRoot } from './blendPoses';
+import { toRootSpace } from './blendPoses';
 
-/** The rest pose with its root bone relative to the root that it stands on. */
-export function standingRestPose(skeleton: Skeleton): Pose {
-  const pose = makePose(skeleton);
-  rootBoneToScene(skeleton, pose.rotations, pose.translations);
+/** The rest pose, standing on the floor. */
+export function standingRestPose(skeleton: Skeleton): RootPose {
+  const pose = toSceneSpace(skeleton, restPose(skeleton));
   const { rootBone } = skeleton;
   // Files may leave the root bone's rest place at zero, in the floor.
   pose.translations[rootBone * 3 + 1]! += Math.max(0, -lowestRest(skeleton));
@@ -24,8 +22,7 @@ export function standingRestPose(skeleton: Skeleton): Pose {
     translations: Float32Array.from(pose.translations.subarray(rootBone * 3, rootBone * 3 + 3)),
   });
   pose.root.set(root.subarray(0, 3));
-  toRoot(pose, rootBone);
-  return pose;
+  return toRootSpace(pose, rootBone);
 }
 
 /** Height of the lowest joint or end of a chain in the rest pose, metres. */

@@ -3,7 +3,7 @@ import type { Clip } from '../clip/clip';
 import { isFineRole } from '../skeleton/roles';
 import type { Span, Steps } from '../steps/steps';
 import { findSteps } from '../steps/steps';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { InputError } from '../math/errors';
 import { matchMapSteps } from '../math/matchMap';
 
@@ -150,7 +150,7 @@ function read(
 ): { places: Float64Array; frames: number } {
   const frames = Math.max(1, Math.floor((span.end - 1 - span.start) / step + 1e-9) + 1);
   const places = new Float64Array(frames * joints.length * 3);
-  const pose = makePose(clip.skeleton);
+  const pose = makePoseBuffer(clip.skeleton);
   const world = makeWorldPose(clip.skeleton);
   let o = 0;
   for (let f = 0; f < frames; f++) {

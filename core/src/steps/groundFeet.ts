@@ -1,11 +1,11 @@
 import { Memory } from '../memory/memory';
 import { legsOf } from '../skeleton/legs';
 import { soleHeights } from '../skeleton/sole';
-import { rootBoneToLocal } from '../skeleton/rootBone';
 import type { Clip } from '../clip/clip';
 import type { LegHolds } from './footHolds';
 import { applyHolds, holdTargets, legsToWorld, makeHoldScratch, neededLowering } from './footHolds';
-import { makePose, sampleBetween } from '../clip/pose';
+import type { Pose } from '../clip/pose';
+import { makePoseBuffer, sampleBetween, toParentSpace } from '../clip/pose';
 import type { Planting } from './stepHolds';
 import { stepHolds } from './stepHolds';
 import { findSteps, inheritSteps } from './steps';
@@ -59,14 +59,14 @@ export function groundFeet(clip: Clip, memory = new Memory()): Clip {
   const rotations = clip.rotations.slice();
   const translations = clip.translations.slice();
   const width = clip.translated.length * 3;
-  const pose = makePose(skeleton);
+  const buffer = makePoseBuffer(skeleton);
   const scratch = makeHoldScratch(skeleton);
   const ease = EASE_SECONDS * clip.rate;
-  const read = (s: number): void => {
-    sampleBetween(clip, s, s, 0, pose);
-    rootBoneToLocal(skeleton, pose.rotations, pose.translations);
+  const read = (s: number): Pose => {
+    const pose = toParentSpace(skeleton, sampleBetween(clip, s, s, 0, buffer));
     legsToWorld(skeleton, pose, scratch);
     holdTargets(legs, s, ease, scratch.world, scratch.targets);
+    return pose;
   };
   const lowering = smoothLowering(
     Float64Array.from({ length: frames }, (_, s) => {
@@ -76,7 +76,7 @@ export function groundFeet(clip: Clip, memory = new Memory()): Clip {
     clip.rate,
   );
   for (let s = 0; s < frames; s++) {
-    read(s);
+    const pose = read(s);
     applyHolds(skeleton, legs, lowering[s]!, pose, scratch);
     for (const { leg } of legs)
       for (const joint of [leg.upper, leg.lower, leg.ankle])

@@ -4,7 +4,7 @@ import { quatAngle, quatFromAxis } from '../math/quaternion';
 import { makeSkeleton } from '../skeleton/skeleton';
 import { figureClip, figureSkeleton, strideJoints } from '../testing/figure';
 import { clipOnSkeleton } from './mapClip';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 
 const clip = figureClip(10, (f) => ({ x: 0, z: 0.1 * f, turn: 0.2, joints: strideJoints(f) }));
 
@@ -36,8 +36,8 @@ describe('a clip on another skeleton', () => {
     });
     const mapped = clipOnSkeleton(clip, other);
     const [a, b] = [makeWorldPose(own), makeWorldPose(other)];
-    poseToWorld(own, samplePose(clip, 4, makePose(own)), a);
-    poseToWorld(other, samplePose(mapped, 4, makePose(other)), b);
+    poseToWorld(own, samplePose(clip, 4, makePoseBuffer(own)), a);
+    poseToWorld(other, samplePose(mapped, 4, makePoseBuffer(other)), b);
     a.positions.forEach((v, i) => expect(b.positions[i]).toBeCloseTo(v, 5));
     const turned = quatAngle(a.rotations, knee * 4, b.rotations, knee * 4);
     expect(turned).toBeCloseTo(0.8, 4);

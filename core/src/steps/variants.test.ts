@@ -7,12 +7,12 @@ import { figureClip, figureSkeleton, strideJoints } from '../testing/figure';
 import type { Clip } from '../clip/clip';
 import { mirrorPartners } from '../clip/mirror';
 import { mirrorClip } from './variants';
-import { makePose, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { evenly } from '../testing/evenly';
 
 const places = (clip: Clip, sample: number): Float64Array => {
   const world = makeWorldPose(clip.skeleton);
-  return poseToWorld(clip.skeleton, samplePose(clip, sample, makePose(clip.skeleton)), world).positions;
+  return poseToWorld(clip.skeleton, samplePose(clip, sample, makePoseBuffer(clip.skeleton)), world).positions;
 };
 const odd = (f: number) => ({
   x: 0.3 + 0.05 * f,

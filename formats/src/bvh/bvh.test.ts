@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
-import { InputError, makePose, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
+import { InputError, makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
 import { quatAngle } from '@warper/core/kernels';
 import fc from 'fast-check';
 import { Quaternion, Vector3 } from 'three';
@@ -46,7 +46,11 @@ function compare(
 ): { metres: number; radians: number } {
   const worlds = [a, b].map(({ clips, bodies }) => {
     const { skeleton } = bodies[0]!;
-    return poseToWorld(skeleton, samplePose(clips[0]!, frame, makePose(skeleton)), makeWorldPose(skeleton));
+    return poseToWorld(
+      skeleton,
+      samplePose(clips[0]!, frame, makePoseBuffer(skeleton)),
+      makeWorldPose(skeleton),
+    );
   });
   let [metres, radians] = [0, 0];
   for (let j = 0; j < a.bodies[0]!.skeleton.names.length; j++) {
@@ -91,7 +95,7 @@ describe('reading BVH', () => {
       root.updateMatrixWorld(true);
       const world = poseToWorld(
         skeleton,
-        samplePose(clips[0]!, f, makePose(skeleton)),
+        samplePose(clips[0]!, f, makePoseBuffer(skeleton)),
         makeWorldPose(skeleton),
       );
       bones.forEach((bone, j) => {

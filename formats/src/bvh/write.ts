@@ -1,6 +1,6 @@
 import type { Clip, Pose, Skeleton } from '@warper/core';
 import type { EulerOrder } from '@warper/core/kernels';
-import { InputError, makePose, samplePose } from '@warper/core';
+import { InputError, makePoseBuffer, samplePose } from '@warper/core';
 import { eulerFromQuat, eulerNearest, quatConjugate, quatMultiply, quatRotate } from '@warper/core/kernels';
 import type { BvhJoint, BvhLayout } from '../imported';
 
@@ -105,7 +105,7 @@ function plainNumber(value: number): string {
 
 function writeRows(clip: Clip, joints: readonly BvhJoint[], units: number, lines: string[]): void {
   const { skeleton } = clip;
-  const pose = makePose(skeleton);
+  const buffer = makePoseBuffer(skeleton);
   const relative = restRelative(skeleton);
   const turned = new Float64Array(4);
   const before = new Float64Array(joints.length * 3);
@@ -114,7 +114,7 @@ function writeRows(clip: Clip, joints: readonly BvhJoint[], units: number, lines
   const lift =
     skeleton.rootBone > 0 && !joints[skeleton.rootBone]!.channels.some((c) => c.endsWith('position'));
   for (let f = 0; f < clip.frames; f++) {
-    samplePose(clip, f, pose);
+    const pose = samplePose(clip, f, buffer);
     if (lift) carryByTop(skeleton, pose);
     const row: string[] = [];
     joints.forEach((joint, j) => {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
 import type { CharacterPlan, LayerLane } from '@warper/core';
-import { InputError, compile, evaluate, makePose, measureSeams } from '@warper/core';
+import { InputError, compile, evaluate, makePoseBuffer, measureSeams } from '@warper/core';
 import { parseBoneMap } from '../boneMap';
 import { MotionLibrary } from '../library';
 import { readSceneFile, writeSceneFile } from '../scenefile/sceneFile';
@@ -83,7 +83,7 @@ describe('what a cue can ask of its clip', () => {
 
   it('restores the travel of a clip in place', async () => {
     const c = await planOf([{ clip: 'keeper-walk-in-place.glb', repeat: 4, travel: 'restored' }]);
-    const pose = makePose(c.skeleton);
+    const pose = makePoseBuffer(c.skeleton);
     const z0 = evaluate(c, 0, pose).root[1]!;
     // Four cycles of 1.3 m, less the last frame.
     expect(evaluate(c, 119, pose).root[1]! - z0).toBeCloseTo(5.2 * (119 / 120), 1);
@@ -168,7 +168,7 @@ describe('layers', () => {
     expect(scene.characters.c1!.footLock).toBe(true);
     const c = compile(scene, library).characters[0]!;
     expect(c.layers).toHaveLength(2);
-    expect(evaluate(c, 40, makePose(c.skeleton)).rotations.every(Number.isFinite)).toBe(true);
+    expect(evaluate(c, 40, makePoseBuffer(c.skeleton)).rotations.every(Number.isFinite)).toBe(true);
   });
 
   it('name the bone that a body does not have', async () => {

@@ -1,7 +1,7 @@
 import { Document, Logger, WebIO } from '@gltf-transform/core';
 import type { Node } from '@gltf-transform/core';
 import type { Clip, Pose } from '@warper/core';
-import { makePose, samplePose } from '@warper/core';
+import { makePoseBuffer, samplePose } from '@warper/core';
 import { quatConjugate, quatMultiply, quatNormalize, quatRotate } from '@warper/core/kernels';
 import type { GltfLayout } from '../imported';
 import { openDocument } from './open';
@@ -130,12 +130,12 @@ function fileTransforms(
   const joints = skeleton.names.length;
   const rotations = skeleton.names.map(() => new Float32Array(frames * 4));
   const translations = skeleton.names.map(() => new Float32Array(frames * 3));
-  const pose = makePose(skeleton);
+  const buffer = makePoseBuffer(skeleton);
   const inverse = new Float64Array(4);
   quatConjugate(Float64Array.from(layout.aboveRotation), 0, inverse, 0);
   const before = new Float64Array(joints * 4);
   for (let f = 0; f < frames; f++) {
-    samplePose(clip, f, pose);
+    const pose = samplePose(clip, f, buffer);
     outOfNode(pose, inverse, layout);
     for (let j = 0; j < joints; j++) {
       quatNormalize(pose.rotations, j * 4);

@@ -1,5 +1,5 @@
 import type { CharacterPlan, Scene } from '@warper/core';
-import { evaluate, framesPerSecond, makePose, makeWorldPose, poseToWorld } from '@warper/core';
+import { evaluate, framesPerSecond, makePoseBuffer, makeWorldPose, poseToWorld } from '@warper/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { compileScene } from '../store/plan';
 
@@ -103,7 +103,7 @@ const moments = (c: CharacterPlan): number[] =>
 
 /** A character at a frame about its own root. */
 function figure(c: CharacterPlan, frame: number): Drawn {
-  const pose = evaluate(c, Math.floor(frame), makePose(c.skeleton));
+  const pose = evaluate(c, Math.floor(frame), makePoseBuffer(c.skeleton));
   const { positions } = poseToWorld(c.skeleton, pose, makeWorldPose(c.skeleton));
   const at = (j: number): Point => {
     const [x, y, z] = [

@@ -1,5 +1,5 @@
 import type { CharacterPlan, FitMode, FloorPlace } from '@warper/core';
-import { evaluate, makePose } from '@warper/core';
+import { evaluate, makePoseBuffer } from '@warper/core';
 import { Choice } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
 
@@ -22,7 +22,7 @@ const nameOf = (fit: FitMode): FitName => (typeof fit === 'string' ? fit : 'join
 
 /** Where a character's root is at a frame, to the millimetre and the tenth of a degree. */
 export function rootPlace(character: CharacterPlan, frame: number): FloorPlace {
-  const pose = makePose(character.skeleton);
+  const pose = makePoseBuffer(character.skeleton);
   evaluate(character, frame, pose);
   const [x, z, turn] = pose.root as unknown as [number, number, number];
   const round = (v: number, by: number): number => Math.round(v * by) / by;

@@ -1,5 +1,5 @@
 import type { Plan, Scene, SegmentGroup } from '@warper/core';
-import { evaluate, makePose, moveAbout, moveOnFloor, segmentsOfGroup } from '@warper/core';
+import { evaluate, makePoseBuffer, moveAbout, moveOnFloor, segmentsOfGroup } from '@warper/core';
 import { useState } from 'react';
 import { Button, Check, Group } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
@@ -104,7 +104,7 @@ export function pivotOf(plan: Plan, segments: readonly string[]): { x: number; z
     .flatMap((c) => c.segments.filter((s) => wanted.has(s.id)).map((s) => ({ c, start: s.start })))
     .sort((a, b) => a.start - b.start)[0];
   if (!found) return { x: 0, z: 0 };
-  const { root } = evaluate(found.c, found.start, makePose(found.c.skeleton));
+  const { root } = evaluate(found.c, found.start, makePoseBuffer(found.c.skeleton));
   return { x: root[0]!, z: root[1]! };
 }
 

@@ -1,6 +1,6 @@
 import type { CharacterPlan, LayerLane, PoseKey } from '@warper/core';
 import type { EulerOrder } from '@warper/core/kernels';
-import { evaluate, makePose } from '@warper/core';
+import { evaluate, makePoseBuffer } from '@warper/core';
 import { eulerFromQuat, quatFromEuler, quatTurn } from '@warper/core/kernels';
 import { useState } from 'react';
 import { Button, Choice, Group } from '../../parts/controls';
@@ -139,7 +139,7 @@ function KeyFields({ value, onChange }: { value: PoseKey; onChange: (key: PoseKe
 
 /** A joint's rotation as it is shown at a frame, so that a new key changes nothing at first. */
 function rotationNow(character: CharacterPlan, frame: number, joint: number): PoseKey['rotation'] {
-  const pose = makePose(character.skeleton);
+  const pose = makePoseBuffer(character.skeleton);
   evaluate(character, frame, pose);
   // The root bone is keyed relative to the root.
   if (joint === character.skeleton.rootBone) quatTurn(pose.rotations, joint * 4, -pose.root[2]!);

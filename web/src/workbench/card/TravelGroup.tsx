@@ -1,5 +1,5 @@
 import type { CharacterPlan, Segment, SegmentPlan, SegmentValues, Travel } from '@warper/core';
-import { evaluate, makePose } from '@warper/core';
+import { evaluate, makePoseBuffer } from '@warper/core';
 import { Check, Choice, Group } from '../../parts/controls';
 import { NumberField } from '../../parts/NumberField';
 import { PointList } from '../../parts/PointList';
@@ -24,7 +24,7 @@ const TRAVELS: readonly (readonly [Travel, string])[] = [
 export function TravelGroup({ segment, plan, character, change }: Props) {
   const frame = useAppSelector((s) => s.session.frame);
   const rootAt = (at: number): [number, number, number] => {
-    const pose = makePose(character.skeleton);
+    const pose = makePoseBuffer(character.skeleton);
     evaluate(character, at, pose);
     return [pose.root[0]!, pose.root[1]!, (pose.root[2]! * 180) / Math.PI];
   };

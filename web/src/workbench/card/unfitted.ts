@@ -1,5 +1,5 @@
 import type { CharacterPlan, SeamMeasures } from '@warper/core';
-import { makePose, measureSeam } from '@warper/core';
+import { makePoseBuffer, measureSeam } from '@warper/core';
 import { STILL, segmentPose } from '@warper/core/kernels';
 
 /** Measures of a seam as if the incoming clip stood where it was authored, everything before it being as it is. */
@@ -14,7 +14,7 @@ export function unfitted(plan: CharacterPlan, index: number, framesPerSecond: nu
     lift: 0,
   };
   if (bare.travel === 'in place') {
-    const pose = makePose(plan.skeleton);
+    const pose = makePoseBuffer(plan.skeleton);
     segmentPose({ ...bare, travel: 'recorded' }, bare.start, false, pose);
     bare.held.set(pose.root);
   }

@@ -8,7 +8,7 @@ import {
   compile,
   emptyScene,
   evaluate,
-  makePose,
+  makePoseBuffer,
   makeWorldPose,
   parseRate,
   poseToWorld,
@@ -66,7 +66,7 @@ const rowsOf = (text: string) => {
 /** The largest way of any joint from one frame to the next, metres. */
 function largestStep(of: Scene): number {
   const keeper = compile(of, library).characters[0]!;
-  const [pose, world] = [makePose(keeper.skeleton), makeWorldPose(keeper.skeleton)];
+  const [pose, world] = [makePoseBuffer(keeper.skeleton), makeWorldPose(keeper.skeleton)];
   const places = Array.from({ length: keeper.end }, (_, f) =>
     poseToWorld(keeper.skeleton, evaluate(keeper, f, pose), world).positions.slice(),
   );

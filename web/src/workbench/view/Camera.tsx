@@ -1,7 +1,7 @@
 import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
 import { useFrame, useThree } from '@react-three/fiber';
 import type { Plan } from '@warper/core';
-import { evaluate, makePose } from '@warper/core';
+import { evaluate, makePoseBuffer } from '@warper/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import type { Camera } from 'three';
@@ -37,7 +37,7 @@ export function ViewCamera({ plan }: { plan: Plan }) {
   const controls = useThree((s) => s.controls) as Orbit | null;
   const followed = plan.characters.find((c) => c.character.id === follow);
   const size = followed?.character.size ?? 1;
-  const pose = useMemo(() => followed && makePose(followed.skeleton), [followed]);
+  const pose = useMemo(() => followed && makePoseBuffer(followed.skeleton), [followed]);
   const last = useRef<Vector3 | null>(null);
   const framed = useRef<{ angle: ViewAngle; controls: Orbit } | null>(null);
 

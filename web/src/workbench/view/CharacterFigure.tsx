@@ -1,6 +1,6 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import type { Character, CharacterPlan } from '@warper/core';
-import { evaluate, makePose, sizedSkeleton } from '@warper/core';
+import { evaluate, makePoseBuffer, sizedSkeleton } from '@warper/core';
 import { memo, useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { Group } from 'three';
@@ -21,7 +21,7 @@ export const CharacterFigure = memo(function CharacterFigure({ plan }: { plan: C
 export function PosedFigure({ plan, frameNow }: { plan: CharacterPlan; frameNow: () => number }) {
   const [figure, setFigure] = useState<Figure | null>(null);
   const invalidate = useThree((s) => s.invalidate);
-  const pose = useRef(makePose(plan.skeleton));
+  const buffer = useRef(makePoseBuffer(plan.skeleton));
   const { body, hue, shown, size } = plan.character;
 
   useEffect(() => {
@@ -42,14 +42,13 @@ export function PosedFigure({ plan, frameNow }: { plan: CharacterPlan; frameNow:
   }, [body, hue, shown, size]);
 
   useEffect(() => {
-    pose.current = makePose(plan.skeleton);
+    buffer.current = makePoseBuffer(plan.skeleton);
     invalidate();
   }, [plan, figure, invalidate]);
 
   useFrame(() => {
     if (!figure) return;
-    evaluate(plan, frameNow(), pose.current);
-    figure.pose(pose.current);
+    figure.pose(evaluate(plan, frameNow(), buffer.current));
   });
   return figure ? <primitive object={figure.object} /> : null;
 }

@@ -1,7 +1,7 @@
 import type { ThreeEvent } from '@react-three/fiber';
 import { useThree } from '@react-three/fiber';
 import type { CharacterPlan, Edit, FloorPlace, Plan, Scene } from '@warper/core';
-import { evaluate, makePose, moveAbout, moveOnFloor } from '@warper/core';
+import { evaluate, makePoseBuffer, moveAbout, moveOnFloor } from '@warper/core';
 import { useEffect, useState } from 'react';
 import type { Vector3 } from 'three';
 import { DoubleSide } from 'three';
@@ -65,7 +65,7 @@ function characterGrip(own: CharacterPlan): Grip {
 }
 
 function placeAt(own: CharacterPlan, frame: number): FloorPlace {
-  const { root } = evaluate(own, frame, makePose(own.skeleton));
+  const { root } = evaluate(own, frame, makePoseBuffer(own.skeleton));
   return { x: root[0]!, z: root[1]!, heading: (root[2]! * 180) / Math.PI };
 }
 

@@ -1,6 +1,6 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import type { CharacterPlan } from '@warper/core';
-import { evaluate, makePose } from '@warper/core';
+import { evaluate, makePoseBuffer } from '@warper/core';
 import { memo, useEffect, useMemo } from 'react';
 import { useStore } from 'react-redux';
 import type { RootState } from '../../store/store';
@@ -55,7 +55,7 @@ function Ghost({ plan, by, at, opacity }: GhostProps) {
     () => boneFigure(plan.skeleton, hueColour(plan.character.hue), { opacity }),
     [plan.skeleton, plan.character.hue, opacity],
   );
-  const pose = useMemo(() => makePose(plan.skeleton), [plan.skeleton]);
+  const buffer = useMemo(() => makePoseBuffer(plan.skeleton), [plan.skeleton]);
   useEffect(() => {
     invalidate();
     return () => {
@@ -67,8 +67,7 @@ function Ghost({ plan, by, at, opacity }: GhostProps) {
     const frame = at ?? store.getState().session.frame + (by ?? 0);
     figure.object.visible = frame >= plan.start && frame < plan.end;
     if (!figure.object.visible) return;
-    evaluate(plan, frame, pose);
-    figure.pose(pose);
+    figure.pose(evaluate(plan, frame, buffer));
   });
   return <primitive object={figure.object} />;
 }

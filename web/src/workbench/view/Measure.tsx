@@ -1,6 +1,6 @@
 import { useFrame } from '@react-three/fiber';
 import type { CharacterPlan, Plan } from '@warper/core';
-import { evaluate, makePose, makeWorldPose, poseToWorld } from '@warper/core';
+import { evaluate, makePoseBuffer, makeWorldPose, poseToWorld } from '@warper/core';
 import { Ruler, X } from 'lucide-react';
 import { useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
@@ -17,7 +17,7 @@ export function jointPlace(plan: Plan, { character, joint }: JointOf, frame: num
   const own = plan.characters.find((c) => c.character.id === character);
   const index = own?.skeleton.names.indexOf(joint) ?? -1;
   if (!own || index < 0) return null;
-  const pose = evaluate(own, frame, makePose(own.skeleton));
+  const pose = evaluate(own, frame, makePoseBuffer(own.skeleton));
   const { positions } = poseToWorld(own.skeleton, pose, makeWorldPose(own.skeleton));
   return [...positions.subarray(index * 3, index * 3 + 3)];
 }

@@ -5,7 +5,7 @@ import {
   compile,
   evaluate,
   findSteps,
-  makePose,
+  makePoseBuffer,
   makeWorldPose,
   poseToWorld,
   restHeight,
@@ -34,10 +34,11 @@ describe('the figure in the view', () => {
   it('stands joint for joint where evaluation, and so the bake, puts it', async () => {
     const { body, source } = library.bodyEntry(keeper.character.body)!;
     const figure = await meshFigure(body, source.bytes);
-    const pose = makePose(keeper.skeleton);
+    const buffer = makePoseBuffer(keeper.skeleton);
     const world = makeWorldPose(keeper.skeleton);
     for (const frame of [0, 133, 214, 347, 560, 700]) {
-      figure.pose(evaluate(keeper, frame, pose));
+      const pose = evaluate(keeper, frame, buffer);
+      figure.pose(pose);
       figure.object.updateMatrixWorld(true);
       poseToWorld(keeper.skeleton, pose, world);
       keeper.skeleton.names.forEach((name, j) => {
@@ -58,7 +59,7 @@ describe('the figure in the view', () => {
   ])('of bones follows the joints as well, with a head on top: %s', (_, ends) => {
     const skeleton = { ...keeper.skeleton, ends };
     const figure = boneFigure(skeleton, '#888888');
-    const pose = evaluate(keeper, 200, makePose(skeleton));
+    const pose = evaluate(keeper, 200, makePoseBuffer(skeleton));
     const { positions } = poseToWorld(skeleton, pose, makeWorldPose(skeleton));
     figure.pose(pose);
     const [bars, balls] = figure.object.children as [InstancedMesh, InstancedMesh];

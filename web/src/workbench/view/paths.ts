@@ -1,5 +1,5 @@
 import type { CharacterPlan, Clip, Rate } from '@warper/core';
-import { bake, evaluate, findSteps, framesPerSecond, makePose, restHeight } from '@warper/core';
+import { bake, evaluate, findSteps, framesPerSecond, makePoseBuffer, restHeight } from '@warper/core';
 import { jointTracks, rootTrack } from '@warper/core/kernels';
 
 /** A place on the floor in metres, and a heading in radians. */
@@ -82,7 +82,7 @@ function footprintsOf(clip: Clip): Footprint[] {
 }
 
 function facingsOf(plan: CharacterPlan, rate: Rate): Facing[] {
-  const pose = makePose(plan.skeleton);
+  const pose = makePoseBuffer(plan.skeleton);
   const step = Math.max(1, Math.round(framesPerSecond(rate) / 2));
   const out: Facing[] = [];
   for (let f = plan.start; f < plan.end; f += step) {

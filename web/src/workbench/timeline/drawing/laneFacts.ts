@@ -1,5 +1,5 @@
-import type { CharacterPlan, Plan, Pose, SeamMeasures, SegmentPlan } from '@warper/core';
-import { evaluate, makePose } from '@warper/core';
+import type { CharacterPlan, Plan, PoseBuffer, SeamMeasures, SegmentPlan } from '@warper/core';
+import { evaluate, makePoseBuffer } from '@warper/core';
 import { inCycle, samplesAt } from '@warper/core/kernels';
 import { seamOf } from '../../../store/plan';
 import { fact } from './facts';
@@ -65,7 +65,7 @@ function speedLine(plan: SegmentPlan): SpeedLine {
 }
 
 interface Headings {
-  readonly pose: Pose;
+  readonly buffer: PoseBuffer;
   readonly radians: Map<number, number>;
 }
 
@@ -74,7 +74,7 @@ const headings = new WeakMap<CharacterPlan, Headings>();
 /** Which way a character faces at a frame, radians; undefined until there is time for it. */
 export function headingFact(plan: CharacterPlan, frame: number): number | undefined {
   let kept = headings.get(plan);
-  if (!kept) headings.set(plan, (kept = { pose: makePose(plan.skeleton), radians: new Map() }));
-  const { pose, radians } = kept;
-  return fact(radians, frame, () => evaluate(plan, frame, pose).root[2]!);
+  if (!kept) headings.set(plan, (kept = { buffer: makePoseBuffer(plan.skeleton), radians: new Map() }));
+  const { buffer, radians } = kept;
+  return fact(radians, frame, () => evaluate(plan, frame, buffer).root[2]!);
 }
