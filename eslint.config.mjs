@@ -33,6 +33,26 @@ const coreZones = flow.slice(0, -1).map((folder, i) => ({
   message: 'Data flows one way through the core: a folder imports only from those before it.',
 }));
 
+/** The layers of the application; a folder imports only from those before it. */
+const layers = ['ui', 'workers', 'data', 'store', 'parts', 'features'];
+const features = ['workbench', 'library', 'bake', 'scenes'];
+const webZones = [
+  ...layers.slice(0, -1).map((folder, i) => ({
+    target: `./web/src/${folder}`,
+    from: [
+      ...layers.slice(i + 1).map((later) => `./web/src/${later}`),
+      // What is shown is no business of what is kept.
+      ...(['workers', 'data', 'store'].includes(folder) ? ['./web/src/ui'] : []),
+    ],
+    message: 'Layers of the application import only from those before them; see docs/architecture.md.',
+  })),
+  ...features.map((feature) => ({
+    target: `./web/src/features/${feature}`,
+    from: features.filter((f) => f !== feature).map((f) => `./web/src/features/${f}`),
+    message: 'Features do not import each other: what they share is in parts.',
+  })),
+];
+
 /** What each workspace may import from the others. */
 const allowed = {
   core: [],
@@ -90,6 +110,13 @@ export default ts.config(
     ignores: ['**/*.test.ts'],
     rules: {
       'no-restricted-globals': ['error', 'window', 'document', 'self', 'process', 'Buffer', 'navigator'],
+    },
+  },
+  {
+    files: ['web/src/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'import-x/no-restricted-paths': ['error', { basePath: import.meta.dirname, zones: webZones }],
     },
   },
   {

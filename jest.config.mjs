@@ -4,7 +4,7 @@ export default {
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   testEnvironment: 'node',
   testTimeout: 120_000,
-  setupFiles: ['<rootDir>/web/src/storage/fakeStorage.ts'],
+  setupFiles: ['<rootDir>/web/src/data/fakeStorage.ts'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: {
     '^.+\\.tsx?$': [

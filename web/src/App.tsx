@@ -4,20 +4,20 @@ import type { FallbackProps } from 'react-error-boundary';
 import { ErrorBoundary } from 'react-error-boundary';
 import { BrowserRouter, Link, Route, Routes, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
-import { BakePage } from './bake/BakePage';
-import { LibraryPage } from './library/LibraryPage';
-import { ServerPage } from './library/server/ServerPage';
-import { describeError } from './motion/importFiles';
-import { Button } from './parts/controls';
-import { ScenesPage } from './scenes/ScenesPage';
-import { keepTheme } from './storage/theme';
+import { BakePage } from './features/bake/BakePage';
+import { LibraryPage } from './features/library/LibraryPage';
+import { ServerPage } from './features/library/server/ServerPage';
+import { describeError } from './data/importFiles';
+import { Button } from './ui/controls';
+import { ScenesPage } from './features/scenes/ScenesPage';
+import { keepTheme } from './data/theme';
 import type { AppStore } from './store/store';
 import { useAppSelector } from './store/store';
-import { Workbench } from './workbench/Workbench';
+import { Workbench } from './features/workbench/Workbench';
 
 /** Loaded apart from the rest: charts are as large as everything else. */
-const loadClipPage = () => import('./library/clip/ClipPage');
-const loadBonesPage = () => import('./library/bones/BonesPage');
+const loadClipPage = () => import('./features/library/clip/ClipPage');
+const loadBonesPage = () => import('./features/library/bones/BonesPage');
 const ClipPage = lazy(loadClipPage);
 const BonesPage = lazy(loadBonesPage);
 

@@ -2,7 +2,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { App } from './App';
 import './index.css';
-import { keptTheme } from './storage/theme';
+import { keptTheme } from './data/theme';
 import { sessionActions } from './store/sessionSlice';
 import { makeStore } from './store/store';
 

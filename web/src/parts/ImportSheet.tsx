@@ -1,13 +1,13 @@
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import type { FoundClip } from '../motion/findings';
-import type { FoundFile } from '../motion/importFiles';
-import { Button } from './controls';
-import { describeFacts } from './describeFacts';
-import { StripDrawing } from './Figures';
-import { seconds } from './time';
+import type { FoundClip } from '../data/findings';
+import type { FoundFile } from '../data/importFiles';
+import { Button } from '../ui/controls';
+import { describeFacts } from '../ui/describeFacts';
+import { StripDrawing } from '../ui/Figures';
+import { seconds } from '../ui/time';
 import type { Importing } from './useImport';
-import { giveFocusBack } from './giveFocusBack';
+import { giveFocusBack } from '../ui/giveFocusBack';
 
 /** What the user changed of what is proposed: names, and what is left out, by id of the clip or file. */
 interface Choice {

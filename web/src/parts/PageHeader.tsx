@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { NavLink } from 'react-router';
-import { ThemeButton, Wordmark } from '../workbench/TopBar';
+import { Wordmark } from '../ui/Wordmark';
+import { ThemeButton } from './ThemeButton';
 
 const PAGES = [
   ['/', 'Scenes'],

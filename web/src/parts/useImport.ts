@@ -2,10 +2,10 @@ import type { DragEvent } from 'react';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import type { FoundFile, Kept } from '../motion/importFiles';
-import { describeError, keepFiles, readFiles } from '../motion/importFiles';
-import { importScene } from '../storage/scenes';
-import { droppedFiles } from './droppedFiles';
+import type { FoundFile, Kept } from '../data/importFiles';
+import { describeError, keepFiles, readFiles } from '../data/importFiles';
+import { importScene } from '../data/scenes';
+import { droppedFiles } from '../ui/droppedFiles';
 
 /** Files on their way into the library. */
 export interface Importing {

@@ -1,8 +1,8 @@
 import type { Edit } from '@warper/core';
 import { applyEdit, describeEdit, edit } from '@warper/core';
 import { toast } from 'sonner';
-import { describeError } from '../motion/importFiles';
-import { library } from '../motion/pageLibrary';
+import { describeError } from '../data/importFiles';
+import { library } from '../data/pageLibrary';
 import { compileScene } from './plan';
 import { sceneActions } from './sceneSlice';
 import { sessionActions } from './sessionSlice';

@@ -1,6 +1,6 @@
 import type { CharacterPlan, Plan, Scene, SeamMeasures } from '@warper/core';
 import { InputError, framesPerSecond, parseRate, seamMeasures } from '@warper/core';
-import { compiler } from '../motion/pageLibrary';
+import { compiler } from '../data/pageLibrary';
 
 /** A compiled scene, or why it could not be compiled. */
 export interface Compiled {

@@ -3,9 +3,9 @@ import { createSlice } from '@reduxjs/toolkit';
 import type { Scene } from '@warper/core';
 import type { Draft } from 'immer';
 import { castDraft, original } from 'immer';
-import type { WithHistory } from '../storage/changes';
-import { afterEdit, afterRedo, afterUndo } from '../storage/changes';
-import type { HistoryEntry, StoredScene } from '../storage/db';
+import type { WithHistory } from '../data/changes';
+import { afterEdit, afterRedo, afterUndo } from '../data/changes';
+import type { HistoryEntry, StoredScene } from '../data/db';
 
 /** How far the open scene is kept. */
 export type SaveState = 'saved' | 'saving' | 'failed';

@@ -7,10 +7,11 @@ import type { RootState } from './store';
 const nothing = emptyScene('');
 
 /** The scene as it is shown: with the drag in hand, if there is one. */
-export const shownScene = (state: RootState): Scene => state.scene.draft ?? state.scene.document ?? nothing;
+export const selectPreviewScene = (state: RootState): Scene =>
+  state.scene.draft ?? state.scene.document ?? nothing;
 
 /** The compiled scene as it is shown. */
-export const shownPlan = createSelector(
-  [shownScene, (state: RootState) => state.session.libraryVersion],
+export const selectPreviewPlan = createSelector(
+  [selectPreviewScene, (state: RootState) => state.session.libraryVersion],
   (scene) => compileScene(scene),
 );

@@ -1,6 +1,8 @@
 import type { PayloadAction } from '@reduxjs/toolkit';
 import { createSlice } from '@reduxjs/toolkit';
-import type { TimeUnit } from '../parts/time';
+
+/** What times are shown in. */
+export type TimeUnit = 'seconds' | 'timecode' | 'frames';
 
 /**
  * What is in hand: a segment and others with it, the seam before a segment, a character, a layer, a group, a marker, or the

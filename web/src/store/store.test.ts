@@ -2,13 +2,13 @@ import { readFileSync } from 'node:fs';
 import { beforeEach, describe, expect, it } from '@jest/globals';
 import type { Scene } from '@warper/core';
 import { assembleCues, parseCueSheet } from '@warper/formats';
-import { library } from '../motion/pageLibrary';
-import { db } from '../storage/db';
-import { loadScene, saveScene } from '../storage/scenes';
+import { library } from '../data/pageLibrary';
+import { db } from '../data/db';
+import { loadScene, saveScene } from '../data/scenes';
 import { commit, preview, redo, undo } from './edits';
 import { compileScene, seamOf } from './plan';
 import { sceneActions } from './sceneSlice';
-import { shownPlan, shownScene } from './selectors';
+import { selectPreviewPlan, selectPreviewScene } from './selectors';
 import type { AppStore } from './store';
 import { makeStore } from './store';
 
@@ -78,12 +78,12 @@ describe('the open scene', () => {
   });
 
   it('shows a drag without keeping it', () => {
-    const end = shownPlan(store.getState()).plan.characters[0]!.end;
+    const end = selectPreviewPlan(store.getState()).plan.characters[0]!.end;
     store.dispatch(preview({ type: 'change', segment: third, values: { repeat: 5 } }));
-    expect(shownPlan(store.getState()).plan.characters[0]!.end).toBe(end + 60);
+    expect(selectPreviewPlan(store.getState()).plan.characters[0]!.end).toBe(end + 60);
     expect(store.getState().scene.document).toBe(scene);
     store.dispatch(preview(null));
-    expect(shownScene(store.getState())).toBe(scene);
+    expect(selectPreviewScene(store.getState())).toBe(scene);
     expect(store.getState().scene.past).toEqual([]);
   });
 

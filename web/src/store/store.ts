@@ -1,9 +1,9 @@
 import { configureStore, createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
-import { serverApi } from '../library/server/serverApi';
-import { ChangeLog } from '../storage/changeLog';
+import { serverApi } from '../data/server/serverApi';
+import { ChangeLog } from '../data/changeLog';
 import { sceneActions, sceneReducer } from './sceneSlice';
-import { library, watchLibrary } from '../motion/pageLibrary';
+import { library, watchLibrary } from '../data/pageLibrary';
 import { sessionActions, sessionReducer } from './sessionSlice';
 
 /**

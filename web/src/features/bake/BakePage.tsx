@@ -1,0 +1,282 @@
+import type { CharacterPlan, Plan, Scene, SeamMeasures } from '@warper/core';
+import { bakedFrames, framesPerSecond, parseRate } from '@warper/core';
+import { Progress } from 'radix-ui';
+import { useRef, useState } from 'react';
+import { Link } from 'react-router';
+import { motion } from '../../data/motion';
+import { describeError } from '../../data/importFiles';
+import { Button, Check, Choice } from '../../ui/controls';
+import { download } from '../../ui/download';
+import { GradeMark, cm, degrees } from '../../ui/grade';
+import { NumberField } from '../../ui/NumberField';
+import { clock } from '../../ui/time';
+import { commit } from '../../store/edits';
+import { seamOf } from '../../store/plan';
+import { selectPreviewPlan, selectPreviewScene } from '../../store/selectors';
+import { useAppDispatch, useAppSelector } from '../../store/store';
+import { OpeningPage } from '../../parts/OpeningPage';
+import { ThemeButton } from '../../parts/ThemeButton';
+import { useOpenScene } from '../../parts/useOpenScene';
+import { Wordmark } from '../../ui/Wordmark';
+import { fileName } from '../../data/fileName';
+
+/** What is baked. */
+interface Settings {
+  readonly character: string;
+  readonly format: 'glb' | 'bvh';
+  readonly from: number;
+  readonly to: number;
+  readonly rate: number;
+  readonly travel: 'recorded' | 'in place';
+}
+
+interface Written {
+  readonly name: string;
+  readonly bytes: Uint8Array;
+  readonly frames: number;
+  readonly rate: number;
+}
+
+/** Bakes a character's performance into one file. */
+export function BakePage() {
+  const opening = useOpenScene();
+  const scene = useAppSelector(selectPreviewScene);
+  const { plan } = useAppSelector(selectPreviewPlan);
+  if (opening.state !== 'open') return <OpeningPage opening={opening} />;
+  const performing = plan.characters.filter((c) => c.end > c.start);
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex h-[46px] shrink-0 items-center gap-4 border-b px-4">
+        <Wordmark />
+        <Link to={`/scene/${opening.id}`} className="underline decoration-rule underline-offset-4">
+          {scene.name}
+        </Link>
+        <span className="text-soft">Bake</span>
+        <span className="flex-1" />
+        <ThemeButton />
+      </header>
+      <main className="min-h-0 flex-1 overflow-auto">
+        {performing.length > 0 ? (
+          <BakeForm scene={scene} plan={plan} performing={performing} />
+        ) : (
+          <p className="p-8 text-soft">No character has segments yet. Lay out a performance first.</p>
+        )}
+      </main>
+    </div>
+  );
+}
+
+function BakeForm({
+  scene,
+  plan,
+  performing,
+}: {
+  scene: Scene;
+  plan: Plan;
+  performing: readonly CharacterPlan[];
+}) {
+  const fps = framesPerSecond(plan.rate);
+  const first = performing[0]!;
+  const [settings, setSettings] = useState<Settings>({
+    character: first.character.id,
+    format: 'glb',
+    from: first.start,
+    to: first.end,
+    rate: fps,
+    travel: 'recorded',
+  });
+  const dispatch = useAppDispatch();
+  const work = useBake(scene);
+  const set = (values: Partial<Settings>): void => setSettings((s) => ({ ...s, ...values }));
+  const character = performing.find((c) => c.character.id === settings.character) ?? first;
+  const frames = bakedFrames(settings.from, settings.to, settings.rate, fps);
+  const name = `${fileName(`${scene.name} ${character.character.name}`)}.${settings.format}`;
+  const seams = character.segments.slice(1).map((_, i) => seamOf(character, i, plan.rate));
+  return (
+    <div className="mx-auto grid max-w-4xl grid-cols-[minmax(0,22rem)_minmax(0,1fr)] gap-12 px-6 py-8">
+      <form
+        className="flex flex-col gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          work.start(settings, name);
+        }}
+      >
+        <h1 className="mb-2 text-[22px] font-bold">Bake</h1>
+        <Choice
+          label="who"
+          value={character.character.id}
+          options={performing.map((c) => [c.character.id, c.character.name])}
+          onChange={(id) => {
+            const c = performing.find((p) => p.character.id === id)!;
+            set({ character: id, from: c.start, to: c.end });
+          }}
+        />
+        <Choice
+          label="file"
+          value={settings.format}
+          options={[
+            ['glb', 'GLB, with the body'],
+            ['bvh', 'BVH, bones only'],
+          ]}
+          onChange={(format) => set({ format })}
+        />
+        <NumberField
+          label="from frame"
+          unit="f"
+          value={settings.from}
+          framesPerSecond={fps}
+          most={settings.to - 1}
+          onChange={(from) => set({ from: Math.round(from) })}
+        />
+        <NumberField
+          label="up to frame"
+          unit="f"
+          value={settings.to}
+          framesPerSecond={fps}
+          least={settings.from + 1}
+          onChange={(to) => set({ to: Math.round(to) })}
+        />
+        <NumberField
+          label="samples a second"
+          digits={3}
+          value={settings.rate}
+          least={1}
+          most={1000}
+          onChange={(rate) => set({ rate: framesPerSecond(parseRate(rate)) })}
+        />
+        <Choice
+          label="travel"
+          value={settings.travel}
+          options={[
+            ['recorded', 'through the scene'],
+            ['in place', 'in place'],
+          ]}
+          onChange={(travel) => set({ travel })}
+        />
+        <Check
+          label="planted feet held"
+          checked={character.character.footLock}
+          onChange={(on) => dispatch(commit({ type: 'foot-lock', character: character.character.id, on }))}
+        />
+        <p className="mt-3 border-t pt-3 text-soft">
+          {name}: {frames} frames at {Number(settings.rate.toFixed(3))} a second,{' '}
+          {clock(frames, settings.rate)}, {character.skeleton.names.length} joints, one key a frame.
+        </p>
+        <div className="mt-2 flex items-center gap-3">
+          {work.share === null ? (
+            <Button look="primary" type="submit">
+              Bake {settings.format.toUpperCase()}
+            </Button>
+          ) : (
+            <>
+              <Progress.Root
+                value={Math.round(work.share * 100)}
+                className="h-2 w-44 overflow-hidden rounded-full bg-rule"
+                aria-label="Baking"
+              >
+                <Progress.Indicator className="h-full bg-signal" style={{ width: `${work.share * 100}%` }} />
+              </Progress.Root>
+              <Button onClick={work.cancel}>Cancel</Button>
+            </>
+          )}
+        </div>
+        {work.message && (
+          <p role="alert" className="text-bad">
+            {work.message}
+          </p>
+        )}
+        <WrittenList written={work.written} />
+      </form>
+      <SeamReport character={character} seams={seams} />
+    </div>
+  );
+}
+
+function WrittenList({ written }: { written: readonly Written[] }) {
+  if (written.length === 0) return null;
+  return (
+    <section className="mt-3 border-t pt-3" aria-label="Written files">
+      <ul>
+        {written.map((w, i) => (
+          <li key={i} className="flex items-baseline justify-between gap-3">
+            <span>
+              <span className="text-good">●</span> {w.name}
+              <span className="block text-soft">
+                {w.frames} frames, {(w.bytes.length / 1024).toFixed(0)} KB
+              </span>
+            </span>
+            <Button look="quiet" onClick={() => hand(w)}>
+              Download again
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function SeamReport({ character, seams }: { character: CharacterPlan; seams: readonly SeamMeasures[] }) {
+  return (
+    <section aria-label="Measures">
+      <h2 className="mt-2 mb-2 text-[15px] font-bold">Seams in it</h2>
+      {seams.length === 0 && <p className="text-soft">One segment, so there is no seam.</p>}
+      {seams.length > 0 && (
+        <table className="w-full text-right">
+          <thead className="text-soft">
+            <tr>
+              <th className="text-left font-normal">seam</th>
+              <th className="font-normal">frame</th>
+              <th className="font-normal">pop</th>
+              <th className="font-normal">surge</th>
+              <th className="font-normal">turn</th>
+            </tr>
+          </thead>
+          <tbody>
+            {seams.map((s) => (
+              <tr key={s.index} className="border-t">
+                <td className="py-1 text-left">
+                  <GradeMark grade={s.grade} /> {character.segments[s.index]!.name} →{' '}
+                  {character.segments[s.index + 1]!.name}
+                </td>
+                <td>{s.frame}</td>
+                <td>{cm(s.popCm)}</td>
+                <td>{cm(s.surgeCm)}</td>
+                <td>{degrees(s.turnDegrees)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
+
+const TYPES = { glb: 'model/gltf-binary', bvh: 'text/plain' } as const;
+const hand = (w: Written): void => download(w.bytes, w.name, TYPES[w.name.endsWith('.glb') ? 'glb' : 'bvh']);
+
+/** Runs bakes in the worker, one at a time. */
+function useBake(scene: Scene) {
+  const [share, setShare] = useState<number | null>(null);
+  const [message, setMessage] = useState('');
+  const [written, setWritten] = useState<readonly Written[]>([]);
+  const abort = useRef<AbortController | null>(null);
+  const start = (settings: Settings, name: string): void => {
+    abort.current = new AbortController();
+    setShare(0);
+    setMessage('');
+    const { from, to, rate, travel, character, format } = settings;
+    motion
+      .bake({ scene, character, format, options: { from, to, rate, travel } }, setShare, abort.current.signal)
+      .then((result) => {
+        const made = { name, bytes: result.bytes, frames: result.frames, rate: result.rate };
+        hand(made);
+        setWritten((list) => [made, ...list]);
+      })
+      .catch((error) => {
+        const { message: text, hint } = describeError(error);
+        setMessage(`${text} ${hint}`.trim());
+      })
+      .finally(() => setShare(null));
+  };
+  return { share, message, written, start, cancel: () => abort.current?.abort() };
+}

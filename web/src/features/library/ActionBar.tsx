@@ -1,0 +1,101 @@
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useState } from 'react';
+import { Button } from '../../ui/controls';
+import type { StoredClip } from '../../data/db';
+import { db } from '../../data/db';
+import { collectClips, removeClips, renameClip, tagClips } from './clipActions';
+import type { Chosen } from './chosen';
+
+interface Props {
+  readonly clips: readonly StoredClip[];
+  readonly chosen: Chosen;
+}
+
+/** What can be done with the chosen clips. */
+export function ActionBar({ clips, chosen }: Props) {
+  const collections = useLiveQuery(() => db.collections.orderBy('name').toArray(), []) ?? [];
+  const [one] = clips;
+  const shared = one ? one.tags.filter((t) => clips.every((c) => c.tags.includes(t))) : [];
+  return (
+    <div
+      role="group"
+      aria-label="Chosen clips"
+      className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1.5 border-t bg-raised px-6 py-2"
+    >
+      <span className="font-semibold">{clips.length === 1 ? one!.name : `${clips.length} clips`}</span>
+      {clips.length === 1 && (
+        <WordField
+          key={one!.id}
+          label="new name"
+          placeholder="Rename"
+          onWord={(name) => void renameClip(one!, name)}
+        />
+      )}
+      <WordField label="tag" placeholder="Add a tag" onWord={(tag) => void tagClips(clips, tag, true)} />
+      {shared.map((tag) => (
+        <button
+          key={tag}
+          type="button"
+          className="rounded-full border px-2 text-[12.5px] hover:border-soft"
+          aria-label={`Take away the tag ${tag}`}
+          onClick={() => void tagClips(clips, tag, false)}
+        >
+          {tag} ×
+        </button>
+      ))}
+      {collections.length > 0 && (
+        <select
+          aria-label="Put into a collection"
+          className="border-b border-dotted border-soft bg-transparent py-0.5 [&>option]:bg-raised"
+          value=""
+          onChange={(e) => {
+            const collection = collections.find((c) => c.id === e.currentTarget.value);
+            if (!collection) return;
+            const inside = clips.every((c) => c.collections.includes(collection.id));
+            void collectClips(clips, collection, !inside);
+          }}
+        >
+          <option value="">Collections</option>
+          {collections.map((c) => (
+            <option key={c.id} value={c.id}>
+              {clips.every((k) => k.collections.includes(c.id))
+                ? `Take out of ${c.name}`
+                : `Put into ${c.name}`}
+            </option>
+          ))}
+        </select>
+      )}
+      <span className="flex-1" />
+      <Button look="quiet" onClick={() => chosen.setAll([])}>
+        Choose none
+      </Button>
+      <Button
+        onClick={() => void removeClips(clips).then((gone) => gone.forEach((id) => chosen.set(id, false)))}
+      >
+        Remove
+      </Button>
+    </div>
+  );
+}
+
+/** A field for one word or name, taken with Enter. */
+function WordField(props: { label: string; placeholder: string; onWord: (word: string) => void }) {
+  const [word, setWord] = useState('');
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (word.trim() !== '') props.onWord(word.trim());
+        setWord('');
+      }}
+    >
+      <input
+        aria-label={props.label}
+        placeholder={props.placeholder}
+        className="w-28 border-b border-dotted border-soft bg-transparent py-0.5 placeholder:text-soft"
+        value={word}
+        onChange={(e) => setWord(e.currentTarget.value)}
+      />
+    </form>
+  );
+}

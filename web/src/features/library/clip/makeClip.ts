@@ -1,0 +1,27 @@
+import type { Clip } from '@warper/core';
+import { CLIP_SCENE_CHARACTER } from '@warper/core';
+import { motion } from '../../../data/motion';
+import { keepRead, library } from '../../../data/pageLibrary';
+import { fileName } from '../../../data/fileName';
+import { db } from '../../../data/db';
+import type { Variant } from './variant';
+import { variantScene } from './variant';
+
+/**
+ * Bakes a variant of a clip on its own bones into a file of its own, and keeps that in the library under the name.
+ *
+ * @returns the id of the new clip
+ */
+export async function makeClip(clip: Clip, variant: Variant, name: string): Promise<string> {
+  const scene = variantScene(clip, library.bodyOfClip(clip).id, variant, 1);
+  const baked = await motion.bake(
+    { scene, character: CLIP_SCENE_CHARACTER, format: 'glb', options: {} },
+    () => undefined,
+    new AbortController().signal,
+  );
+  const result = await motion.read(baked.bytes, `${fileName(name)}.glb`);
+  const known = await db.clips.get(result.clips[0]!.id);
+  if (known) return known.id;
+  await keepRead({ ...result, clips: result.clips.map((c) => ({ ...c, name })) });
+  return result.clips[0]!.id;
+}

@@ -1,0 +1,94 @@
+import type { Clip } from '@warper/core';
+import { stepsBySpeed } from '@warper/core';
+import { useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { toast } from 'sonner';
+import { describeError } from '../../../../data/importFiles';
+import { keepSteps, library } from '../../../../data/pageLibrary';
+import { Button } from '../../../../ui/controls';
+import type { StoredClip } from '../../../../data/db';
+import { StepEditor } from './StepEditor';
+import type { StepRow } from './stepSpans';
+import { asOwnSteps, stepRows } from './stepSpans';
+
+interface Props {
+  readonly stored: StoredClip;
+  readonly clip: Clip;
+  readonly rows: readonly StepRow[];
+  readonly sample: number;
+  /** Tries other rows. */
+  readonly change: (rows: StepRow[]) => void;
+  readonly onShow: (sample: number) => void;
+  readonly close: () => void;
+}
+
+const same = (a: readonly StepRow[], b: readonly StepRow[]): boolean =>
+  JSON.stringify(asOwnSteps(a)) === JSON.stringify(asOwnSteps(b));
+
+/** The steps of a clip to be edited, and kept with it. */
+export function StepPanel({ stored, clip, rows, sample, change, onShow, close }: Props) {
+  const [past, setPast] = useState<readonly (readonly StepRow[])[]>([]);
+  const found = stepRows(library.foundClip(clip.id) ?? clip);
+  const kept = stepRows(clip);
+  const edit = (next: StepRow[]): void => {
+    setPast((p) => [...p, rows]);
+    change(next);
+  };
+  const undo = (): void => {
+    const before = past.at(-1);
+    if (!before) return;
+    setPast(past.slice(0, -1));
+    change([...before]);
+  };
+  useHotkeys('mod+z', undo, { preventDefault: true }, [past]);
+  const keep = (): void => {
+    const own = same(rows, found) ? undefined : asOwnSteps(rows);
+    const put = async (steps: StoredClip['steps']): Promise<void> => {
+      await keepSteps(clip.id, steps);
+    };
+    const before = stored.steps;
+    put(own).then(
+      () => {
+        toast(own ? `The steps of ${stored.name} are kept` : `${stored.name} has the steps that were found`, {
+          action: { label: 'Undo', onClick: () => void put(before) },
+        });
+        close();
+      },
+      (error) => toast.error(`Nothing was kept: ${describeError(error).message}`),
+    );
+  };
+  const bySpeed = (): void => {
+    const spans = stepsBySpeed(clip);
+    edit(rows.map((r) => ({ ...r, spans: spans[r.joint] ?? [] })));
+  };
+  return (
+    <section aria-label="Edit steps" className="max-h-64 overflow-y-auto px-5 py-3">
+      <StepEditor
+        rows={rows}
+        frames={clip.frames}
+        rate={clip.rate}
+        sample={sample}
+        onChange={edit}
+        onShow={onShow}
+      />
+      <div className="flex flex-wrap items-center gap-2 pt-3">
+        <Button look="primary" disabled={same(rows, kept)} onClick={keep}>
+          Keep these steps
+        </Button>
+        <Button disabled={past.length === 0} onClick={undo} aria-keyshortcuts="Control+Z">
+          Undo
+        </Button>
+        <Button onClick={() => edit(found)} disabled={same(rows, found)}>
+          As found
+        </Button>
+        <Button onClick={bySpeed} title="For feet on stairs and bars: wherever they rest, at any height">
+          By speed alone
+        </Button>
+        <span className="flex-1" />
+        <Button look="quiet" onClick={close}>
+          Leave
+        </Button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,78 @@
+import { useState } from 'react';
+import { Group, Panel, Separator } from 'react-resizable-panels';
+import { ImportSheet } from '../../parts/ImportSheet';
+import { useImport } from '../../parts/useImport';
+import { selectPreviewPlan } from '../../store/selectors';
+import { useAppSelector } from '../../store/store';
+import { Card } from './card/Card';
+import { Drawer } from './drawer/Drawer';
+import { KeysDialog } from './commands/KeysDialog';
+import { useWorkbenchKeys } from './commands/keys';
+import { Palette } from './commands/Palette';
+import { usePlayback } from './playback';
+import { Timeline } from './timeline/Timeline';
+import { CueSheet } from './cues/CueSheet';
+import { Notices } from './Notices';
+import { TopBar } from './TopBar';
+import { useRateRemark } from './useRateRemark';
+import { useSceneHold } from './useSceneHold';
+import { View } from './view/View';
+import { OpeningPage } from '../../parts/OpeningPage';
+import { useOpenScene } from '../../parts/useOpenScene';
+
+/** The workbench: library, view, card and timeline of one scene. */
+export function Workbench() {
+  const opening = useOpenScene();
+  return opening.state === 'open' ? <OpenWorkbench id={opening.id} /> : <OpeningPage opening={opening} />;
+}
+
+/** What is below the view: the lanes or the cue sheet. */
+function Below() {
+  const below = useAppSelector((s) => s.session.below);
+  return below === 'lanes' ? <Timeline /> : <CueSheet />;
+}
+
+function OpenWorkbench({ id }: { id: string }) {
+  const [keysShown, setKeysShown] = useState(false);
+  const [paletteShown, setPaletteShown] = useState(false);
+  const importing = useImport(useAppSelector((s) => s.scene.document?.rate));
+  const error = useAppSelector((s) => selectPreviewPlan(s).error);
+  const announcement = useAppSelector((s) => s.session.announcement);
+  const take = useSceneHold(id);
+  useRateRemark(id);
+  usePlayback();
+  useWorkbenchKeys({ keys: () => setKeysShown(true), palette: () => setPaletteShown(true) });
+  return (
+    <div className="flex h-full flex-col" {...importing.dropZone}>
+      <TopBar id={id} />
+      <Notices onTake={take} />
+      {error && (
+        <p role="alert" className="border-b bg-raised px-4 py-1.5 text-bad">
+          {error.message} <span className="text-soft">{error.hint}</span>
+        </p>
+      )}
+      <Group orientation="vertical" className="min-h-0 flex-1">
+        <Panel defaultSize="58%" minSize="25%">
+          <div className="grid h-full grid-cols-[196px_minmax(0,1fr)_288px]">
+            <Drawer onImport={importing.take} />
+            <View />
+            <Card />
+          </div>
+        </Panel>
+        <Separator
+          className="h-1 bg-transparent hover:bg-rule data-[separator=drag]:bg-soft"
+          aria-label="Height of view and timeline"
+        />
+        <Panel minSize="15%">
+          <Below />
+        </Panel>
+      </Group>
+      <div aria-live="polite" className="sr-only">
+        {announcement}
+      </div>
+      <ImportSheet importing={importing} />
+      <Palette open={paletteShown} onClose={() => setPaletteShown(false)} />
+      <KeysDialog open={keysShown} onClose={() => setKeysShown(false)} />
+    </div>
+  );
+}

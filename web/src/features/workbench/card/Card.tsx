@@ -1,0 +1,110 @@
+import type { CharacterPlan, LayerLane, Plan, SegmentPlan } from '@warper/core';
+import { useEffect, useRef, useState } from 'react';
+import { useAppSelector } from '../../../store/store';
+import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
+import { CharacterCard } from './CharacterCard';
+import { GroupCard, SeveralCard } from './GroupCard';
+import { MarkerCard } from './MarkerCard';
+import { LayerCard } from './LayerCard';
+import { SceneCard } from './SceneCard';
+import { SeamCard } from './SeamCard';
+import { SegmentCard } from './SegmentCard';
+import { DisabledSegmentCard } from './DisabledSegmentCard';
+
+/** The one card for what is in hand. */
+export function Card() {
+  const selection = useAppSelector((s) => s.session.selection);
+  const shown = useAppSelector(selectPreviewScene);
+  const compiled = useAppSelector(selectPreviewPlan);
+  const dragging = useAppSelector((s) => s.scene.draft !== null);
+  const [scene, { plan }] = useCalm(shown, compiled, dragging);
+  const content = (): React.ReactNode => {
+    if (selection.kind === 'scene') return <SceneCard scene={scene} plan={plan} />;
+    if (selection.kind === 'character') {
+      const character = plan.characters.find((c) => c.character.id === selection.id);
+      return character ? <CharacterCard plan={character} /> : <SceneCard scene={scene} plan={plan} />;
+    }
+    if (selection.kind === 'group') {
+      const group = scene.groups[selection.id];
+      return group ? (
+        <GroupCard key={group.id} group={group} scene={scene} plan={plan} />
+      ) : (
+        <SceneCard scene={scene} plan={plan} />
+      );
+    }
+    if (selection.kind === 'marker') {
+      const marker = scene.markers.find((m) => m.id === selection.id);
+      return marker ? (
+        <MarkerCard key={marker.id} marker={marker} plan={plan} />
+      ) : (
+        <SceneCard scene={scene} plan={plan} />
+      );
+    }
+    if (selection.kind === 'segment' && selection.with && selection.with.length > 0)
+      return <SeveralCard scene={scene} plan={plan} />;
+    if (selection.kind === 'layer') {
+      const layer = scene.lanes[selection.id];
+      const character = plan.characters.find((c) => c.character.id === layer?.character);
+      return layer?.kind === 'layer' && character ? (
+        <LayerCard key={layer.id} layer={layer} scene={scene} character={character} rate={plan.rate} />
+      ) : (
+        <SceneCard scene={scene} plan={plan} />
+      );
+    }
+    const segment = scene.segments[selection.id];
+    const place = segment && placeOf(plan, selection.id);
+    if (place && selection.kind === 'seam' && place.index > 0 && place.layer === null)
+      return <SeamCard key={selection.id} segment={segment} {...place} rate={plan.rate} />;
+    if (place) {
+      const layer = place.layer === null ? null : (scene.lanes[place.layer] as LayerLane);
+      return <SegmentCard key={selection.id} segment={segment} {...place} layer={layer} rate={plan.rate} />;
+    }
+    if (segment) return <DisabledSegmentCard key={selection.id} segment={segment} scene={scene} />;
+    return <SceneCard scene={scene} plan={plan} />;
+  };
+  return (
+    <aside aria-label="Selection" className="h-full overflow-y-auto border-l bg-raised px-4 py-3">
+      {content()}
+    </aside>
+  );
+}
+
+interface Place {
+  readonly character: CharacterPlan;
+  readonly row: readonly SegmentPlan[];
+  readonly index: number;
+  /** The id of the layer; null on the character's own lane. */
+  readonly layer: string | null;
+}
+
+/** Where a segment is performed; null where it is not. */
+function placeOf(plan: Plan, id: string): Place | null {
+  for (const character of plan.characters) {
+    const rows: Pick<Place, 'layer' | 'row'>[] = [
+      { layer: null, row: character.segments },
+      ...character.layers.map((l) => ({ layer: l.id, row: l.segments })),
+    ];
+    for (const { layer, row } of rows) {
+      const index = row.findIndex((s) => s.id === id);
+      if (index >= 0) return { character, row, index, layer };
+    }
+  }
+  return null;
+}
+
+/** Milliseconds between two looks of the card at a drag in hand. */
+const CALM = 120;
+
+/** A scene and its plan; while a drag lasts only a few times a second, since nobody reads faster. */
+function useCalm<A, B>(scene: A, plan: B, dragging: boolean): readonly [A, B] {
+  const [calm, setCalm] = useState<readonly [A, B]>([scene, plan]);
+  const latest = useRef<readonly [A, B]>([scene, plan]);
+  useEffect(() => void (latest.current = [scene, plan]), [scene, plan]);
+  useEffect(() => {
+    if (!dragging) return;
+    setCalm(latest.current);
+    const timer = setInterval(() => setCalm(latest.current), CALM);
+    return () => clearInterval(timer);
+  }, [dragging]);
+  return dragging ? calm : [scene, plan];
+}

@@ -1,0 +1,195 @@
+import type { Character, CharacterPlan, CharacterValues, FloorPlace } from '@warper/core';
+import { LARGE_CORRECTION_CM, framesPerSecond, measureHolds, restHeight } from '@warper/core';
+import { useMemo } from 'react';
+import { Button, Check, Choice, Group } from '../../../ui/controls';
+import { TextField } from '../../../ui/TextField';
+import { NumberField } from '../../../ui/NumberField';
+import { commit } from '../../../store/edits';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { LayerList } from './LayerList';
+
+/** What holding the feet costs: how far the furthest one is moved, and what no leg reaches. */
+function HoldSummary({ plan }: { plan: CharacterPlan }) {
+  const holds = useMemo(() => measureHolds(plan), [plan]);
+  if (holds.length === 0) return null;
+  const furthest = holds.reduce((a, b) => (b.correctionCm > a.correctionCm ? b : a));
+  const left = Math.max(...holds.map((h) => h.leftCm));
+  const large = furthest.correctionCm > LARGE_CORRECTION_CM;
+  return (
+    <p className={large || left > WORTH_SAYING_CM ? 'text-watch' : 'text-soft'}>
+      Held {holds.length} times; at most {furthest.joint} by {furthest.correctionCm.toFixed(1)} cm in frames{' '}
+      {Math.ceil(furthest.start)} to {Math.ceil(furthest.end)}
+      {left > WORTH_SAYING_CM ? `, and ${left.toFixed(1)} cm are out of reach` : ''}.
+    </p>
+  );
+}
+
+/** Centimetres that a foot may stay from its place without a word about it. */
+const WORTH_SAYING_CM = 0.1;
+
+const SHOWN: readonly (readonly [Character['shown'], string])[] = [
+  ['mesh', 'mesh'],
+  ['bones', 'bones'],
+  ['both', 'mesh and bones'],
+  ['nothing', 'nothing'],
+];
+
+/** The eight hues of characters. */
+function Hues({ hue, onChange }: { hue: number; onChange: (hue: number) => void }) {
+  return (
+    <div role="radiogroup" aria-label="hue" className="flex items-center justify-between gap-2">
+      <span className="text-soft">hue</span>
+      <span className="flex gap-1">
+        {Array.from({ length: 8 }, (_, h) => (
+          <button
+            key={h}
+            type="button"
+            role="radio"
+            aria-checked={h === hue}
+            aria-label={`hue ${h + 1}`}
+            className={`size-4 rounded-full ${h === hue ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
+            style={{ background: `var(--hue-${h})` }}
+            onClick={() => onChange(h)}
+          />
+        ))}
+      </span>
+    </div>
+  );
+}
+
+/** Starts a character where another one does. */
+function CopyPlace({ plan }: { plan: CharacterPlan }) {
+  const dispatch = useAppDispatch();
+  const characters = useAppSelector((s) => s.scene.document?.characters);
+  const others = Object.values(characters ?? {}).filter((c) => c.id !== plan.character.id && c.start);
+  if (others.length === 0) return null;
+  return (
+    <div className="-mt-1 pb-2.5">
+      <select
+        aria-label="Start where another one does"
+        className="w-full border-b border-dotted border-soft bg-transparent py-0.5 text-soft [&>option]:bg-raised"
+        value=""
+        onChange={(e) => {
+          const from = characters?.[e.currentTarget.value]?.start;
+          if (from) dispatch(commit({ type: 'start character', character: plan.character.id, start: from }));
+        }}
+      >
+        <option value="">as another one does</option>
+        {others.map((c) => (
+          <option key={c.id} value={c.id}>
+            {c.name}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
+/** A character: where it starts, and what it is. */
+export function CharacterCard({ plan }: { plan: CharacterPlan }) {
+  const dispatch = useAppDispatch();
+  const { id, name, start } = plan.character;
+  const place = start ?? { x: 0, z: 0, heading: 0 };
+  const set = (values: Partial<FloorPlace>): void =>
+    void dispatch(commit({ type: 'start character', character: id, start: { ...place, ...values } }));
+  const change = (values: CharacterValues): void =>
+    void dispatch(commit({ type: 'change character', character: id, values }));
+  return (
+    <>
+      <p className="text-soft">Character</p>
+      <h2 className="mb-2 text-[15px] font-bold">{name}</h2>
+      <Group title="Who">
+        <TextField label="name" value={name} onChange={(to) => change({ name: to })} />
+        <Choice
+          label="shown"
+          value={plan.character.shown}
+          options={SHOWN}
+          onChange={(shown) => change({ shown })}
+        />
+        <Hues hue={plan.character.hue} onChange={(hue) => change({ hue })} />
+        <NumberField
+          label="size"
+          unit="×"
+          digits={3}
+          step={0.05}
+          least={0.01}
+          most={100}
+          value={plan.character.size}
+          onChange={(size) => change({ size })}
+        />
+      </Group>
+      <Group title="Starts at">
+        <Check
+          label="where the first clip stands"
+          checked={start === null}
+          onChange={(authored) =>
+            dispatch(commit({ type: 'start character', character: id, start: authored ? null : place }))
+          }
+        />
+        <NumberField
+          label="x"
+          unit="m"
+          digits={3}
+          step={0.05}
+          value={place.x}
+          disabled={!start}
+          onChange={(x) => set({ x })}
+        />
+        <NumberField
+          label="z"
+          unit="m"
+          digits={3}
+          step={0.05}
+          value={place.z}
+          disabled={!start}
+          onChange={(z) => set({ z })}
+        />
+        <NumberField
+          label="facing"
+          unit="°"
+          digits={1}
+          step={5}
+          value={place.heading}
+          disabled={!start}
+          onChange={(heading) => set({ heading })}
+        />
+      </Group>
+      <CopyPlace plan={plan} />
+      <Group title="Before the first segment">
+        <NumberField
+          label="out of the rest pose in"
+          unit="f"
+          least={0}
+          value={plan.character.leadIn}
+          framesPerSecond={framesPerSecond(plan.rate)}
+          onChange={(frames) => dispatch(commit({ type: 'lead-in', character: id, frames }))}
+        />
+      </Group>
+      <Group title="Feet">
+        <Check
+          label="held where they stand"
+          checked={plan.character.footLock}
+          onChange={(on) => dispatch(commit({ type: 'foot-lock', character: id, on }))}
+        />
+        <HoldSummary plan={plan} />
+      </Group>
+      <LayerList plan={plan} />
+      <Group title="Body">
+        <p className="text-soft">
+          {plan.skeleton.names.length} joints, {restHeight(plan.skeleton).toFixed(2)} m between its joints
+        </p>
+      </Group>
+      <div className="border-t pt-3">
+        <Button
+          onClick={() => {
+            dispatch(commit({ type: 'remove character', character: id }));
+            dispatch(sessionActions.selected({ kind: 'scene' }));
+          }}
+        >
+          Remove {name}
+        </Button>
+      </div>
+    </>
+  );
+}

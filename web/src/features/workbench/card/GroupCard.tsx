@@ -1,0 +1,146 @@
+import type { Plan, Scene, SegmentGroup } from '@warper/core';
+import { moveAbout, moveOnFloor, segmentsOfGroup } from '@warper/core';
+import { useState } from 'react';
+import { Button, Check, Group } from '../../../ui/controls';
+import { NumberField } from '../../../ui/NumberField';
+import { TextField } from '../../../ui/TextField';
+import { commit } from '../../../store/edits';
+import { selectedSegments } from '../../../store/selection';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { COMMANDS } from '../commands/commands';
+import { pivotOf } from './pivotOf';
+
+/** A group: its name, how it is shown, and where it stands on the floor. */
+export function GroupCard({ group, scene, plan }: { group: SegmentGroup; scene: Scene; plan: Plan }) {
+  const dispatch = useAppDispatch();
+  const members = segmentsOfGroup(scene, group.id);
+  const change = (values: Partial<Pick<SegmentGroup, 'name' | 'folded' | 'muted'>>): void =>
+    void dispatch(commit({ type: 'change group', group: group.id, values }));
+  return (
+    <>
+      <p className="text-soft">
+        Group of {members.length} segment{members.length === 1 ? '' : 's'}
+      </p>
+      <h2 className="mb-2 text-[15px] font-bold">{group.name}</h2>
+      <Group title="Handled as one">
+        <TextField label="name" value={group.name} onChange={(name) => change({ name })} />
+        <Check
+          label="folded on the timeline"
+          checked={group.folded}
+          onChange={(folded) => change({ folded })}
+        />
+        <Check label="muted" checked={group.muted} onChange={(muted) => change({ muted })} />
+      </Group>
+      <FloorFields scene={scene} plan={plan} segments={members} name={group.name} />
+      <Members scene={scene} segments={members} />
+      <div className="flex gap-2 border-t pt-3">
+        <Button
+          onClick={() => {
+            dispatch(commit({ type: 'ungroup', group: group.id }));
+            dispatch(sessionActions.selected({ kind: 'scene' }));
+          }}
+        >
+          Ungroup
+        </Button>
+      </div>
+    </>
+  );
+}
+
+/** Several segments in hand. */
+export function SeveralCard({ scene, plan }: { scene: Scene; plan: Plan }) {
+  const dispatch = useAppDispatch();
+  const segments = useAppSelector((s) => selectedSegments(s.session.selection, s.scene.document)).slice();
+  const run = (name: string): void => {
+    const command = COMMANDS.find((c) => c.name === name);
+    if (command) dispatch(command.run);
+  };
+  return (
+    <>
+      <p className="text-soft">Together in hand</p>
+      <h2 className="mb-2 text-[15px] font-bold">{segments.length} segments</h2>
+      <div className="flex flex-wrap gap-2 pb-3">
+        {['Group', 'Duplicate', 'Copy', 'Remove and close the gap'].map((name) => (
+          <Button key={name} onClick={() => run(name)}>
+            {name === 'Remove and close the gap' ? 'Remove' : name}
+          </Button>
+        ))}
+      </div>
+      <FloorFields scene={scene} plan={plan} segments={segments} name={`${segments.length} segments`} />
+      <Members scene={scene} segments={segments} />
+    </>
+  );
+}
+
+function Members({ scene, segments }: { scene: Scene; segments: readonly string[] }) {
+  const dispatch = useAppDispatch();
+  return (
+    <Group title="Segments">
+      <ul className="max-h-48 overflow-y-auto">
+        {segments.slice(0, 200).map((id) => {
+          const lane = Object.values(scene.lanes).find((l) => l.segments.includes(id));
+          return (
+            <li key={id}>
+              <button
+                type="button"
+                className="flex w-full justify-between gap-2 rounded py-0.5 text-left hover:bg-paper"
+                onClick={() => dispatch(sessionActions.selected({ kind: 'segment', id }))}
+              >
+                <span className="truncate">{scene.segments[id]!.name}</span>
+                <span className="shrink-0 text-soft">{lane && scene.characters[lane.character]?.name}</span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+    </Group>
+  );
+}
+
+interface FloorProps {
+  readonly scene: Scene;
+  readonly plan: Plan;
+  readonly segments: readonly string[];
+  readonly name: string;
+}
+
+/** Moves and turns segments on the floor as one, about where the first of them begins. */
+function FloorFields({ scene, plan, segments, name }: FloorProps) {
+  const dispatch = useAppDispatch();
+  const [by, setBy] = useState({ x: 0, z: 0, turn: 0 });
+  const move = (next: typeof by): void => {
+    const step = { x: next.x - by.x, z: next.z - by.z, turn: ((next.turn - by.turn) * Math.PI) / 180 };
+    const about = moveAbout(pivotOf(plan, segments), step);
+    if (dispatch(commit(moveOnFloor(scene, plan, segments, about, `moving ${name} on the floor`))))
+      setBy(next);
+  };
+  return (
+    <Group title="Moved on the floor, with all that follows">
+      <NumberField
+        label="x"
+        unit="m"
+        digits={3}
+        step={0.05}
+        value={by.x}
+        onChange={(x) => move({ ...by, x })}
+      />
+      <NumberField
+        label="z"
+        unit="m"
+        digits={3}
+        step={0.05}
+        value={by.z}
+        onChange={(z) => move({ ...by, z })}
+      />
+      <NumberField
+        label="turn"
+        unit="°"
+        digits={1}
+        step={5}
+        value={by.turn}
+        onChange={(turn) => move({ ...by, turn })}
+      />
+    </Group>
+  );
+}

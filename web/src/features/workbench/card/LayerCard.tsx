@@ -1,0 +1,136 @@
+import type { CharacterPlan, LayerLane, LayerValues, Rate, Scene } from '@warper/core';
+import { framesPerSecond } from '@warper/core';
+import { useState } from 'react';
+import { Button, Choice, Group } from '../../../ui/controls';
+import { NumberField } from '../../../ui/NumberField';
+import { PointList } from '../../../ui/PointList';
+import { TextField } from '../../../ui/TextField';
+import { commit } from '../../../store/edits';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { LayerClips } from './LayerClips';
+import { LayerKeys } from './LayerKeys';
+
+interface Props {
+  readonly layer: LayerLane;
+  readonly scene: Scene;
+  readonly character: CharacterPlan;
+  readonly rate: Rate;
+}
+
+/** A layer: what it does to what is below it, where on the body, how much and when. */
+export function LayerCard({ layer, scene, character, rate }: Props) {
+  const dispatch = useAppDispatch();
+  const frame = useAppSelector((s) => s.session.frame);
+  const change = (values: LayerValues): void =>
+    void dispatch(commit({ type: 'change layer', layer: layer.id, values }));
+  return (
+    <>
+      <p className="text-soft">Layer · {character.character.name}</p>
+      <h2 className="mb-2 text-[15px] font-bold">{layer.name}</h2>
+      <Group title="What it does">
+        <TextField label="name" value={layer.name} onChange={(name) => name && change({ name })} />
+        <Choice
+          label="to what is below"
+          value={layer.blend}
+          options={[
+            ['override', 'takes its place'],
+            ['additive', 'is added to it'],
+          ]}
+          onChange={(blend) => change({ blend })}
+        />
+        {layer.blend === 'additive' && <ReferenceChoice layer={layer} change={change} />}
+        <MaskField layer={layer} change={change} />
+        <NumberField
+          label="soft over"
+          unit=""
+          least={0}
+          most={20}
+          value={layer.softness}
+          onChange={(softness) => change({ softness: Math.round(softness) })}
+        />
+        <PointList
+          title="weight"
+          points={layer.weight}
+          columns={[
+            { label: 'at frame', unit: 'f' },
+            { label: 'it weighs', unit: '%', digits: 1, times: 100, least: 0, most: 100, step: 5 },
+          ]}
+          onChange={(points) =>
+            change({ weight: points.map(([f, v]) => [f!, v!] as const).sort((a, b) => a[0] - b[0]) })
+          }
+          next={() => [frame, 1]}
+          add="Weight at the playhead"
+        />
+      </Group>
+      <LayerClips layer={layer} scene={scene} framesPerSecond={framesPerSecond(rate)} />
+      <LayerKeys layer={layer} character={character} />
+      <div className="flex flex-wrap gap-2 border-t pt-3">
+        <Button onClick={() => dispatch(commit({ type: 'raise layer', layer: layer.id, by: 1 }))}>Up</Button>
+        <Button onClick={() => dispatch(commit({ type: 'raise layer', layer: layer.id, by: -1 }))}>
+          Down
+        </Button>
+        <Button
+          onClick={() => {
+            dispatch(commit({ type: 'remove layer', layer: layer.id }));
+            dispatch(sessionActions.selected({ kind: 'character', id: layer.character }));
+          }}
+        >
+          Remove layer
+        </Button>
+      </div>
+    </>
+  );
+}
+
+function ReferenceChoice({ layer, change }: { layer: LayerLane; change: (values: LayerValues) => void }) {
+  const { reference } = layer;
+  return (
+    <>
+      <Choice
+        label="measured from"
+        value={typeof reference === 'number' ? 'sample' : reference}
+        options={[
+          ['first', 'its first pose'],
+          ['rest', 'the rest pose'],
+          ['sample', 'a sample of the clip'],
+        ]}
+        onChange={(to) => change({ reference: to === 'sample' ? 0 : to })}
+      />
+      {typeof reference === 'number' && (
+        <NumberField
+          label="sample"
+          least={0}
+          value={reference}
+          onChange={(sample) => change({ reference: Math.round(sample) })}
+        />
+      )}
+    </>
+  );
+}
+
+/** The bones of a mask as text: names with a star for the chain below, and a weight behind a colon. */
+function MaskField({ layer, change }: { layer: LayerLane; change: (values: LayerValues) => void }) {
+  const [wrong, setWrong] = useState(false);
+  const text = layer.mask.map((m) => (m.weight === 1 ? m.bone : `${m.bone}: ${m.weight}`)).join(', ');
+  const set = (value: string): void => {
+    const parts = value
+      .split(',')
+      .map((p) => p.trim())
+      .filter(Boolean);
+    const mask = parts.map((p) => {
+      const [bone, weight] = p.split(':').map((v) => v.trim());
+      return { bone: bone!, weight: weight === undefined ? 1 : Number(weight) };
+    });
+    const fine = mask.every((m) => m.bone && m.weight >= 0 && m.weight <= 1);
+    setWrong(!fine);
+    if (fine) change({ mask });
+  };
+  return (
+    <>
+      <TextField label="bones" value={text} placeholder="all of them" onChange={set} />
+      {wrong && <p className="text-bad">Weights go from 0 to 1: rightUpperArm*: 0.5</p>}
+      <p className="text-[12.5px] text-soft">Roles or joints, a star takes the chain below: rightUpperArm*</p>
+    </>
+  );
+}

@@ -1,0 +1,66 @@
+import type { Marker, Plan } from '@warper/core';
+import { framesPerSecond } from '@warper/core';
+import { Button, Check, Group } from '../../../ui/controls';
+import { NumberField } from '../../../ui/NumberField';
+import { TextField } from '../../../ui/TextField';
+import { commit } from '../../../store/edits';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch } from '../../../store/store';
+
+/** A marker or a region: its name and its frames. */
+export function MarkerCard({ marker, plan }: { marker: Marker; plan: Plan }) {
+  const dispatch = useAppDispatch();
+  const fps = framesPerSecond(plan.rate);
+  const change = (values: Partial<Marker>): void =>
+    void dispatch(commit({ type: 'marker', marker: { ...marker, ...values } }));
+  const isRegion = marker.end !== null;
+  return (
+    <>
+      <p className="text-soft">{isRegion ? 'Region' : 'Marker'}</p>
+      <h2 className="mb-2 text-[15px] font-bold">{marker.name}</h2>
+      <Group title="Place">
+        <TextField label="name" value={marker.name} onChange={(name) => change({ name })} />
+        <NumberField
+          label={isRegion ? 'from frame' : 'at frame'}
+          value={marker.frame}
+          least={0}
+          framesPerSecond={fps}
+          onChange={(frame) => change({ frame })}
+        />
+        <Check
+          label="a region"
+          checked={isRegion}
+          onChange={(on) => change({ end: on ? marker.frame + Math.round(fps) : null })}
+        />
+        {marker.end !== null && (
+          <NumberField
+            label="up to frame"
+            value={marker.end}
+            least={marker.frame + 1}
+            framesPerSecond={fps}
+            onChange={(end) => change({ end })}
+          />
+        )}
+      </Group>
+      <div className="flex flex-wrap gap-2 border-t pt-3">
+        {marker.end !== null && (
+          <Button
+            onClick={() =>
+              dispatch(commit({ type: 'range', range: { from: marker.frame, to: marker.end! } }))
+            }
+          >
+            Play it
+          </Button>
+        )}
+        <Button
+          onClick={() => {
+            dispatch(commit({ type: 'remove marker', marker: marker.id }));
+            dispatch(sessionActions.selected({ kind: 'scene' }));
+          }}
+        >
+          Remove
+        </Button>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,86 @@
+import { InputError } from '@warper/core';
+import { useEffect, useRef, useState } from 'react';
+import { motion } from '../../../data/motion';
+import type { SeamMatch } from '../../../workers/matchSeam';
+import { Button, Group } from '../../../ui/controls';
+import { GradeMark, cm } from '../../../ui/grade';
+import { commit } from '../../../store/edits';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { selectPreviewScene } from '../../../store/selectors';
+import { gradeOfDistance } from './distanceGrade';
+import { MatchMap } from './MatchMap';
+
+interface Props {
+  /** The incoming segment. */
+  readonly segment: string;
+}
+
+/** Moments of either side below which a map of them shows nothing. */
+const LEAST_DRAWN = 4;
+/** Pairs that are shown. */
+const SHOWN = 4;
+
+/** The pairs of frames near a seam at which its two clips are most alike; choosing one trims both sides to it. */
+export function MatchList({ segment }: Props) {
+  const dispatch = useAppDispatch();
+  const scene = useAppSelector(selectPreviewScene);
+  const [match, setMatch] = useState<SeamMatch | null>(null);
+  const pairs = match?.pairs ?? null;
+  const [problem, setProblem] = useState('');
+  const [share, setShare] = useState<number | null>(null);
+  const stop = useRef<AbortController | null>(null);
+  useEffect(() => () => stop.current?.abort(), []);
+  const find = async (): Promise<void> => {
+    stop.current = new AbortController();
+    setShare(0);
+    setProblem('');
+    try {
+      setMatch(await motion.match({ scene, segment, top: SHOWN }, setShare, stop.current.signal));
+    } catch (error) {
+      const known = error instanceof InputError ? error : null;
+      if (known?.code !== 'cancelled') setProblem(known?.message ?? String(error));
+    }
+    setShare(null);
+  };
+  const choose = (out: number, into: number): void =>
+    void dispatch(commit({ type: 'match', segment, out, in: into }));
+  return (
+    <Group title="Matching frames">
+      {share === null && (
+        <div>
+          <Button onClick={() => void find()}>{pairs ? 'Look again' : 'Find the best pairs'}</Button>
+        </div>
+      )}
+      {share !== null && (
+        <div className="flex items-center justify-between gap-2" role="status">
+          <span className="text-soft">{Math.round(share * 100)} % compared</span>
+          <Button onClick={() => stop.current?.abort()}>Stop</Button>
+        </div>
+      )}
+      {problem && <p className="text-watch">{problem}</p>}
+      {pairs?.length === 0 && <p className="text-soft">No pair stands out within a second of the seam.</p>}
+      {match && match.outgoingMoments > LEAST_DRAWN && match.incomingMoments > LEAST_DRAWN && (
+        <MatchMap match={match} onChoose={choose} />
+      )}
+      <ul>
+        {pairs?.map((p, i) => (
+          <li key={`${p.out}-${p.in}`}>
+            <button
+              type="button"
+              className="flex w-full items-baseline justify-between gap-2 rounded py-0.5 text-left hover:bg-paper"
+              onClick={() => choose(p.out, p.in)}
+            >
+              <span>
+                <span className="text-soft">{i + 1}.</span> {p.out} → {p.in}
+                {!p.sameFeet && <span className="text-soft">, other feet</span>}
+              </span>
+              <span>
+                <GradeMark grade={gradeOfDistance(p.distanceCm)} /> {cm(p.distanceCm)}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </Group>
+  );
+}

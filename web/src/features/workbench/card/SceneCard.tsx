@@ -1,0 +1,71 @@
+import type { Plan, Scene } from '@warper/core';
+import { framesPerSecond } from '@warper/core';
+import { Group } from '../../../ui/controls';
+import { GradeMark, worstMeasure } from '../../../ui/grade';
+import { clock } from '../../../ui/time';
+import { seamOf } from '../../../store/plan';
+import { MarkerList } from './MarkerList';
+import { RateGroup } from './RateGroup';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch } from '../../../store/store';
+
+/** The scene: its length, and all its seams, worst first. */
+export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
+  const dispatch = useAppDispatch();
+  const fps = framesPerSecond(plan.rate);
+  const seams = plan.characters
+    .flatMap((c) =>
+      c.segments
+        .slice(1)
+        .map((s, i) => ({ c, segment: s, from: c.segments[i]!, m: seamOf(c, i, plan.rate) })),
+    )
+    .sort((a, b) => RANK[b.m.grade] - RANK[a.m.grade] || b.m.popCm + b.m.surgeCm - (a.m.popCm + a.m.surgeCm));
+  return (
+    <>
+      <p className="text-soft">Scene</p>
+      <h2 className="mb-1 text-[15px] font-bold">{scene.name}</h2>
+      <p className="pb-2 text-soft">
+        {clock(plan.end, fps)} · {plan.end} frames at {Number(fps.toFixed(3))} a second
+      </p>
+      <RateGroup scene={scene} plan={plan} />
+      <MarkerList scene={scene} />
+      <Group title={seams.length > 0 ? 'Seams, worst first' : 'Seams'}>
+        {seams.length === 0 && (
+          <p className="text-soft">
+            Two segments that follow each other make a seam. It is measured at once.
+          </p>
+        )}
+        <ul>
+          {seams.slice(0, MOST_LISTED).map(({ c, segment, from, m }) => (
+            <li key={segment.id}>
+              <button
+                type="button"
+                className="flex w-full items-baseline justify-between gap-2 rounded py-0.5 text-left hover:bg-paper"
+                onClick={() => {
+                  dispatch(sessionActions.selected({ kind: 'seam', id: segment.id }));
+                  dispatch(sessionActions.went(m.frame + Math.floor(m.overlap / 2)));
+                }}
+              >
+                <span className="truncate">
+                  {plan.characters.length > 1 ? `${c.character.name}: ` : ''}
+                  {from.name} → {segment.name}
+                </span>
+                <span className="shrink-0">
+                  <GradeMark grade={m.grade} /> {worstMeasure(m)}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        {seams.length > MOST_LISTED && (
+          <p className="text-soft">and {seams.length - MOST_LISTED} better ones</p>
+        )}
+      </Group>
+    </>
+  );
+}
+
+/** Seams that are listed. */
+const MOST_LISTED = 40;
+
+const RANK = { good: 0, watch: 1, bad: 2 } as const;

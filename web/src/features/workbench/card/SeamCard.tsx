@@ -1,0 +1,241 @@
+import type { CharacterPlan, Join, Rate, Seam, SeamPlacing, Segment } from '@warper/core';
+import { DEFAULT_THRESHOLDS, PLAIN_CROSSFADE, framesPerSecond, gradeOf } from '@warper/core';
+import { useMemo } from 'react';
+import { Button, Check, Choice, Group } from '../../../ui/controls';
+import { GradeMark, SEAM_MEASURES, degrees } from '../../../ui/grade';
+import { NumberField } from '../../../ui/NumberField';
+import { commit } from '../../../store/edits';
+import { seamOf } from '../../../store/plan';
+import { useAppDispatch } from '../../../store/store';
+import { CurveChoice } from './CurveChoice';
+import { FitChoice, rootPlace } from './FitChoice';
+import { MatchList } from './MatchList';
+import { joinEdit, settling } from './joinEdit';
+import { unfitted } from './unfitted';
+
+interface Props {
+  readonly segment: Segment;
+  readonly character: CharacterPlan;
+  /** Index of the incoming segment. */
+  readonly index: number;
+  readonly rate: Rate;
+}
+
+/** A seam: its kind and length, how the incoming segment is fitted, and what is measured, with and without the fit. */
+export function SeamCard({ segment, character, index, rate }: Props) {
+  const dispatch = useAppDispatch();
+  const before = character.segments[index - 1]!;
+  const gap = Math.max(0, segment.start - before.end);
+  const after = character.segments[index]!;
+  const now = seamOf(character, index - 1, rate);
+  const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
+  const seam = (values: Partial<SeamPlacing>): void =>
+    void dispatch(commit({ type: 'seam', segment: segment.id, values }));
+  const here = useMemo(() => rootPlace(character, after.start), [character, after.start]);
+  const setOverlap = (length: number | 'auto'): void =>
+    void dispatch(commit({ type: 'overlap', segment: segment.id, frames: length }));
+  // One click, one edit: a cut neither overlaps nor settles.
+  const joinBy = (next: Join): void => void dispatch(commit(joinEdit(segment, next, after.overlap)));
+  const crossfade = segment.seam.kind === 'crossfade' ? segment.seam : PLAIN_CROSSFADE;
+  const nudge = (values: Partial<Seam['nudge']>): void =>
+    seam({ nudge: { ...segment.seam.nudge, ...values } });
+  return (
+    <>
+      <p className="text-soft">
+        Seam {index} of {character.segments.length - 1} · {character.character.name}
+      </p>
+      <h2 className="mb-2 text-[15px] leading-tight font-bold">
+        {before.name} → {after.name}
+      </h2>
+      <div role="group" aria-label="Kind of seam" className="mb-2 grid grid-cols-3 gap-1.5">
+        <Kind name="cut" on={now.kind === 'cut'} onClick={() => joinBy({ kind: 'cut' })} />
+        <Kind name="crossfade" on={now.kind === 'crossfade'} onClick={() => joinBy(crossfade)} />
+        <Kind name="settle" on={now.kind === 'settle'} onClick={() => joinBy(settling(segment.seam, rate))} />
+      </div>
+      <table className="mb-2.5 w-full border-t text-right">
+        <caption className="sr-only">Measures of the seam, without a fit and now</caption>
+        <thead className="text-soft">
+          <tr>
+            <th className="pt-2 text-left font-normal">measured</th>
+            <th className="pt-2 font-normal">no fit</th>
+            <th className="pt-2 font-normal">now</th>
+          </tr>
+        </thead>
+        <tbody>
+          {SEAM_MEASURES.map(([name, key, show]) => (
+            <tr key={key}>
+              <th className="text-left font-normal text-soft">{name}</th>
+              <td>{show(plain[key])}</td>
+              <td>
+                <GradeMark grade={gradeOf(now[key], DEFAULT_THRESHOLDS[key])} /> {show(now[key])}
+              </td>
+            </tr>
+          ))}
+          <tr>
+            <th className="text-left font-normal text-soft">speed</th>
+            <td colSpan={2}>
+              {now.speedBefore.toFixed(2)} → {now.speedAfter.toFixed(2)} m/s
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <MatchList key={segment.id} segment={segment.id} />
+      <Group title="Join">
+        {now.kind === 'settle' ? (
+          <NumberField
+            label="settles in"
+            unit="f"
+            value={now.settle}
+            least={1}
+            framesPerSecond={framesPerSecond(rate)}
+            onChange={(frames) => joinBy({ kind: 'settle', frames: Math.round(frames) })}
+          />
+        ) : (
+          <NumberField
+            label="overlap"
+            unit="f"
+            value={after.overlap}
+            least={0}
+            framesPerSecond={framesPerSecond(rate)}
+            onChange={setOverlap}
+          />
+        )}
+        {now.kind !== 'settle' && (
+          <div className="flex justify-end">
+            <Button look="quiet" onClick={() => setOverlap('auto')}>
+              Overlap as the motions ask
+            </Button>
+          </div>
+        )}
+        {now.kind === 'crossfade' && (
+          <>
+            <CurveChoice curve={crossfade.curve} onChange={(curve) => joinBy({ ...crossfade, curve })} />
+            <Check
+              label="in step"
+              checked={crossfade.inStep}
+              onChange={(inStep) => joinBy({ ...crossfade, inStep })}
+            />
+            {after.stepRemark && <p className="text-watch">{after.stepRemark}</p>}
+          </>
+        )}
+        {gap > 0 && (
+          <Choice
+            label={`${gap} frames between`}
+            value={segment.seam.gap}
+            options={GAPS}
+            onChange={(between) => seam({ gap: between })}
+          />
+        )}
+        {now.kind !== 'settle' && gap === 0 && (
+          <NumberField
+            label="overlap, nothing else moved"
+            unit="f"
+            value={after.overlap}
+            least={0}
+            framesPerSecond={framesPerSecond(rate)}
+            onChange={(overlap) => dispatch(commit({ type: 'widen seam', segment: segment.id, overlap }))}
+          />
+        )}
+        <NumberField
+          label="at frame"
+          value={after.start}
+          framesPerSecond={framesPerSecond(rate)}
+          onChange={(frame) =>
+            dispatch(
+              commit({ type: 'shift seam', segment: segment.id, frames: Math.round(frame) - after.start }),
+            )
+          }
+        />
+        <FitChoice
+          fit={segment.seam.fit}
+          joints={character.skeleton.names}
+          here={here}
+          onChange={(fit) => seam({ fit })}
+        />
+        <Check
+          label="match the direction"
+          checked={segment.seam.facing}
+          onChange={(facing) => seam({ facing })}
+        />
+        <Check
+          label="match the height"
+          checked={segment.seam.height}
+          onChange={(height) => seam({ height })}
+        />
+        {after.fitRemark && <p className="text-watch">{after.fitRemark}</p>}
+      </Group>
+      <Group title="Nudge">
+        <NumberField
+          label="to the left"
+          unit="m"
+          digits={3}
+          step={0.01}
+          value={segment.seam.nudge.x}
+          onChange={(x) => nudge({ x })}
+        />
+        <NumberField
+          label="forwards"
+          unit="m"
+          digits={3}
+          step={0.01}
+          value={segment.seam.nudge.z}
+          onChange={(z) => nudge({ z })}
+        />
+        <NumberField
+          label="turned"
+          unit="°"
+          digits={1}
+          step={1}
+          value={segment.seam.nudge.turn}
+          onChange={(turn) => nudge({ turn })}
+        />
+      </Group>
+      <p className="mt-2 text-[12.5px] text-soft">
+        Placed at {now.move.x.toFixed(2)}, {now.move.z.toFixed(2)} m, turned {degrees(now.move.turn)}; most at{' '}
+        {now.worstJoint}.
+      </p>
+    </>
+  );
+}
+
+const GAPS = [
+  ['hold', 'last pose held'],
+  ['ease', 'eased across'],
+  ['rest', 'by the rest pose'],
+] as const;
+
+type KindName = 'cut' | 'crossfade' | 'settle';
+
+/** Stitches of each kind: the x of their lower and upper ends, and their weight. */
+const STITCHES: Record<KindName, readonly (readonly [number, number, number])[]> = {
+  cut: [[30, 30, 2.2]],
+  crossfade: [10, 17, 24, 31, 38, 45].map((x) => [x, x + 5, 1.5] as const),
+  settle: [12, 19, 26, 33, 40].map((x, i) => [x, x + 5, 2.3 - i * 0.45] as const),
+};
+
+function Kind({ name, on, onClick }: { name: KindName; on: boolean; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      onClick={onClick}
+      className={`rounded-md border pt-1 pb-0.5 text-[12.5px] ${on ? 'border-ink ring-1 ring-ink' : 'hover:border-soft'}`}
+    >
+      <svg width={60} height={17} className="mx-auto block" aria-hidden>
+        {STITCHES[name].map(([a, b, weight], i) => (
+          <line
+            key={i}
+            x1={a}
+            y1={16}
+            x2={b}
+            y2={2}
+            stroke="var(--ink)"
+            strokeWidth={weight}
+            strokeLinecap="round"
+          />
+        ))}
+      </svg>
+      {name}
+    </button>
+  );
+}

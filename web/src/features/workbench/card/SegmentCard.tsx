@@ -1,0 +1,147 @@
+import type { CharacterPlan, LayerLane, Rate, Segment, SegmentPlan, SegmentValues } from '@warper/core';
+import { framesPerSecond } from '@warper/core';
+import { Button, Check, Group } from '../../../ui/controls';
+import { NumberField } from '../../../ui/NumberField';
+import { seconds } from '../../../ui/time';
+import { commit } from '../../../store/edits';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch } from '../../../store/store';
+import { ReplaceClip } from './ReplaceClip';
+import { LoopFinder } from '../../../ui/LoopFinder';
+import { StepsGroup } from './StepsGroup';
+import { TimeGroup } from './TimeGroup';
+import { TravelGroup } from './TravelGroup';
+import { freshId } from '../../../data/freshId';
+
+interface Props {
+  readonly segment: Segment;
+  readonly character: CharacterPlan;
+  /** Its row: the segments of the character's lane, or of a layer. */
+  readonly row: readonly SegmentPlan[];
+  readonly index: number;
+  /** The layer that it is on; null on the character's own lane. */
+  readonly layer: LayerLane | null;
+  readonly rate: Rate;
+}
+
+/** Numbers of a segment. */
+export function SegmentCard({ segment, character, row, index, layer, rate }: Props) {
+  const dispatch = useAppDispatch();
+  const plan = row[index]!;
+  const fps = framesPerSecond(rate);
+  const change = (values: SegmentValues): void =>
+    void dispatch(commit({ type: 'change', segment: segment.id, values }));
+  const frames = plan.end - plan.start;
+  const mixed = Math.abs(plan.clip.rate - fps) > 0.01;
+  return (
+    <>
+      <p className="text-soft">
+        Segment {index + 1} of {row.length} · {character.character.name}
+        {layer === null ? '' : `, layer ${layer.name}`}
+      </p>
+      <h2 className="mb-1 text-[15px] font-bold">{segment.name}</h2>
+      <p className="pb-2 text-soft">
+        {plan.clip.frames} samples at {Number(plan.clip.rate.toFixed(3))} a second
+        {mixed ? `, shown at ${Number(fps.toFixed(3))}` : ''}
+      </p>
+      <Group title="Place">
+        <NumberField
+          label="starts at"
+          unit="f"
+          value={plan.start}
+          least={0}
+          framesPerSecond={fps}
+          onChange={(start) => dispatch(commit({ type: 'move', segment: segment.id, start }))}
+        />
+        <NumberField
+          label="fills"
+          unit="f"
+          value={frames}
+          least={1}
+          framesPerSecond={fps}
+          onChange={(length) =>
+            change({ length: Math.max(1, Math.round(length) - segment.hold.start - segment.hold.end) })
+          }
+        />
+        <p className="text-right text-[12.5px] text-soft">
+          {seconds(frames / fps)}, ends before {plan.end}
+        </p>
+      </Group>
+      <Group title="Part of the clip">
+        <NumberField
+          label="from sample"
+          value={segment.in}
+          least={0}
+          most={segment.out - 1}
+          onChange={(v) => change({ in: v })}
+        />
+        <NumberField
+          label="up to sample"
+          value={segment.out}
+          least={segment.in + 1}
+          most={plan.clip.frames}
+          onChange={(v) => change({ out: v })}
+        />
+        <Check
+          label="goes on from its end"
+          checked={segment.loop}
+          onChange={(loop) => change({ loop, repeat: loop ? segment.repeat : 1 })}
+        />
+        <NumberField
+          label="repeats"
+          unit="×"
+          digits={2}
+          value={segment.repeat}
+          least={0.05}
+          onChange={(repeat) => change({ repeat, loop: segment.loop || repeat !== 1 })}
+        />
+        {segment.loop && (
+          <NumberField
+            label="begins in its cycle at"
+            digits={1}
+            value={segment.phase}
+            least={0}
+            most={plan.period}
+            onChange={(phase) =>
+              dispatch(commit({ type: 'slip', segment: segment.id, samples: phase - segment.phase }))
+            }
+          />
+        )}
+        <LoopFinder
+          key={segment.clip}
+          clip={plan.clip}
+          onChoose={(l) => change({ in: l.in, out: l.out, loop: true, length: null })}
+        />
+      </Group>
+      <TimeGroup segment={segment} plan={plan} framesPerSecond={fps} change={change} />
+      {layer === null && <TravelGroup segment={segment} plan={plan} character={character} change={change} />}
+      <StepsGroup plan={plan} clip={segment.clip} />
+      <div className="flex flex-wrap gap-2 border-t pt-3">
+        {index > 0 && layer === null && (
+          <Button onClick={() => dispatch(sessionActions.selected({ kind: 'seam', id: segment.id }))}>
+            Seam before
+          </Button>
+        )}
+        {layer !== null && (
+          <Button onClick={() => dispatch(sessionActions.selected({ kind: 'layer', id: layer.id }))}>
+            Layer
+          </Button>
+        )}
+        <ReplaceClip segment={segment.id} clip={segment.clip} />
+        <Button
+          onClick={() => dispatch(commit({ type: 'duplicate', segment: segment.id, id: freshId('g') }))}
+        >
+          Duplicate
+        </Button>
+        <Button
+          onClick={() => {
+            dispatch(commit({ type: 'remove', segment: segment.id, close: true }));
+            dispatch(sessionActions.selected({ kind: 'scene' }));
+          }}
+        >
+          Remove
+        </Button>
+      </div>
+    </>
+  );
+}

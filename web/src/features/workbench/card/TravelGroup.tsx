@@ -1,0 +1,112 @@
+import type { CharacterPlan, Segment, SegmentPlan, SegmentValues, Travel } from '@warper/core';
+import { evaluate, makePoseBuffer } from '@warper/core';
+import { Check, Choice, Group } from '../../../ui/controls';
+import { NumberField } from '../../../ui/NumberField';
+import { PointList } from '../../../ui/PointList';
+import { useAppSelector } from '../../../store/store';
+
+interface Props {
+  readonly segment: Segment;
+  readonly plan: SegmentPlan;
+  readonly character: CharacterPlan;
+  readonly change: (values: SegmentValues) => void;
+}
+
+const TRAVELS: readonly (readonly [Travel, string])[] = [
+  ['recorded', 'as recorded'],
+  ['in place', 'in place'],
+  ['restored', 'from the planted feet'],
+  ['scaled', 'scaled to the feet'],
+  ['path', 'along a path'],
+];
+
+/** What is done with a segment's root motion. */
+export function TravelGroup({ segment, plan, character, change }: Props) {
+  const frame = useAppSelector((s) => s.session.frame);
+  const rootAt = (at: number): [number, number, number] => {
+    const pose = makePoseBuffer(character.skeleton);
+    evaluate(character, at, pose);
+    return [pose.root[0]!, pose.root[1]!, (pose.root[2]! * 180) / Math.PI];
+  };
+  const choose = (travel: Travel): void => {
+    // A path begins with a point ahead, so that there is one to move.
+    const path =
+      travel === 'path' && segment.path.length === 0 ? [ahead(rootAt(plan.end - 1), 0)] : segment.path;
+    change({ travel, path: travel === 'path' ? path : [] });
+  };
+  const nextMark = (): number[] => {
+    const within = frame > plan.start && frame < plan.end ? frame : plan.end - 1;
+    const [x, z, heading] = rootAt(within);
+    return [within - plan.start, x, z, heading];
+  };
+  return (
+    <Group title="Travel">
+      <Choice label="travel" value={segment.travel} options={TRAVELS} onChange={choose} />
+      <NumberField
+        label="raised by"
+        unit="m"
+        digits={3}
+        step={0.01}
+        value={segment.lift}
+        least={-100}
+        most={100}
+        onChange={(lift) => change({ lift })}
+      />
+      {segment.travel === 'in place' && (
+        <Check
+          label="the facing held too"
+          checked={segment.holdFacing}
+          onChange={(holdFacing) => change({ holdFacing })}
+        />
+      )}
+      {segment.travel === 'path' && (
+        <PointList
+          title="path point"
+          points={segment.path}
+          columns={[metres('x'), metres('z')]}
+          onChange={(points) => change({ path: points.map(([x, z]) => [x!, z!] as const) })}
+          next={() => {
+            const [x, z] = segment.path.at(-1) ?? [0, 0];
+            const [bx, bz] = segment.path.at(-2) ?? rootAt(plan.start);
+            return ahead([x, z, (Math.atan2(x - bx!, z - bz!) * 180) / Math.PI], 1.5);
+          }}
+          add="Another point"
+        />
+      )}
+      <Check
+        label="straightened"
+        checked={segment.straighten}
+        onChange={(straighten) => change({ straighten })}
+      />
+      <Check
+        label="left and right swapped"
+        checked={segment.mirror}
+        onChange={(mirror) => change({ mirror })}
+      />
+      <PointList
+        title="mark"
+        points={segment.marks.map((m) => [m.frame, m.x, m.z, m.heading])}
+        columns={[
+          { label: 'mark hit after', unit: 'f', least: 1, most: plan.end - plan.start - 1 },
+          metres('x'),
+          metres('z'),
+          { label: 'facing', unit: '°', digits: 1, step: 5 },
+        ]}
+        onChange={(points) =>
+          change({
+            marks: points.map(([at, x, z, heading]) => ({ frame: at!, x: x!, z: z!, heading: heading! })),
+          })
+        }
+        next={nextMark}
+        add="Mark at the playhead"
+      />
+    </Group>
+  );
+}
+
+const metres = (label: string) => ({ label, unit: 'm', digits: 2, step: 0.05 });
+
+const ahead = ([x, z, heading]: readonly [number, number, number], by: number): [number, number] => [
+  x + by * Math.sin((heading * Math.PI) / 180),
+  z + by * Math.cos((heading * Math.PI) / 180),
+];

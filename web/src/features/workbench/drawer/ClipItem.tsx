@@ -1,0 +1,136 @@
+import { useDrag } from '@use-gesture/react';
+import type { Scene } from '@warper/core';
+import { bodyLane, parseRate, segmentTiming } from '@warper/core';
+import { useRef, useState } from 'react';
+import { useStore } from 'react-redux';
+import { describeFacts } from '../../../ui/describeFacts';
+import { StripDrawing } from '../../../ui/Figures';
+import { seconds } from '../../../ui/time';
+import { library, openSources } from '../../../data/pageLibrary';
+import type { StoredClip } from '../../../data/db';
+import { usePreview } from '../../../data/previews';
+import { commit, preview } from '../../../store/edits';
+import { sessionActions } from '../../../store/sessionSlice';
+import type { RootState } from '../../../store/store';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { newSegment } from './newSegment';
+
+/** A clip that can be dragged onto a lane, or added at its end; the one in hand can be reached with Tab. */
+export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }) {
+  const dispatch = useAppDispatch();
+  const lane = useAppSelector((s) => targetLane(s.scene.document, s.session.selection));
+  const store = useStore<RootState>();
+  const scene = useAppSelector((s) => s.scene.document);
+  const [held, setHeld] = useState<readonly [number, number] | null>(null);
+  const segment = useRef(newSegment(clip));
+  const figures = usePreview(clip.id);
+
+  const bind = useDrag(
+    ({ first, last, tap, xy, canceled }) => {
+      if (tap) return;
+      if (first) {
+        segment.current = newSegment(clip);
+        void openSources([clip.source]);
+      }
+      setHeld(last || canceled ? null : xy);
+      const over = laneAt(xy);
+      const row = over && document.querySelector(`[data-lane="${over}"]`);
+      if (!over || !row || canceled) return void dispatch(preview(null));
+      const ppf = store.getState().session.pixelsPerFrame;
+      const pointed = Math.round((xy[0] - row.getBoundingClientRect().left) / ppf);
+      const at = joinsEnd(scene, over, pointed, ppf) ? 'end' : pointed;
+      const change = { type: 'place', lane: over, segment: segment.current, at } as const;
+      if (last) {
+        void openSources([clip.source]).then(() => {
+          if (dispatch(commit(change)))
+            dispatch(sessionActions.selected({ kind: 'segment', id: change.segment.id }));
+        });
+      } else dispatch(preview(change));
+    },
+    { filterTaps: true, pointer: { keys: false } },
+  );
+
+  const append = (): void => {
+    if (!lane) return void dispatch(sessionActions.announced('Add a character first'));
+    const added = newSegment(clip);
+    void openSources([clip.source]).then(() => {
+      if (!dispatch(commit({ type: 'place', lane, segment: added, at: 'end' }))) return;
+      dispatch(sessionActions.selected({ kind: 'segment', id: added.id }));
+      dispatch(sessionActions.announced(`${clip.name} added at the end`));
+    });
+  };
+
+  return (
+    <>
+      <div
+        role="button"
+        tabIndex={inHand ? 0 : -1}
+        data-clip={clip.name}
+        title="Drag it onto a lane, or press Enter to add it at the end"
+        className="cursor-grab touch-none py-2 select-none"
+        onDoubleClick={append}
+        onKeyDown={(e) => {
+          if (e.key !== 'Enter') return;
+          e.preventDefault();
+          append();
+        }}
+        {...bind()}
+      >
+        <div className="flex items-baseline justify-between gap-2">
+          <span className="truncate font-semibold">{clip.name}</span>
+          <span className="shrink-0 text-soft">
+            {clip.facts.restPose ? 'rest pose' : seconds(clip.facts.seconds)}
+          </span>
+        </div>
+        <div className="h-11">
+          {figures && (
+            <StripDrawing
+              preview={figures}
+              leftFoot={clip.facts.leftFoot}
+              rightFoot={clip.facts.rightFoot}
+              frames={clip.facts.frames}
+              width={166}
+            />
+          )}
+        </div>
+        <div className="text-[12.5px] text-soft">{describeFacts(clip.facts)}</div>
+      </div>
+      {held && (
+        <div
+          className="pointer-events-none fixed z-50 rounded border bg-raised px-2 py-0.5 font-semibold shadow"
+          style={{ left: held[0] + 12, top: held[1] + 12 }}
+        >
+          {clip.name}
+        </div>
+      )}
+    </>
+  );
+}
+
+/** The lane under the pointer. */
+function laneAt([x, y]: readonly [number, number]): string | null {
+  const element = document.elementsFromPoint(x, y).find((e) => e instanceof HTMLElement && e.dataset.lane);
+  return element instanceof HTMLElement ? (element.dataset.lane ?? null) : null;
+}
+
+/** Pixels behind the end of a lane within which a dropped clip joins its last segment. */
+const JOIN_PIXELS = 40;
+
+/** Whether a drop is near enough behind the last segment of a lane to be joined to it. */
+function joinsEnd(scene: Scene | null, lane: string, frame: number, pixelsPerFrame: number): boolean {
+  const last = scene?.lanes[lane]?.segments.at(-1);
+  const segment = last && scene?.segments[last];
+  const clip = segment && library.clip(segment.clip);
+  if (!segment || !clip || !scene) return false;
+  const end = segment.start + segmentTiming(segment, clip, parseRate(scene.rate)).frames;
+  return frame >= segment.start && frame - end < JOIN_PIXELS / pixelsPerFrame;
+}
+
+/** Where Enter puts a clip: the lane of what is selected, else the first one. */
+function targetLane(scene: Scene | null, selection: { kind: string; id?: string }): string | null {
+  if (!scene) return null;
+  const lanes = Object.values(scene.lanes);
+  if (selection.kind === 'character' && selection.id) return bodyLane(scene, selection.id)?.id ?? null;
+  const own = lanes.find((l) => selection.id !== undefined && l.segments.includes(selection.id));
+  return own?.id ?? scene.laneOrder[0] ?? null;
+}

@@ -1,0 +1,53 @@
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import { useClips } from '../../../parts/useClips';
+import { Button } from '../../../ui/controls';
+import { ImportButton } from '../../../ui/ImportButton';
+import { AddCharacter } from './AddCharacter';
+import { ClipList } from './ClipList';
+
+/** The clips of the library, to be searched and dragged onto a lane. */
+export function Drawer({ onImport }: { onImport: (files: readonly File[]) => void }) {
+  const [query, setQuery] = useState('');
+  const clips = useClips({ words: query, filters: [], tags: [], collection: null });
+  const shown = clips?.found ?? [];
+  const [entries, setEntries] = useState(0);
+  return (
+    <aside aria-label="Library" className="flex h-full min-h-0 flex-col border-r">
+      <div className="flex flex-col gap-2 px-3.5 pt-2.5 pb-2">
+        <input
+          type="search"
+          aria-label="Search clips"
+          placeholder="Search clips"
+          className="w-full border-b border-ink bg-transparent py-1 placeholder:text-soft"
+          value={query}
+          aria-description="Down goes to the clips that were found"
+          onChange={(e) => setQuery(e.currentTarget.value)}
+          onKeyDown={(e) => {
+            if (e.key !== 'ArrowDown') return;
+            e.preventDefault();
+            setEntries(entries + 1);
+          }}
+        />
+        <div className="flex gap-1.5 text-[12.5px]">
+          <AddCharacter>
+            <Button className="px-2!">
+              <Plus size={14} aria-hidden /> Character
+            </Button>
+          </AddCharacter>
+          <ImportButton label="Import" fieldLabel="Files to import" className="px-2!" onFiles={onImport} />
+        </div>
+      </div>
+      <div className="min-h-0 flex-1 overflow-hidden">
+        <ClipList key={query} clips={shown} entries={entries} />
+        {clips && shown.length === 0 && (
+          <p className="px-3.5 py-4 text-soft">
+            {clips.all.length > 0
+              ? 'No clip has all these words.'
+              : 'No clips yet: drop BVH, glTF or GLB files here.'}
+          </p>
+        )}
+      </div>
+    </aside>
+  );
+}

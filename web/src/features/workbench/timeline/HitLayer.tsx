@@ -1,0 +1,165 @@
+import type { Plan, Segment } from '@warper/core';
+import { memo } from 'react';
+import { gradeWord, worstMeasure } from '../../../ui/grade';
+import type { GAP_WORDS } from './drawing/drawLane';
+import { silentLabel } from './drawing/drawLane';
+import { segmentLabel } from './drawing/drawSegment';
+import { seamFact } from './drawing/laneFacts';
+import { SILENT_WIDTH, silentShape } from './hit';
+import { hasSeams, laneShape, tagFrame, tagKind } from './laneShape';
+import type { Row } from './rows';
+
+/** Pixels of a frame in which the layer is laid out; its transform brings it to the zoom of now. */
+export const TOUCH_SCALE = 4;
+
+/** What can be reached of a lane. */
+export interface Reach {
+  readonly row: Row;
+  readonly rate: Plan['rate'];
+  /** Frames in sight, with some to either side, in steps. */
+  readonly from: number;
+  readonly to: number;
+  /** Pixels of a frame, in steps of a factor of two. */
+  readonly scale: number;
+  /** Ids of the segments in hand, joined, and of the segment whose seam is. */
+  readonly selected: string;
+  readonly seam: string;
+  /** Segments that are switched off, or left out with a muted group or lane. */
+  readonly silent: readonly Segment[];
+}
+
+interface Props extends Reach {
+  /** Counts how often what was not known yet became known. */
+  readonly known: number;
+}
+
+/**
+ * What screen readers, the keyboard and the pointer's hints find of a lane: a plain element for each thing that is drawn,
+ * as far as it is in sight, laid out in frames. Beyond what is in sight there are the first and the last, so that Tab finds a
+ * way in from both ends, and those beside what is in hand, so that it finds the way on.
+ */
+export const HitLayer = memo(function HitLayer(props: Props) {
+  const { row, silent } = props;
+  const { segments, plan } = row;
+  const isBody = row.lane.kind === 'body';
+  const shape = laneShape(row);
+  const chosen = new Set(props.selected.split('|'));
+  const drawn = inSight(props, chosen);
+  return (
+    <>
+      {isBody && plan.leadIn > 0 && (
+        <Gap at={plan.start} frames={plan.leadIn} what="eases out of the rest pose" {...shape} />
+      )}
+      {isBody &&
+        drawn.map((i) => {
+          const [own, next] = [segments[i]!, segments[i + 1]];
+          const frames = next ? next.start - own.end : 0;
+          if (frames <= 0) return null;
+          return (
+            <Gap key={own.id} at={own.end} frames={frames} what={GAPS[next!.settings.seam.gap]} {...shape} />
+          );
+        })}
+      {drawn.map((i) => {
+        const own = segments[i]!;
+        const label = `${segmentLabel(own)}${own.mapped ? ' mapped' : ''}, frames ${own.start} to ${own.end}`;
+        return (
+          <div
+            key={own.id}
+            role="button"
+            tabIndex={0}
+            data-segment={own.id}
+            aria-label={label}
+            title={label}
+            aria-pressed={chosen.has(own.id)}
+            className="absolute outline-none"
+            style={{ left: own.start * TOUCH_SCALE, width: (own.end - own.start) * TOUCH_SCALE, ...shape }}
+          />
+        );
+      })}
+      {silent.map((s) => (
+        <span
+          key={s.id}
+          role="img"
+          aria-label={silentLabel(s)}
+          title={silentLabel(s)}
+          className="absolute"
+          style={{
+            left: s.start * TOUCH_SCALE,
+            width: (SILENT_WIDTH / props.scale) * TOUCH_SCALE,
+            ...silentShape(row, s),
+          }}
+        />
+      ))}
+      {hasSeams(row) && drawn.map((i) => <Seam key={segments[i]!.id} index={i} chosen={chosen} {...props} />)}
+    </>
+  );
+});
+
+function Seam({ row, index, rate, scale, seam, chosen }: Props & { index: number; chosen: Set<string> }) {
+  const { segments, plan } = row;
+  const [before, own] = [segments[index - 1], segments[index]!];
+  if (!before) return null;
+  const held = (k: number): boolean => {
+    const id = segments[k]?.id;
+    return id !== undefined && (chosen.has(id) || seam === id);
+  };
+  const near = index === 1 || index === segments.length - 1 || [-1, 0, 1].some((k) => held(index + k));
+  // Too narrow to be told apart it stands only where Tab comes by.
+  if (!near && tagKind(segments, index, scale) === 'stroke') return null;
+  const measures = seamFact(plan, index, rate);
+  const told = measures ? `${gradeWord(measures.grade)}, ${worstMeasure(measures)}` : 'being measured';
+  const frames = Math.max(own.overlap, 8 / scale);
+  return (
+    <button
+      type="button"
+      data-seam={own.id}
+      aria-label={`Seam from ${before.name} to ${own.name} at frame ${own.start}: ${told}`}
+      title={`${before.name} → ${own.name}: ${told}. Drag to move the seam`}
+      aria-pressed={seam === own.id}
+      className="absolute cursor-[inherit]! outline-none"
+      style={{
+        left: (tagFrame(own) - frames / 2) * TOUCH_SCALE,
+        width: frames * TOUCH_SCALE,
+        top: 4,
+        height: 17,
+      }}
+    />
+  );
+}
+
+const GAPS: Readonly<Record<Exclude<keyof typeof GAP_WORDS, 'lead-in'>, string>> = {
+  hold: 'holds the last pose',
+  ease: 'eases into the next pose',
+  rest: 'goes by the rest pose',
+};
+
+interface GapProps {
+  readonly at: number;
+  readonly frames: number;
+  readonly what: string;
+  readonly top: number;
+  readonly height: number;
+}
+
+function Gap({ at, frames, what, top, height }: GapProps) {
+  const label = `${frames} frames: ${what}`;
+  return (
+    <span
+      role="img"
+      aria-label={label}
+      title={label}
+      className="absolute"
+      style={{ left: at * TOUCH_SCALE, width: frames * TOUCH_SCALE, top, height }}
+    />
+  );
+}
+
+/** Indices of the segments that stand in the layer. */
+function inSight({ row: { segments }, from, to, seam }: Props, chosen: ReadonlySet<string>): number[] {
+  const wanted = new Set<number>([0, segments.length - 1]);
+  segments.forEach((s, i) => {
+    if (s.end >= from && s.start <= to) wanted.add(i);
+    if (chosen.has(s.id) || s.id === seam) [i - 1, i, i + 1].forEach((k) => wanted.add(k));
+  });
+  return [...wanted].filter((i) => i >= 0 && i < segments.length).sort((a, b) => a - b);
+}

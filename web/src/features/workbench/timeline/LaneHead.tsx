@@ -1,0 +1,151 @@
+import { useDrag } from '@use-gesture/react';
+import type { LaneState } from '@warper/core';
+import { ChevronDown, ChevronRight, EyeOff, Lock, MoreHorizontal, Star, VolumeX } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { memo, useState } from 'react';
+import { commit } from '../../../store/edits';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import type { Row } from './rows';
+import { giveFocusBack } from '../../../ui/giveFocusBack';
+
+/** What a lane's state is called, with a sign. */
+const STATES: readonly (readonly [keyof LaneState, string, string, typeof Lock])[] = [
+  ['muted', 'Muted', 'left out, as if it were empty', VolumeX],
+  ['solo', 'Solo', 'every other lane is left out', Star],
+  ['locked', 'Locked', 'its segments refuse to change', Lock],
+  ['hidden', 'Hidden', 'its row is left out here', EyeOff],
+];
+
+interface Props {
+  readonly row: Row;
+  /** All rows as they are now; asked for when the head is dropped. */
+  readonly rowsNow: () => readonly Row[];
+}
+
+/** The head of a lane: whose it is, how it is treated; dragged up and down it changes places with others. */
+export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
+  const dispatch = useAppDispatch();
+  const { lane, plan, folded } = row;
+  const { id, name, hue } = plan.character;
+  const isBody = lane.kind === 'body';
+  const own = isBody ? ({ kind: 'character', id } as const) : ({ kind: 'layer', id: lane.id } as const);
+  const selected = useAppSelector(
+    (s) =>
+      s.session.selection.kind === own.kind &&
+      'id' in s.session.selection &&
+      s.session.selection.id === own.id,
+  );
+  const [lifted, setLifted] = useState(0);
+  const move = (down: number): void => {
+    if (isBody) {
+      const order = rowsNow().filter((r) => r.lane.kind === 'body');
+      const middle = row.top + row.height / 2 + down;
+      const to = order.filter((r) => r.lane.id !== lane.id && r.top + r.height / 2 < middle).length;
+      if (dispatch(commit({ type: 'order character', character: id, to })))
+        dispatch(sessionActions.announced(`${name} is now ${to + 1} of ${order.length}`));
+    } else dispatch(commit({ type: 'raise layer', layer: lane.id, by: down < 0 ? 1 : -1 }));
+  };
+  const bind = useDrag(
+    ({ movement: [, y], last, tap, canceled }) => {
+      if (tap) return;
+      setLifted(last || canceled ? 0 : y);
+      if (last && !canceled && Math.abs(y) > 12) move(y);
+    },
+    { filterTaps: true, axis: 'y', pointer: { keys: false } },
+  );
+  const changeState = (key: keyof LaneState, value: boolean): void =>
+    void dispatch(commit({ type: 'change lane', lane: lane.id, values: { [key]: value } }));
+  const marks = STATES.filter(([key]) => lane[key]);
+  return (
+    <div
+      className={`absolute inset-x-0 flex border-b ${selected ? 'bg-raised' : 'bg-paper'} ${lifted ? 'z-20 shadow' : ''}`}
+      style={{ top: row.top, height: row.height, transform: lifted ? `translateY(${lifted}px)` : undefined }}
+    >
+      <span className="absolute inset-y-1.5 left-0 w-1" style={{ background: `var(--hue-${hue})` }} />
+      <button
+        type="button"
+        className="min-w-0 flex-1 cursor-grab touch-none py-1 pl-4 text-left active:cursor-grabbing"
+        aria-pressed={selected}
+        title="Drag up or down to change the order, or use Alt and the arrow keys"
+        onClick={() => dispatch(sessionActions.selected(own))}
+        onKeyDown={(e) => {
+          if (!e.altKey || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return;
+          e.preventDefault();
+          e.stopPropagation();
+          move(e.key === 'ArrowUp' ? -row.height * 1.2 : row.height * 1.2);
+        }}
+        {...bind()}
+      >
+        <span className={`block truncate ${isBody ? 'font-semibold' : ''}`}>{isBody ? name : lane.name}</span>
+        {!folded && (
+          <span className="flex items-center gap-1 truncate text-[12.5px] text-soft">
+            {marks.length > 0
+              ? marks.map(([key, word, , Sign]) => (
+                  <span key={key} className="flex items-center gap-0.5">
+                    <Sign size={11} aria-hidden /> {word.toLowerCase()}
+                  </span>
+                ))
+              : isBody
+                ? describe(row)
+                : `${name} · layer`}
+          </span>
+        )}
+      </button>
+      <div className={`flex shrink-0 items-start pt-1 ${folded || !isBody ? '' : 'flex-col'}`}>
+        {isBody && plan.layers.length > 0 && (
+          <button
+            type="button"
+            className="p-1 text-soft hover:text-ink"
+            aria-label={`${folded ? 'Unfold' : 'Fold'} the lanes of ${name}`}
+            aria-expanded={!folded}
+            onClick={() =>
+              dispatch(commit({ type: 'change character', character: id, values: { folded: !folded } }))
+            }
+          >
+            {folded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
+          </button>
+        )}
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger
+            className="p-1 text-soft hover:text-ink"
+            aria-label={`Treatment of ${isBody ? `the lane of ${name}` : `the layer ${lane.name}`}`}
+          >
+            <MoreHorizontal size={14} aria-hidden />
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content
+              onCloseAutoFocus={giveFocusBack}
+              className="z-50 rounded-md border bg-raised py-1 shadow-lg"
+              align="start"
+              side="right"
+            >
+              {STATES.map(([key, word, what, Sign]) => (
+                <DropdownMenu.CheckboxItem
+                  key={key}
+                  className="flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-paper"
+                  checked={lane[key]}
+                  onCheckedChange={(value) => changeState(key, value)}
+                >
+                  <Sign size={14} aria-hidden />
+                  <span className="w-14 font-semibold">{word}</span>
+                  <span className="text-[12.5px] text-soft">{what}</span>
+                  <span className="w-4 text-right">
+                    <DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator>
+                  </span>
+                </DropdownMenu.CheckboxItem>
+              ))}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      </div>
+    </div>
+  );
+});
+
+function describe({ segments, plan }: Row): string {
+  const count = segments.length;
+  return count === 0
+    ? 'no segments yet'
+    : `${count} segment${count === 1 ? '' : 's'}, ${plan.end - plan.start} f`;
+}

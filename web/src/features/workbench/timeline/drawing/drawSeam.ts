@@ -1,0 +1,75 @@
+import type { SeamMeasures, SegmentPlan } from '@warper/core';
+import { gradeShape, worstMeasure } from '../../../../ui/grade';
+import { SEGMENT_HEIGHT, TAG_ROOM } from '../geometry';
+import type { TagKind } from '../laneShape';
+import { TAG_WIDTH, seamFrames, tagFrame } from '../laneShape';
+import type { Pen } from './pen';
+import { SMALL, textWidth } from './text';
+
+/** Pixels from one stitch to the next. */
+const STITCH = 7;
+
+/** Draws the join of two segments: stitches over a crossfade, fading ones where it settles, a bar at a cut. */
+export function drawStitches({ ctx, palette, x, width }: Pen, own: SegmentPlan): void {
+  const left = x(own.start);
+  const frames = seamFrames(own);
+  if (frames === 0) {
+    ctx.fillStyle = palette.ink;
+    ctx.fillRect(left - 1, TAG_ROOM, 2.25, SEGMENT_HEIGHT);
+    return;
+  }
+  const right = Math.max(left + STITCH + 1, x(own.start + frames));
+  const settles = own.overlap === 0;
+  ctx.strokeStyle = palette.ink;
+  ctx.lineWidth = 1.5;
+  ctx.lineCap = 'round';
+  const first = Math.max(0, Math.floor((-left - STITCH) / STITCH));
+  if (!settles) ctx.beginPath();
+  for (let at = left + first * STITCH; at + 6 <= right && at < width; at += STITCH) {
+    if (settles) {
+      ctx.beginPath();
+      ctx.globalAlpha = 1 - (at - left) / (right - left);
+    }
+    ctx.moveTo(at + 1, TAG_ROOM + SEGMENT_HEIGHT - 3);
+    ctx.lineTo(at + 6, TAG_ROOM + 3);
+    if (settles) ctx.stroke();
+  }
+  if (!settles) ctx.stroke();
+  ctx.globalAlpha = 1;
+  ctx.lineCap = 'butt';
+}
+
+/** Draws the tag of a seam: its worst measure, its grade alone, or a stroke in the grade's colour. */
+export function drawTag(
+  { ctx, palette, x }: Pen,
+  own: SegmentPlan,
+  measures: SeamMeasures,
+  kind: TagKind,
+  selected: boolean,
+): void {
+  const colour = palette.grades[measures.grade];
+  const middle = x(tagFrame(own));
+  if (kind === 'stroke') {
+    ctx.fillStyle = colour;
+    ctx.fillRect(middle - 1.5, 7, 3, 10);
+    return;
+  }
+  const text =
+    kind === 'value' ? `${gradeShape(measures.grade)} ${worstMeasure(measures)}` : gradeShape(measures.grade);
+  const wide =
+    kind === 'value' ? Math.min(TAG_WIDTH.value, textWidth(ctx, SMALL, text) + 14) : TAG_WIDTH.grade - 1;
+  ctx.beginPath();
+  ctx.roundRect(middle - wide / 2, 4.5, wide, 17, 8.5);
+  ctx.fillStyle = palette.raised;
+  ctx.fill();
+  ctx.strokeStyle = colour;
+  ctx.globalAlpha = selected ? 1 : 0.5;
+  ctx.lineWidth = selected ? 2 : 1;
+  ctx.stroke();
+  ctx.globalAlpha = 1;
+  ctx.font = SMALL;
+  ctx.fillStyle = colour;
+  ctx.textAlign = 'center';
+  ctx.fillText(text, middle, 17);
+  ctx.textAlign = 'start';
+}

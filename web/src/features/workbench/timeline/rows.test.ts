@@ -1,0 +1,63 @@
+import { describe, expect, it } from '@jest/globals';
+import type { Scene } from '@warper/core';
+import { applyEdit, compile, createCompiler } from '@warper/core';
+import { library, two } from '../../../../../core/src/testing/arranging';
+import { hiddenLanes, sameRows, timelineRows } from './rows';
+import { cycleTargets } from './snapping';
+import { cycleFrames, plantedSpans } from './drawing/stepSpans';
+
+const rowsOf = (scene: Scene) => timelineRows(scene, compile(scene, library));
+const changed = (values: Parameters<typeof applyEdit>[1], scene = two): Scene =>
+  applyEdit(scene, values, library);
+
+describe('the rows of the timeline', () => {
+  it('stand one below the other, layers over the lane of their character', () => {
+    const rows = rowsOf(two);
+    expect(rows.map((r) => r.lane.id)).toEqual(['l', 'y', 'm']);
+    rows.slice(1).forEach((r, i) => expect(r.top).toBe(rows[i]!.top + rows[i]!.height));
+  });
+
+  it('are one narrow one where a character is folded, and none where a lane is hidden', () => {
+    const folded = changed({ type: 'change character', character: 'd', values: { folded: true } });
+    expect(rowsOf(folded).map((r) => [r.lane.id, r.folded])).toEqual([
+      ['l', false],
+      ['m', true],
+    ]);
+    const hidden = changed({ type: 'change lane', lane: 'y', values: { hidden: true } });
+    expect(rowsOf(hidden).map((r) => r.lane.id)).toEqual(['l', 'm']);
+    expect(hiddenLanes(hidden).map((l) => l.id)).toEqual(['y']);
+  });
+
+  it('stay the same objects where an edit does not touch them', () => {
+    const compiler = createCompiler(library);
+    const plan = compiler.compile(two);
+    const before = timelineRows(two, plan);
+    expect(sameRows(before, timelineRows(two, plan))).toBe(before);
+    const moved = changed({ type: 'move', segment: 'f', start: 300 });
+    const after = sameRows(before, timelineRows(moved, compiler.compile(moved)));
+    expect(after[0]).toBe(before[0]);
+    expect(after[2]).not.toBe(before[2]);
+  });
+});
+
+describe('what a segment shows and snaps to', () => {
+  const { segments } = compile(two, library).characters[0]!;
+
+  it('notches where a loop begins anew, and snaps to its whole cycles', () => {
+    expect(cycleFrames(segments[0]!)).toEqual([30, 60]);
+    expect(cycleFrames(segments[1]!)).toEqual([]);
+    const ends = cycleTargets(segments[0]!, 'end', 60).map((t) => t.frame);
+    expect(ends.slice(0, 5)).toEqual([30, 60, 90, 120, 150]);
+    expect(cycleTargets(segments[0]!, 'start', 0).map((t) => t.frame)[0]).toBe(60);
+  });
+
+  it('shows steps within its own frames, and works them out once', () => {
+    const spans = plantedSpans(segments[0]!);
+    expect(plantedSpans(segments[0]!)).toBe(spans);
+    for (const { from, to } of spans) {
+      expect(from).toBeGreaterThanOrEqual(0);
+      expect(to).toBeGreaterThan(from);
+      expect(to).toBeLessThanOrEqual(segments[0]!.end - segments[0]!.start);
+    }
+  });
+});

@@ -1,0 +1,47 @@
+import type { SegmentPlan } from '@warper/core';
+import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
+import type { RootState } from '../../../store/store';
+import type { Target } from './geometry';
+import { SNAP_PIXELS, STEP_SNAP_PIXELS } from './geometry';
+import { plantedSpans } from './drawing/stepSpans';
+
+/**
+ * Frames that edges snap to: ends of segments that stay, the playhead, markers, the play range, and near the place in hand
+ * the steps of all feet.
+ */
+export function snapTargets(
+  state: RootState,
+  moving: ReadonlySet<string>,
+  near: { readonly from: number; readonly to: number },
+): Target[] {
+  const { plan } = selectPreviewPlan(state);
+  const scene = selectPreviewScene(state);
+  const ends: number[] = [0, state.session.frame];
+  const steps: number[] = [];
+  const add = (segment: SegmentPlan): void => {
+    if (moving.has(segment.id)) return;
+    ends.push(segment.start, segment.end);
+    if (segment.end < near.from || segment.start > near.to) return;
+    for (const { from, to } of plantedSpans(segment)) steps.push(segment.start + from, segment.start + to);
+  };
+  for (const c of plan.characters) {
+    c.segments.forEach(add);
+    for (const layer of c.layers) layer.segments.forEach(add);
+  }
+  for (const m of scene.markers) ends.push(m.frame, ...(m.end === null ? [] : [m.end]));
+  if (scene.range) ends.push(scene.range.from, scene.range.to);
+  return [
+    ...ends.map((frame) => ({ frame, pixels: SNAP_PIXELS })),
+    ...steps.map((frame) => ({ frame, pixels: STEP_SNAP_PIXELS })),
+  ];
+}
+
+/** Ends of whole cycles of a loop that an edge can be drawn to. */
+export function cycleTargets(plan: SegmentPlan, edge: 'start' | 'end', up: number): Target[] {
+  const each = plan.period / plan.time.samplesPerFrame;
+  const count = Math.min(2000, Math.ceil((plan.end - plan.start + up) / each) + 2);
+  return Array.from({ length: count }, (_, n) => ({
+    frame: edge === 'end' ? plan.start + Math.round((n + 1) * each) : plan.end - Math.round((n + 1) * each),
+    pixels: SNAP_PIXELS,
+  }));
+}

@@ -1,0 +1,179 @@
+import type { ThreeEvent } from '@react-three/fiber';
+import { useThree } from '@react-three/fiber';
+import type { CharacterPlan, Edit, FloorPlace, Plan, Scene } from '@warper/core';
+import { evaluate, makePoseBuffer, moveAbout, moveOnFloor } from '@warper/core';
+import { useEffect, useState } from 'react';
+import type { Vector3 } from 'three';
+import { DoubleSide } from 'three';
+import { compileScene } from '../../../store/plan';
+import { selectedSegments } from '../../../store/selection';
+import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
+import { useAppSelector } from '../../../store/store';
+import { pivotOf } from '../card/pivotOf';
+import { hueColour, themeColour } from '../../../parts/stage/colours';
+import type { FloorEdit } from './useFloorDrag';
+import { turnedBy, useFloorDrag } from './useFloorDrag';
+
+/** Radius of the ring and of the disc, metres, and their height over the floor. */
+const RING = { radius: 0.52, width: 0.045 };
+const DISC = 0.3;
+const HEIGHT = 0.012;
+
+/** What a handle stands for: where it is, and the edit that brings it elsewhere. */
+interface Grip {
+  readonly place: FloorPlace;
+  readonly hue: number;
+  readonly edit: (to: FloorPlace) => Edit;
+}
+
+/** The handle of what is in hand: the start of a character, of a segment, or of a group and all that follows it. */
+export function FloorHandles() {
+  const scene = useAppSelector(selectPreviewScene);
+  const { plan } = useAppSelector(selectPreviewPlan);
+  const selection = useAppSelector((s) => s.session.selection);
+  const document = useAppSelector((s) => s.scene.document);
+  const chosen = selectedSegments(selection, scene);
+  if (!document) return null;
+  if (selection.kind === 'character') {
+    const own = plan.characters.find((c) => c.character.id === selection.id);
+    return own ? <Handle key={selection.id} grip={characterGrip(own)} /> : null;
+  }
+  if (chosen.length === 0) return null;
+  const found = plan.characters.find((c) => c.segments.some((s) => chosen.includes(s.id)));
+  if (!found) return null;
+  return (
+    <Handle
+      key={chosen.join()}
+      grip={segmentsGrip(document, plan, found, chosen, nameOf(scene, selection))}
+    />
+  );
+}
+
+const nameOf = (scene: Scene, selection: { kind: string; id?: string }): string =>
+  (selection.kind === 'group'
+    ? scene.groups[selection.id!]?.name
+    : scene.segments[selection.id ?? '']?.name) ?? 'segments';
+
+function characterGrip(own: CharacterPlan): Grip {
+  const { character } = own;
+  const place = character.start ?? placeAt(own, own.segments[0]?.start ?? 0);
+  return {
+    place,
+    hue: character.hue,
+    edit: (start) => ({ type: 'start character', character: character.id, start }),
+  };
+}
+
+function placeAt(own: CharacterPlan, frame: number): FloorPlace {
+  const { root } = evaluate(own, frame, makePoseBuffer(own.skeleton));
+  return { x: root[0]!, z: root[1]!, heading: (root[2]! * 180) / Math.PI };
+}
+
+/** Segments are moved from where they are in the document, not from where the drag in hand shows them. */
+function segmentsGrip(
+  document: Scene,
+  shown: Plan,
+  own: CharacterPlan,
+  segments: readonly string[],
+  name: string,
+): Grip {
+  const first = own.segments.find((s) => segments.includes(s.id))!;
+  const pivot = pivotOf(shown, segments);
+  const place = { ...placeAt(own, first.start + first.overlap), ...pivot };
+  return {
+    place,
+    hue: own.character.hue,
+    edit: (to) => {
+      const { plan } = compileScene(document);
+      const from = pivotOf(plan, segments);
+      const base = plan.characters.find((c) => c.character.id === own.character.id)!;
+      const start = base.segments.find((s) => s.id === first.id)!;
+      const heading = placeAt(base, start.start + start.overlap).heading;
+      const turn = ((to.heading - heading) * Math.PI) / 180;
+      const move = moveAbout(from, { x: to.x - from.x, z: to.z - from.z, turn });
+      return moveOnFloor(document, plan, segments, move, `moving ${name} on the floor`);
+    },
+  };
+}
+
+type Part = 'move' | 'turn';
+
+/** A disc that is dragged over the floor, and a ring round it that turns. */
+function Handle({ grip }: { grip: Grip }) {
+  const invalidate = useThree((s) => s.invalidate);
+  const floor = useFloorDrag();
+  const [over, setOver] = useState<Part | null>(null);
+  const { place, hue } = grip;
+  useEffect(() => invalidate(), [place.x, place.z, place.heading, over, invalidate]);
+  const edits: Record<Part, (at: Vector3) => FloorEdit> = {
+    move: (at) => (now) => grip.edit({ ...place, x: place.x + now.x - at.x, z: place.z + now.z - at.z }),
+    turn: (at) => (now, free) => {
+      const heading = place.heading + turnedBy(place, at, now, free);
+      return grip.edit({ ...place, heading: free ? heading : Math.round(heading) });
+    },
+  };
+  const colour = hueColour(hue);
+  const handlers = (part: Part) => ({
+    onPointerDown: (e: ThreeEvent<PointerEvent>) => floor.begin(e, edits[part]),
+    onPointerMove: floor.onPointerMove,
+    onPointerUp: floor.onPointerUp,
+    onPointerOver: (e: ThreeEvent<PointerEvent>) => {
+      e.stopPropagation();
+      setOver(part);
+      window.document.body.style.cursor = part === 'move' ? 'move' : 'grab';
+    },
+    onPointerOut: () => {
+      setOver(null);
+      window.document.body.style.cursor = '';
+    },
+  });
+  const opacity = (part: Part): number => (over === part ? 0.85 : 0.5);
+  return (
+    <group
+      position={[place.x, HEIGHT, place.z]}
+      rotation={[0, (place.heading * Math.PI) / 180, 0]}
+      userData={{ handle: true }}
+    >
+      <mesh rotation={[-Math.PI / 2, 0, 0]} renderOrder={5} {...handlers('move')}>
+        <circleGeometry args={[DISC, 32]} />
+        <meshBasicMaterial
+          color={colour}
+          transparent
+          opacity={opacity('move') * 0.6}
+          side={DoubleSide}
+          forceSinglePass
+          depthTest={false}
+        />
+      </mesh>
+      <mesh rotation={[-Math.PI / 2, 0, 0]} renderOrder={5} {...handlers('turn')}>
+        <ringGeometry args={[RING.radius - RING.width, RING.radius + RING.width, 48]} />
+        <meshBasicMaterial
+          color={colour}
+          transparent
+          opacity={opacity('turn')}
+          side={DoubleSide}
+          forceSinglePass
+          depthTest={false}
+        />
+      </mesh>
+      {/* The facing, as a wedge of tape beyond the ring. */}
+      <mesh
+        position={[0, 0, RING.radius + 0.16]}
+        scale={[0.7, 1.7, 1]}
+        rotation={[-Math.PI / 2, 0, Math.PI]}
+        renderOrder={6}
+        {...handlers('turn')}
+      >
+        <circleGeometry args={[0.11, 3, Math.PI / 2]} />
+        <meshBasicMaterial
+          color={themeColour('--ink')}
+          transparent
+          opacity={0.8}
+          side={DoubleSide}
+          forceSinglePass
+          depthTest={false}
+        />
+      </mesh>
+    </group>
+  );
+}

@@ -1,0 +1,184 @@
+import { Canvas, useThree } from '@react-three/fiber';
+import { useEffect } from 'react';
+import { useStore } from 'react-redux';
+import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
+import { sessionActions } from '../../../store/sessionSlice';
+import type { ViewAngle } from '../../../store/sessionSlice';
+import type { RootState } from '../../../store/store';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { ViewCamera } from './Camera';
+import { CharacterFigure } from '../../../parts/stage/CharacterFigure';
+import { Floor } from '../../../parts/stage/Floor';
+import { FloorPath } from '../../../parts/stage/FloorPath';
+import { FloorHandles } from './FloorHandles';
+import { Ghosts } from './Ghosts';
+import { Marks, markedSegments } from './Marks';
+import { MeasureBar, MeasureLine } from './Measure';
+import { TwoViews } from './TwoViews';
+import { FacingGrips } from './FacingGrips';
+
+/** Draws again whenever the shown frame or the theme changes; nothing is drawn in between. */
+function Redraw() {
+  const store = useStore<RootState>();
+  const invalidate = useThree((s) => s.invalidate);
+  useEffect(() => {
+    let seen = store.getState().session;
+    return store.subscribe(() => {
+      const now = store.getState().session;
+      const keys = ['frame', 'theme', 'follow', 'angle', 'ghosts', 'measured', 'selection'] as const;
+      if (keys.some((k) => now[k] !== seen[k])) invalidate();
+      seen = now;
+    });
+  }, [store, invalidate]);
+  return null;
+}
+
+const ANGLES: readonly (readonly [ViewAngle, string])[] = [
+  ['free', 'Around'],
+  ['front', 'Front'],
+  ['side', 'Side'],
+  ['top', 'Top'],
+  ['both', 'Front and side'],
+];
+
+/** Words over the view can be read whatever is behind them. */
+const CAPTION = 'absolute rounded-sm bg-plaster/85 px-1 text-[13px] text-soft';
+
+/** The 3D view of the performance at the playhead. */
+export function View() {
+  const { plan } = useAppSelector(selectPreviewPlan);
+  const scene = useAppSelector(selectPreviewScene);
+  const theme = useAppSelector((s) => s.session.theme);
+  const angle = useAppSelector((s) => s.session.angle);
+  const measured = useAppSelector((s) => s.session.measured);
+  const seen = plan.characters.filter((c) => c.character.shown !== 'nothing');
+  return (
+    <section
+      aria-label="View: the characters at the playhead"
+      className="relative h-full min-w-0 overflow-hidden bg-plaster"
+    >
+      <Canvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }} resize={{ scroll: false }}>
+        <Floor theme={theme} />
+        <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
+        <directionalLight position={[3, 6, 4]} intensity={1.9} />
+        {seen.map((c) => (
+          <FloorPath key={`${c.character.id}-${theme}`} plan={c} rate={plan.rate} Grips={FacingGrips} />
+        ))}
+        {plan.characters.map((c) => (
+          <Marks
+            key={c.character.id}
+            segments={markedSegments(scene, c.character.id)}
+            hue={c.character.hue}
+            theme={theme}
+          />
+        ))}
+        {plan.characters.map((c) => (
+          <CharacterFigure key={c.character.id} plan={c} />
+        ))}
+        {seen.map((c) => (
+          <Ghosts key={`${c.character.id}-${theme}`} plan={c} />
+        ))}
+        {angle !== 'both' && <FloorHandles />}
+        {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
+        <ViewCamera plan={plan} />
+        {angle === 'both' && <TwoViews />}
+        <Redraw />
+      </Canvas>
+      <ViewControls />
+      {angle === 'both' && (
+        <div className="pointer-events-none absolute inset-0" aria-hidden>
+          <div className="absolute inset-y-0 left-1/2 border-l" />
+          <span className={`${CAPTION} bottom-2 left-2`}>front</span>
+          <span className={`${CAPTION} bottom-2 left-1/2 ml-2`}>side</span>
+        </div>
+      )}
+      <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>squares of 1 m</span>
+    </section>
+  );
+}
+
+function ViewControls() {
+  const dispatch = useAppDispatch();
+  const angle = useAppSelector((s) => s.session.angle);
+  const follow = useAppSelector((s) => s.session.follow);
+  const { plan } = useAppSelector(selectPreviewPlan);
+  return (
+    <div className="absolute top-1.5 left-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-md bg-plaster/85 px-1.5 py-0.5 text-[13px]">
+      <div role="group" aria-label="Look from" className="flex">
+        {ANGLES.map(([key, name]) => (
+          <button
+            key={key}
+            type="button"
+            aria-pressed={angle === key}
+            className={`border-b-2 px-1.5 py-0.5 ${angle === key ? 'border-ink' : 'border-transparent text-soft hover:text-ink'}`}
+            onClick={() => dispatch(sessionActions.turned(key))}
+          >
+            {name}
+          </button>
+        ))}
+      </div>
+      <label className="flex items-baseline gap-1.5 text-soft">
+        follow
+        <select
+          className="border-b border-dotted border-soft bg-transparent text-ink [&>option]:bg-raised"
+          value={follow ?? ''}
+          onChange={(e) => dispatch(sessionActions.followed(e.currentTarget.value || null))}
+        >
+          <option value="">nobody</option>
+          {plan.characters.map((c) => (
+            <option key={c.character.id} value={c.character.id}>
+              {c.character.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <GhostFields />
+      <MeasureBar plan={plan} />
+    </div>
+  );
+}
+
+/** How many ghosts are shown on either side of the playhead, and how far apart. */
+function GhostFields() {
+  const dispatch = useAppDispatch();
+  const { count, spacing } = useAppSelector((s) => s.session.ghosts);
+  const field = 'w-9 border-b border-dotted border-soft bg-transparent text-right text-ink';
+  return (
+    <div role="group" aria-label="Ghosts" className="flex items-baseline gap-1.5 text-soft">
+      <label className="flex items-baseline gap-1.5">
+        ghosts
+        <input
+          type="number"
+          className={field}
+          min={0}
+          max={8}
+          value={count}
+          onChange={(e) =>
+            dispatch(sessionActions.ghosted({ spacing, count: clamp(e.currentTarget.valueAsNumber, 0, 8) }))
+          }
+        />
+      </label>
+      {count > 0 && (
+        <label className="flex items-baseline gap-1.5">
+          every
+          <input
+            type="number"
+            className={field}
+            min={1}
+            max={300}
+            value={spacing}
+            onChange={(e) =>
+              dispatch(
+                sessionActions.ghosted({ count, spacing: clamp(e.currentTarget.valueAsNumber, 1, 300) }),
+              )
+            }
+          />
+          f
+        </label>
+      )}
+    </div>
+  );
+}
+
+const clamp = (value: number, least: number, most: number): number =>
+  Math.min(most, Math.max(least, Number.isFinite(value) ? Math.round(value) : least));

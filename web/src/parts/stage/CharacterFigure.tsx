@@ -1,0 +1,82 @@
+import { useFrame, useThree } from '@react-three/fiber';
+import type { Character, CharacterPlan } from '@warper/core';
+import { evaluate, makePoseBuffer, sizedSkeleton } from '@warper/core';
+import { memo, useEffect, useRef, useState } from 'react';
+import { useStore } from 'react-redux';
+import { Group } from 'three';
+import { library } from '../../data/pageLibrary';
+import type { RootState } from '../../store/store';
+import { boneFigure } from './boneFigure';
+import type { Figure } from './meshFigure';
+import { meshFigure } from './meshFigure';
+import { hueColour } from './colours';
+
+/** One character at the frame of the playhead. */
+export const CharacterFigure = memo(function CharacterFigure({ plan }: { plan: CharacterPlan }) {
+  const store = useStore<RootState>();
+  return <PosedFigure plan={plan} frameNow={() => store.getState().session.frame} />;
+});
+
+/** One character at whatever frame is asked for when it is drawn. */
+export function PosedFigure({ plan, frameNow }: { plan: CharacterPlan; frameNow: () => number }) {
+  const [figure, setFigure] = useState<Figure | null>(null);
+  const invalidate = useThree((s) => s.invalidate);
+  const buffer = useRef(makePoseBuffer(plan.skeleton));
+  const { body, hue, shown, size } = plan.character;
+
+  useEffect(() => {
+    let gone = false;
+    let made: Figure | null = null;
+    void loadFigure(plan.character).then((f) => {
+      if (gone) return f?.dispose();
+      made = f;
+      setFigure(f);
+    });
+    return () => {
+      gone = true;
+      made?.dispose();
+      setFigure(null);
+    };
+    // Made anew only where what is drawn changes, not with every edit of the character.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [body, hue, shown, size]);
+
+  useEffect(() => {
+    buffer.current = makePoseBuffer(plan.skeleton);
+    invalidate();
+  }, [plan, figure, invalidate]);
+
+  useFrame(() => {
+    if (!figure) return;
+    figure.pose(evaluate(plan, frameNow(), buffer.current));
+  });
+  return figure ? <primitive object={figure.object} /> : null;
+}
+
+async function loadFigure({ body: id, hue, shown, size }: Character): Promise<Figure | null> {
+  const entry = library.bodyEntry(id);
+  if (!entry || shown === 'nothing') return null;
+  const { body, source } = entry;
+  const skeleton = sizedSkeleton(body.skeleton, size);
+  const bones = (over: boolean): Figure => boneFigure(skeleton, hueColour(hue), { over });
+  if (!body.skinned || body.layout.kind !== 'gltf' || shown === 'bones') return bones(false);
+  const mesh = await meshFigure(body, source.bytes, size);
+  return shown === 'both' ? together(mesh, bones(true)) : mesh;
+}
+
+/** Two figures of one body, posed as one. */
+function together(a: Figure, b: Figure): Figure {
+  const object = new Group();
+  object.add(a.object, b.object);
+  return {
+    object,
+    pose: (pose) => {
+      a.pose(pose);
+      b.pose(pose);
+    },
+    dispose: () => {
+      a.dispose();
+      b.dispose();
+    },
+  };
+}

@@ -1,0 +1,100 @@
+import { useThree } from '@react-three/fiber';
+import type { CharacterPlan, Rate } from '@warper/core';
+import type { ComponentType } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
+import type { BufferGeometry } from 'three';
+import { CircleGeometry, DoubleSide } from 'three';
+import { hueColour } from './colours';
+import type { Facing, FloorTrace, Footprint } from './paths';
+import { TICK, floorTrace } from './paths';
+import { layered, ribbon } from './ribbon';
+
+/** Heights over the floor, metres: apart enough not to flicker, low enough not to be seen. */
+const HEIGHT = { band: 0.003, line: 0.005, print: 0.007 };
+const BAND_WIDTH = 0.16;
+const LINE_WIDTH = 0.014;
+/** Width of a footprint against its length. */
+const PRINT = 0.38;
+
+interface Props {
+  readonly plan: CharacterPlan;
+  readonly rate: Rate;
+  /** What is taken hold of along the path, where it can be changed. */
+  readonly Grips?: ComponentType<{ readonly plan: CharacterPlan; readonly facings: readonly Facing[] }>;
+}
+
+/** The floor path of a character as a ribbon, and its footprints. */
+export const FloorPath = memo(function FloorPath({ plan: shown, rate, Grips }: Props) {
+  const plan = useSettled(shown);
+  const trace = floorTrace(plan, rate);
+  const colour = hueColour(plan.character.hue);
+  const invalidate = useThree((s) => s.invalidate);
+  const shape = useMemo(() => pathShape(trace), [trace]);
+  useEffect(() => {
+    invalidate();
+    return () => shape.dispose();
+  }, [shape, invalidate]);
+  return (
+    <>
+      <mesh geometry={shape} raycast={nothing} matrixAutoUpdate={false}>
+        <meshBasicMaterial
+          color={colour}
+          vertexColors
+          transparent
+          depthWrite={false}
+          side={DoubleSide}
+          forceSinglePass
+        />
+      </mesh>
+      {Grips && <Grips plan={plan} facings={trace.facings} />}
+    </>
+  );
+});
+
+/**
+ * The way of the root as a band with a line in it, on the line ticks from the path towards where the body faces, and the
+ * footprints.
+ */
+function pathShape({ roots, facings, footprints }: FloorTrace): BufferGeometry {
+  const tick = ({ x, z, heading }: Facing): BufferGeometry => {
+    const [s, c] = [Math.sin(heading), Math.cos(heading)];
+    const ends = [TICK.at - TICK.length / 2, TICK.at + TICK.length / 2].flatMap((d) => [
+      x + s * d,
+      z + c * d,
+    ]);
+    return ribbon(Float64Array.from(ends), TICK.width, HEIGHT.line);
+  };
+  return layered([
+    { shape: ribbon(roots, BAND_WIDTH, HEIGHT.band), opacity: 0.14 },
+    { shape: ribbon(roots, LINE_WIDTH, HEIGHT.line), opacity: 0.75 },
+    ...facings.map((f) => ({ shape: tick(f), opacity: 0.8 })),
+    ...footprints.map((p) => ({ shape: footprint(p), opacity: 0.55 })),
+  ]);
+}
+
+const footprint = ({ x, z, heading, length }: Footprint): BufferGeometry =>
+  new CircleGeometry(1, 24)
+    .rotateX(-Math.PI / 2)
+    .scale((PRINT * length) / 2, 1, length / 2)
+    .rotateY(heading)
+    .translate(x, HEIGHT.print, z);
+
+/** What lies on the floor is not met with a pointer: ticks are too fine, and what is taken of them lies around them. */
+const nothing = (): void => {};
+
+/** Frames up to which the trace of a performance is made with every picture of a drag. */
+const SHORT = 300;
+/** Milliseconds without a change after which a longer one is made anew. */
+const SETTLED = 140;
+
+/** A plan as it was when it last stayed the same for a moment; a short one as it is. */
+function useSettled(plan: CharacterPlan): CharacterPlan {
+  const [settled, setSettled] = useState(plan);
+  const long = plan.end - plan.start > SHORT;
+  useEffect(() => {
+    if (!long) return;
+    const timer = setTimeout(() => setSettled(plan), SETTLED);
+    return () => clearTimeout(timer);
+  }, [plan, long]);
+  return long ? settled : plan;
+}

@@ -1,0 +1,213 @@
+import type { Plan, RoleMap, Scene } from '@warper/core';
+import { InputError, bakeSteps, compile } from '@warper/core';
+import {
+  MotionLibrary,
+  clipPreview,
+  listBody,
+  listClip,
+  filesBeside,
+  packGltf,
+  readMotionFile,
+  sourcesOfScene,
+  writeMotion,
+} from '@warper/formats';
+import { transfer } from 'comlink';
+import type { StoredFile, StoredMapping } from './kept';
+import { bytesOf, storedBytes } from './kept';
+import type { SeamMatch } from './matchSeam';
+import { matchSeam } from './matchSeam';
+import type {
+  Answer,
+  BakeRequest,
+  BakeResult,
+  MatchRequest,
+  MotionWorker,
+  ReadHow,
+  ReadResult,
+} from './protocol';
+
+/** Shortest time between two reports of progress, milliseconds. */
+const REPORT_EVERY = 50;
+
+/** What the browser keeps of files, as the worker needs it. */
+export interface KeptFiles {
+  readonly file: (id: string) => Promise<StoredFile | undefined>;
+  readonly mappings: () => Promise<readonly StoredMapping[]>;
+  /** Gives the clips of a source the user's own steps. */
+  readonly applySteps: (to: MotionLibrary, source: string) => Promise<void>;
+}
+
+/** Reads, bakes and compares away from the page, from the files that the browser keeps. */
+export class MotionDesk implements MotionWorker {
+  private library = new MotionLibrary();
+  /** Which mappings the library was read with. */
+  private readWith = '';
+  private readonly cancelled = new Set<string>();
+
+  constructor(private readonly kept: KeptFiles) {}
+
+  async read(content: Uint8Array | Blob, file: string, how: ReadHow): Promise<Answer<ReadResult>> {
+    const result = await answer(() => this.readFile(content, file, how));
+    return result.ok ? transfer(result, buffersOf(result.value)) : result;
+  }
+
+  async bake(
+    id: string,
+    request: BakeRequest,
+    progress: (share: number) => void,
+  ): Promise<Answer<BakeResult>> {
+    const result = await answer(() => this.bakeScene(id, request, progress));
+    return result.ok ? transfer(result, [result.value.bytes.buffer as ArrayBuffer]) : result;
+  }
+
+  match(id: string, request: MatchRequest, progress: (share: number) => void): Promise<Answer<SeamMatch>> {
+    return answer(() => this.matchScene(id, request, progress));
+  }
+
+  cancel(id: string): void {
+    this.cancelled.add(id);
+  }
+
+  private async readFile(
+    content: Uint8Array | Blob,
+    file: string,
+    { scale, roles, beside = {}, trial }: ReadHow,
+  ): Promise<ReadResult> {
+    const given = await bytesOf({ bytes: content });
+    const bytes =
+      filesBeside(given).length > 0
+        ? await packGltf(given, (uri) => beside[uri.replace(/^.*\//, '')])
+        : given;
+    const { mapped } = await this.keptMappings();
+    const imported = await readMotionFile(bytes, file, {
+      scale,
+      roles,
+      mapped: (signature) => (signature === trial?.signature ? trial.roles : mapped(signature)),
+    });
+    const source = imported.source;
+    return {
+      imported,
+      file: {
+        id: source,
+        file,
+        ...(scale === undefined ? {} : { scale }),
+        ...(roles === undefined ? {} : { roles }),
+        bytes,
+        ...blobOf(content, bytes, given),
+        addedAt: Date.now(),
+      },
+      clips: imported.clips.map((clip, i) => ({
+        ...listClip(clip, source, file),
+        order: Date.now() + i,
+        tags: [],
+        collections: [],
+      })),
+      previews: imported.clips.map((clip) => ({ id: clip.id, ...clipPreview(clip) })),
+      bodies: imported.bodies.map((body) => listBody(body, source)),
+    };
+  }
+
+  /** Carries out long work, reporting its finished share; a cancel that comes meanwhile gets its turn and ends it. */
+  private async finish<T>(
+    id: string,
+    steps: Generator<number, T>,
+    progress: (share: number) => void,
+    what: string,
+  ): Promise<T> {
+    let reported = performance.now();
+    for (;;) {
+      const step = steps.next();
+      if (step.done) return step.value;
+      if (performance.now() - reported < REPORT_EVERY) continue;
+      reported = performance.now();
+      progress(step.value);
+      await new Promise((resolve) => setTimeout(resolve));
+      if (this.cancelled.delete(id)) throw new InputError('cancelled', `The ${what} was cancelled.`);
+    }
+  }
+
+  /** What the user has mapped by hand, and a word that changes with it. */
+  private async keptMappings(): Promise<{
+    mapped: (signature: string) => RoleMap | undefined;
+    state: string;
+  }> {
+    const all = new Map((await this.kept.mappings()).map((m) => [m.id, m]));
+    const state = [...all.values()].map((m) => `${m.id} ${m.changedAt}`).join();
+    return { mapped: (signature) => all.get(signature)?.roles, state };
+  }
+
+  /** The plan of a scene, from the files kept in this browser. */
+  private async planOf(scene: Scene): Promise<Plan> {
+    const { mapped, state } = await this.keptMappings();
+    if (state !== this.readWith) this.library = new MotionLibrary();
+    this.readWith = state;
+    for (const source of sourcesOfScene(scene)) {
+      const stored = await this.kept.file(source);
+      if (stored) {
+        const { file, scale, roles } = stored;
+        await this.library.add(await bytesOf(stored), file, scale, undefined, roles, mapped);
+        await this.kept.applySteps(this.library, source);
+      }
+    }
+    return compile(scene, this.library);
+  }
+
+  private async matchScene(
+    id: string,
+    { scene, segment, top }: MatchRequest,
+    progress: (share: number) => void,
+  ): Promise<SeamMatch> {
+    return this.finish(id, matchSeam(await this.planOf(scene), segment, top), progress, 'comparison');
+  }
+
+  private async bakeScene(
+    id: string,
+    request: BakeRequest,
+    progress: (share: number) => void,
+  ): Promise<BakeResult> {
+    const plan = await this.planOf(request.scene);
+    const character = plan.characters.find((c) => c.character.id === request.character);
+    if (!character) throw new InputError('no-character', 'The scene no longer has this character.');
+    const clip = await this.finish(id, bakeSteps(character, plan.rate, request.options), progress, 'bake');
+    const { body, source } = this.library.bodyEntry(character.character.body)!;
+    const bytes = await writeMotion(clip, { format: request.format, body, bytes: source.bytes });
+    progress(1);
+    return { bytes, frames: clip.frames, rate: clip.rate, joints: clip.skeleton.names.length };
+  }
+}
+
+async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
+  try {
+    return { ok: true, value: await work() };
+  } catch (error) {
+    const e = error as Error;
+    const known = error instanceof InputError ? error : null;
+    return {
+      ok: false,
+      error: {
+        name: e.name,
+        code: known?.code ?? 'unexpected',
+        message: e.message,
+        place: { ...known?.place },
+        hint: known?.hint ?? '',
+      },
+    };
+  }
+}
+
+/** A large file as a blob: the one that was given, unless it was packed with the files beside it. */
+function blobOf(content: Uint8Array | Blob, bytes: Uint8Array, given: Uint8Array): { blob?: Blob } {
+  if (content instanceof Blob && bytes === given) return { blob: content };
+  const kept = storedBytes(bytes);
+  return kept instanceof Blob ? { blob: kept } : {};
+}
+
+/** The big arrays of what was read: they are handed over, not copied. */
+function buffersOf({ imported, file, previews }: ReadResult): ArrayBuffer[] {
+  const arrays = [
+    file.bytes,
+    ...imported.clips.flatMap((c) => [c.rotations, c.translations]),
+    ...previews.map((p) => p.places),
+  ];
+  return [...new Set(arrays.map((a) => a.buffer as ArrayBuffer))];
+}

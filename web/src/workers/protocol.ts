@@ -1,0 +1,79 @@
+import type { BakeOptions, RoleMap, Scene } from '@warper/core';
+import type { Imported } from '@warper/formats';
+import type { SeamMatch } from './matchSeam';
+import type { StoredBody, StoredClip, StoredFile, StoredPreview } from './kept';
+
+/** A file that was read and measured; `stored` is what the library keeps of it. */
+export interface ReadResult {
+  readonly imported: Imported;
+  readonly file: StoredFile & {
+    readonly bytes: Uint8Array;
+    /** The same as a blob, of a large file: made in the worker, for the page would stand still while it is copied. */
+    readonly blob?: Blob;
+  };
+  readonly clips: readonly StoredClip[];
+  readonly previews: readonly StoredPreview[];
+  readonly bodies: readonly StoredBody[];
+}
+
+/** How a file is read. */
+export interface ReadHow {
+  /** Metres for one unit. */
+  readonly scale?: number;
+  /** Roles that it is read with as a source of its own. */
+  readonly roles?: RoleMap;
+  /** Files that lie beside a .gltf, by name; it is packed with them. */
+  readonly beside?: Readonly<Record<string, Uint8Array>>;
+  /** Roles on trial for a skeleton, in place of what is kept for it. */
+  readonly trial?: { readonly signature: string; readonly roles: RoleMap };
+}
+
+/** What a bake is to give. */
+export interface BakeRequest {
+  readonly scene: Scene;
+  readonly character: string;
+  readonly format: 'glb' | 'bvh';
+  readonly options: BakeOptions;
+}
+
+/** The seam whose moments are to be compared. */
+export interface MatchRequest {
+  readonly scene: Scene;
+  /** The incoming segment. */
+  readonly segment: string;
+  /** How many pairs to give. */
+  readonly top: number;
+}
+
+/** A baked file and what it holds. */
+export interface BakeResult {
+  readonly bytes: Uint8Array;
+  readonly frames: number;
+  readonly rate: number;
+  readonly joints: number;
+}
+
+/** An error that has crossed from a worker, with everything that its reader needs. */
+export interface PlainError {
+  readonly name: string;
+  readonly code: string;
+  readonly message: string;
+  readonly place: Record<string, unknown>;
+  readonly hint: string;
+}
+
+/** An answer from a worker: a value or an error; exceptions would lose code and place on the way. */
+export type Answer<T> =
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: PlainError };
+
+/** What the motion worker does. */
+export interface MotionWorker {
+  /** Reads and measures a file; a large one is given as a blob, and read by the worker alone. */
+  read(content: Uint8Array | Blob, file: string, how: ReadHow): Promise<Answer<ReadResult>>;
+  /** Bakes from the files kept in this browser; `progress` gets the finished share. */
+  bake(id: string, request: BakeRequest, progress: (share: number) => void): Promise<Answer<BakeResult>>;
+  /** Compares the moments around the seam before a segment; `progress` gets the finished share. */
+  match(id: string, request: MatchRequest, progress: (share: number) => void): Promise<Answer<SeamMatch>>;
+  /** Stops a bake or a comparison; its call then answers with the code `cancelled`. */
+  cancel(id: string): void;
+}
