@@ -81,6 +81,21 @@ export default ts.config(
     },
   },
   {
+    files: ['**/*.{ts,tsx}'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/no-unnecessary-type-assertion': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': [
+        'error',
+        { considerDefaultExhaustiveForUnions: true },
+      ],
+      '@typescript-eslint/only-throw-error': 'error',
+    },
+  },
+  {
     files: ['core/src/**/*.ts'],
     // Tests look at what a folder's work leads to.
     ignores: ['**/*.test.ts', 'core/src/testing/**'],

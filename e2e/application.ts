@@ -35,7 +35,7 @@ export class Application {
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     const origin = await new Promise<string>((resolve, reject) => {
-      server.stdout!.on('data', (text: Buffer) => {
+      server.stdout.on('data', (text: Buffer) => {
         const found = /http:\/\/localhost:\d+/.exec(String(text));
         if (found) resolve(found[0]);
       });

@@ -16,8 +16,7 @@ async function choose(name: string, value: string): Promise<void> {
 }
 
 const first = async (): Promise<string> => (await app.segments())[0]!;
-const card = (): Promise<string> =>
-  app.page.$eval('aside[aria-label="Selection"]', (e) => (e as HTMLElement).innerText);
+const card = (): Promise<string> => app.page.$eval('aside[aria-label="Selection"]', (e) => e.innerText);
 
 async function baked(): Promise<Awaited<ReturnType<typeof readMotionFile>>> {
   await app.press('button', 'Bake');

@@ -31,9 +31,7 @@ async function take(...paths: string[]): Promise<string> {
 }
 /** Names that are proposed in the sheet. */
 const proposed = (): Promise<string[]> =>
-  app.page.$$eval('[role=dialog] input[aria-label^="Name of"]', (all) =>
-    all.map((e) => (e as HTMLInputElement).value),
-  );
+  app.page.$$eval('[role=dialog] input[aria-label^="Name of"]', (all) => all.map((e) => e.value));
 const stored = (): Promise<number[]> =>
   app.page.evaluate(
     () =>
@@ -42,7 +40,7 @@ const stored = (): Promise<number[]> =>
         open.onsuccess = () => {
           const stores = ['files', 'clips', 'bodies'] as const;
           const work = open.result.transaction(stores).objectStore.bind(open.result.transaction(stores));
-          Promise.all(
+          void Promise.all(
             stores.map(
               (s) =>
                 new Promise<number>(

@@ -57,7 +57,7 @@ describe('the steps of a clip', () => {
     await app.until(async () => (await edges())[name] === dragged - 1, 'an arrow moves it by a sample');
     await app.page.keyboard.press('Delete');
     await app.until(async () => !(name in (await edges())), 'the step is gone');
-    await app.page.$eval('input[aria-label=Frame]', (e) => (e as HTMLInputElement).focus());
+    await app.page.$eval('input[aria-label=Frame]', (e) => e.focus());
     await app.page.keyboard.press('End');
     await app.press('button', 'Add a step of the left toes here');
     await app.until(async () => (await edges())[name] === 105, 'there is one at the end');

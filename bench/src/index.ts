@@ -35,11 +35,11 @@ function threeClip(clip: Clip): AnimationClip {
     const values = new Float32Array(clip.frames * 4);
     for (let f = 0; f < clip.frames; f++)
       values.set(clip.rotations.subarray((f * JOINTS + j) * 4, (f * JOINTS + j) * 4 + 4), f * 4);
-    return new QuaternionKeyframeTrack(`${name}.quaternion`, times as never, values as never);
+    return new QuaternionKeyframeTrack(`${name}.quaternion`, times, values);
   });
   return new AnimationClip(clip.id, -1, [
     ...tracks,
-    new VectorKeyframeTrack('hips.position', times as never, clip.translations as never),
+    new VectorKeyframeTrack('hips.position', times, clip.translations),
   ]);
 }
 

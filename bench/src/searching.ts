@@ -53,7 +53,7 @@ function makeClip(i: number): ListedClip {
         gapDegrees: 0,
         cycle: { x: 0, z: 0, theta: 0 },
       } as unknown as ListedClip['facts']['loop'],
-    } as ListedClip['facts'],
+    },
   };
 }
 

@@ -46,7 +46,7 @@ const SCRIPTING = new Set([
  * run, summed from one picture to the next; of the pictures in which anything ran. Counted is what the thread had of a
  * processor: a machine that does something else in between makes no script longer.
  */
-export function scriptingOf(events: readonly TraceEvent[]): Scripting {
+function scriptingOf(events: readonly TraceEvent[]): Scripting {
   const frames = events.filter((e) => e.name === PICTURE && e.ph === 'X');
   const main = mostCommon(frames.map((e) => `${e.pid}:${e.tid}`));
   const own = events

@@ -184,7 +184,7 @@ describe('assemble, check and bake', () => {
       let most = 0;
       for (let j = 0; j < walk.skeleton.names.length; j++) {
         const v = [0, 1, 2].map(
-          (k) => (3 * (r![j * 3 + k]! - q![j * 3 + k]!) - (s![j * 3 + k]! - p![j * 3 + k]!)) / 2,
+          (k) => (3 * (r[j * 3 + k]! - q[j * 3 + k]!) - (s[j * 3 + k]! - p[j * 3 + k]!)) / 2,
         );
         most = Math.max(most, Math.hypot(...v));
       }

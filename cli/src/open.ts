@@ -81,7 +81,7 @@ async function assembleSheet(
 }
 
 /** Reads a cue sheet's text. */
-export function readSheet(bytes: Uint8Array, path: string): ReturnType<typeof parseCueSheet> {
+function readSheet(bytes: Uint8Array, path: string): ReturnType<typeof parseCueSheet> {
   return parseCueSheet(readJson(bytes, path));
 }
 

@@ -52,7 +52,7 @@ const turnY = (heading: number, v: Vec3): Vec3 => [
 ];
 
 /** The ankle of a foot that rolls over its heel (pitch up) or its ball (pitch down). */
-export function rolledAnkle(b: Build, fall: Footfall, pitch: number): Vec3 {
+function rolledAnkle(b: Build, fall: Footfall, pitch: number): Vec3 {
   const pivot: Vec3 = pitch > 0 ? [0, 0, -b.heelBack] : [0, b.ballHeight, b.ballForward];
   const y = b.ankleHeight - pivot[1];
   const z = -pivot[2];

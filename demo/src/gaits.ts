@@ -187,7 +187,7 @@ export function climb(b: Build): Take {
 }
 
 /** How far the floating walk is over the floor, metres. */
-export const FLOATING = 0.07;
+const FLOATING = 0.07;
 
 /** A walk that was brought over from another body too high: its feet never come to the floor. */
 export function walkFloating(b: Build): Take {

@@ -88,12 +88,7 @@ function primitive(document: Document, surface: Surface): ReturnType<Document['c
   const accessor = (
     type: Accessor['getType'] extends () => infer T ? T : never,
     array: Float32Array | Uint16Array | Uint8Array,
-  ) =>
-    document
-      .createAccessor()
-      .setType(type)
-      .setArray(array as Float32Array<ArrayBuffer>)
-      .setBuffer(buffer);
+  ) => document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
   return document
     .createPrimitive()
     .setAttribute('POSITION', accessor('VEC3', Float32Array.from(surface.positions)))

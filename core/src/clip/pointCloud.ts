@@ -8,7 +8,7 @@ import type { WorldPose } from './pose';
  */
 export function cloudJoints(skeleton: Skeleton): readonly number[] {
   const all = skeleton.names.map((_, i) => i);
-  const withRoles = all.filter((i) => skeleton.roles[i] && !isFineRole(skeleton.roles[i]!));
+  const withRoles = all.filter((i) => skeleton.roles[i] && !isFineRole(skeleton.roles[i]));
   return withRoles.length >= 3 ? withRoles : all;
 }
 

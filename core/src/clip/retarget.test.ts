@@ -36,11 +36,11 @@ function direction(c: Clip, world: WorldPose, from: string, to: string): number[
   return v.map((x) => x / Math.hypot(...v));
 }
 
-const LIMBS = ['left', 'right'].flatMap((s) => [
+const LIMBS = ['left', 'right'].flatMap((s): [string, string][] => [
   [`${s}UpperArm`, `${s}LowerArm`],
   [`${s}UpperLeg`, `${s}LowerLeg`],
   [`${s}LowerLeg`, `${s}Foot`],
-]) as [string, string][];
+]);
 
 /** The small person with its arms hanging in the rest pose, and other lengths. */
 function hangingSkeleton(stretch: number): Skeleton {
@@ -78,7 +78,7 @@ describe('a motion carried over to another skeleton', () => {
   it('does not mind which way the other one faces at rest', () => {
     const turned = makeSkeleton({
       ...own,
-      restRotations: quatFromAxis(0, 1, 0, 1.2, own.restRotations.slice(), 0) as Float64Array,
+      restRotations: quatFromAxis(0, 1, 0, 1.2, own.restRotations.slice(), 0),
     });
     const [a, b] = [worldAt(clip, 4), worldAt(carried(turned), 4)];
     a.positions.forEach((v, i) => expect(b.positions[i]).toBeCloseTo(v, 5));

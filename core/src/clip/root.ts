@@ -17,7 +17,7 @@ const SHORT_SHADOW = 0.5;
 const STANDS_UPRIGHT = 0.5;
 
 /** The heading of every sample in radians, unwrapped and smoothed. */
-export const smoothHeadings = (clip: Clip, memory = new Memory()): Float64Array =>
+const smoothHeadings = (clip: Clip, memory = new Memory()): Float64Array =>
   smoothGaussian(rawHeadings(clip, memory), HEADING_SIGMA_SECONDS * clip.rate);
 
 const track = derivation('root track', 5000, (memory, clip: Clip): Float64Array => {

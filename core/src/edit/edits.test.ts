@@ -163,7 +163,7 @@ const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
 const possible = (scene: Scene, e: Edit): boolean => {
   if (e.type === 'place') return !scene.segments[e.segment.id];
   if (e.type === 'duplicate') return scene.segments[e.segment] !== undefined && !scene.segments[e.id];
-  return !('segment' in e) || scene.segments[e.segment as string] !== undefined;
+  return !('segment' in e) || scene.segments[e.segment] !== undefined;
 };
 
 describe('laws of edits', () => {

@@ -53,7 +53,7 @@ export class SceneEditor {
   /** The segments of a lane that are not switched off, laid out. */
   layOut(lane: Lane): Placed[] {
     // Read from a plain copy: a draft would make one more draft of every segment that is looked at.
-    const scene = current(this.scene) as Scene;
+    const scene = current<Scene>(this.scene);
     return layOut(scene, scene.lanes[lane.id]!, this.library);
   }
 
@@ -231,7 +231,7 @@ export class SceneEditor {
     for (let i = lane.segments.length - 1; i >= 0 && found.length < 2; i--) {
       const entry = this.scene.segments[lane.segments[i]!]!;
       if (entry.off) continue;
-      const segment = (isDraft(entry) ? current(entry) : entry) as Segment;
+      const segment = isDraft(entry) ? current(entry) : entry;
       const clip = requireClip(segment, this.library);
       found.push({ segment, timing: segmentTiming(segment, clip, rate, this.library.memory) });
     }

@@ -106,7 +106,7 @@ describe('key poses', () => {
     tangent: [number, number, number] | null = null,
   ) => ({
     frame,
-    rotation: q.toArray() as [number, number, number, number],
+    rotation: q.toArray(),
     curve,
     tangent,
   });

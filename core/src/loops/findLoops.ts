@@ -104,10 +104,6 @@ function refine(
   }
 }
 
-/** Gap of a loop by the largest distance within its cycle; a step between samples is no gap. */
-export const loopQuality = (clip: Clip, loop: Loop): number =>
-  qualityOf(clip, jointTracks(clip, cloudJoints(clip.skeleton)), loop);
-
 /** Moments of a cycle that are looked at for the motion in it. */
 const MOST_CYCLE_MOMENTS = 1000;
 

@@ -37,8 +37,3 @@ export class InputError extends Error {
     });
   }
 }
-
-/** A broken promise of our own code, never the fault of what was given. */
-export function assert(condition: unknown, message: string): asserts condition {
-  if (!condition) throw new Error(`Broken invariant: ${message}`);
-}

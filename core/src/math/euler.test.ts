@@ -21,10 +21,10 @@ describe('angles in the order of a channel list', () => {
   it.each(ORDERS)('agree with three for axes %i %i %i', (...order) => {
     fc.assert(
       fc.property(angle, angle, angle, (a, b, c) => {
-        const q = quatFromEuler(a, b, c, order as EulerOrder, new Float64Array(4), 0);
+        const q = quatFromEuler(a, b, c, order, new Float64Array(4), 0);
         const xyz = [0, 0, 0];
-        order.forEach((axis, i) => (xyz[axis as number] = [a, b, c][i]!));
-        const name = order.map((axis) => 'XYZ'[axis as number]).join('') as Euler['order'];
+        order.forEach((axis, i) => (xyz[axis] = [a, b, c][i]!));
+        const name = order.map((axis) => 'XYZ'[axis]).join('') as Euler['order'];
         const peer = new Quaternion().setFromEuler(new Euler(xyz[0], xyz[1], xyz[2], name));
         expect(quatAngle(q, 0, Float64Array.from(peer.toArray()), 0)).toBeLessThan(1e-7);
       }),
@@ -37,9 +37,9 @@ describe('angles in the order of a channel list', () => {
       const middle = fc.oneof(angle, fc.constantFrom(Math.PI / 2, -Math.PI / 2));
       fc.assert(
         fc.property(angle, middle, angle, (a, b, c) => {
-          const q = quatFromEuler(a, b, c, order as EulerOrder, new Float64Array(4), 0);
-          const e = eulerFromQuat(q, 0, order as EulerOrder, new Float64Array(3), 0);
-          const back = quatFromEuler(e[0]!, e[1]!, e[2]!, order as EulerOrder, new Float64Array(4), 0);
+          const q = quatFromEuler(a, b, c, order, new Float64Array(4), 0);
+          const e = eulerFromQuat(q, 0, order, new Float64Array(3), 0);
+          const back = quatFromEuler(e[0]!, e[1]!, e[2]!, order, new Float64Array(4), 0);
           expect(quatAngle(q, 0, back, 0)).toBeLessThan(1e-7);
         }),
       );

@@ -59,10 +59,10 @@ describe('fitting two clouds of points on the floor', () => {
         const fit = fitPoints(p, q, w);
         fc.pre(fit !== null);
         const printed = asPrinted(p, q, w);
-        const best = cloudDistance(p, q, w, fit!);
+        const best = cloudDistance(p, q, w, fit);
         expect(best).toBeCloseTo(cloudDistance(p, q, w, printed), 6);
         expect(best).toBeLessThanOrEqual(
-          cloudDistance(p, q, w, { x: fit!.x + dx, z: fit!.z + dz, turn: fit!.turn + turn }) + 1e-9,
+          cloudDistance(p, q, w, { x: fit.x + dx, z: fit.z + dz, turn: fit.turn + turn }) + 1e-9,
         );
       }),
     );

@@ -44,8 +44,8 @@ export class Memory {
   ): Result {
     const most = Math.floor(of.keep * this.scale);
     if (most < 1) return of.derive(this, ...inputs);
-    let kept = this.results.get(of as Derivation<never, unknown>);
-    if (!kept) this.results.set(of as Derivation<never, unknown>, (kept = new Map()));
+    let kept = this.results.get(of);
+    if (!kept) this.results.set(of, (kept = new Map()));
     const key = this.keyOf(inputs);
     const known = kept.get(key);
     if (known) {

@@ -202,9 +202,9 @@ function placePose(segment: SegmentPlan, spot: Spot, frame: number, carry: boole
   if (spot.t > 0) {
     multiplyRoot(root, spot.second * 3, spot.wraps, _other);
     if (spot.wraps) rootBoneAcrossWrap(segment, spot, out);
-    _place[0]! += spot.t * (_other[0]! - _place[0]!);
-    _place[1]! += spot.t * (_other[1]! - _place[1]!);
-    _place[2]! += spot.t * shortestTurn(_other[2]! - _place[2]!);
+    _place[0] += spot.t * (_other[0]! - _place[0]);
+    _place[1] += spot.t * (_other[1]! - _place[1]);
+    _place[2] += spot.t * shortestTurn(_other[2]! - _place[2]);
   }
   if (carry && spot.beyond !== 0) carryOn(segment, spot, out, rootBone);
   const move = placeOf(segment, spot);

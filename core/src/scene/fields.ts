@@ -63,7 +63,7 @@ export const plainOf = <F extends Fields>(fields: F): Plain<F> =>
   );
 
 /** The rules of an entity's fields, all of which must be there. */
-export const rulesOf = (fields: Fields): Record<string, Joi.Schema> =>
+const rulesOf = (fields: Fields): Record<string, Joi.Schema> =>
   Object.fromEntries(Object.entries(fields).map(([name, { schema }]) => [name, schema.required()]));
 
 /** The rule of an entity: its fields, and no others. */

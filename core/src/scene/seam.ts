@@ -6,7 +6,7 @@ import type { FloorPlace, Nudge } from './floor';
 import { finite, handles, place, points, text, yes } from './rules';
 
 /** The fits that have a name. */
-export const NAMED_FITS = [
+const NAMED_FITS = [
   'planted foot',
   'whole body',
   'hips',

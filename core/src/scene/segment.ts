@@ -8,7 +8,7 @@ import type { Seam } from './seam';
 import { PLAIN_SEAM, scaledSeam, seamSchema } from './seam';
 
 /** How root motion is used, by the names of the document. */
-export const TRAVELS = ['recorded', 'in place', 'restored', 'scaled', 'path'] as const;
+const TRAVELS = ['recorded', 'in place', 'restored', 'scaled', 'path'] as const;
 
 /**
  * What is done with a segment's root motion: as recorded; held on its spot; computed from the planted feet; recorded but
@@ -148,7 +148,7 @@ export const PLAIN_SEGMENT = plainOf(SEGMENT_FIELDS);
 export const segmentSchema = schemaOf(SEGMENT_FIELDS);
 
 /** The names of the settings, in one order. */
-export const SETTING_NAMES = Object.keys(SETTINGS) as (keyof SegmentSettings)[];
+const SETTING_NAMES = Object.keys(SETTINGS) as (keyof SegmentSettings)[];
 
 /** The settings of a segment as text: equal for segments that are set alike, whatever the order of their fields. */
 export function settingsText(segment: SegmentSettings): string {

@@ -44,7 +44,7 @@ export function legsOf(skeleton: Skeleton): readonly Leg[] {
 }
 
 /** Distance of two joints in the rest pose, metres. */
-export function boneLength(skeleton: Skeleton, a: number, b: number): number {
+function boneLength(skeleton: Skeleton, a: number, b: number): number {
   const { positions } = skeleton.rest;
   return Math.hypot(...[0, 1, 2].map((k) => positions[a * 3 + k]! - positions[b * 3 + k]!));
 }

@@ -83,7 +83,7 @@ export function reach(
 }
 
 /** Writes a joint's local rotation from the world rotations of itself and its parent. */
-export function toLocal(parents: Int32Array, joint: number, world: Float64Array, out: Floats): void {
+function toLocal(parents: Int32Array, joint: number, world: Float64Array, out: Floats): void {
   const parent = parents[joint]!;
   if (parent < 0) {
     for (let k = 0; k < 4; k++) out[joint * 4 + k] = world[joint * 4 + k]!;

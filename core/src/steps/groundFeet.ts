@@ -16,7 +16,7 @@ import { jointTracks } from '../clip/jointTracks';
 export const EASE_SECONDS = 8 / 30;
 
 /** The holds of every leg of a clip by its steps, in samples. */
-export function clipHolds(clip: Clip, onFloor: boolean, memory = new Memory()): LegHolds[] {
+function clipHolds(clip: Clip, onFloor: boolean, memory = new Memory()): LegHolds[] {
   const { joints } = findSteps(clip, memory);
   const columns = joints.map((j) => j.joint);
   const tracks = jointTracks(clip, columns);

@@ -24,7 +24,7 @@ const ROUNDING = 1e-9;
 export type TimingInput = Pick<Segment, 'in' | 'out' | 'repeat' | 'loop' | 'speed' | 'length' | 'hold'>;
 
 /** Samples that one pass of [in, out) plays: one less where it loops and its last sample is not to be shown. */
-export function playedPeriod(
+function playedPeriod(
   clip: Clip,
   segment: Pick<Segment, 'in' | 'out' | 'loop'>,
   memory = new Memory(),

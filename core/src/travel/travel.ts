@@ -16,7 +16,7 @@ import { jointTracks } from '../clip/jointTracks';
 /** Width of the Gaussian that calms velocities taken from the feet, seconds. */
 const CALM_SECONDS = 0.03;
 /** Width of the Gaussian that takes sway out of a travel path, seconds. */
-export const PATH_SIGMA_SECONDS = 0.35;
+const PATH_SIGMA_SECONDS = 0.35;
 /** Least and largest factor by which travel is scaled to the feet. */
 const FACTORS = { least: 0.5, most: 2 };
 
@@ -154,7 +154,7 @@ function straighten(
 }
 
 /** The clip with its body carried so that its root runs along another track (frames x 3: x, z, heading). */
-export function withRoots(clip: Clip, way: Float64Array, what: string, memory = new Memory()): Clip {
+function withRoots(clip: Clip, way: Float64Array, what: string, memory = new Memory()): Clip {
   const root = rootTrack(clip, memory);
   const joints = clip.skeleton.names.length;
   const { rootBone } = clip.skeleton;

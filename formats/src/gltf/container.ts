@@ -13,7 +13,7 @@ export interface GltfParts {
 }
 
 /** The name under which the glTF library looks for a GLB's own binary chunk. */
-export const GLB_CHUNK = '@glb.bin';
+const GLB_CHUNK = '@glb.bin';
 
 const fail = (message: string, byte: number): never => {
   throw new InputError('glb', message, {
@@ -36,7 +36,7 @@ export function openGlb(bytes: Uint8Array): GltfParts {
     const size = view.getUint32(at, true);
     const kind = view.getUint32(at + 4, true);
     if (at + 8 + size > length) fail(`A chunk of ${size} bytes begins here and reaches beyond the file.`, at);
-    const chunk = bytes.slice(at + 8, at + 8 + size) as Uint8Array<ArrayBuffer>;
+    const chunk = bytes.slice(at + 8, at + 8 + size);
     if (kind === JSON_CHUNK && json === null) json = parseJson(chunk, at + 8);
     else if (kind === BIN_CHUNK && bin === null) bin = chunk;
     at += 8 + size + ((4 - (size % 4)) % 4);
@@ -103,7 +103,7 @@ function embedded(
           { place: { path: where } },
         );
       }
-      out[entry.uri] = data.slice() as Uint8Array<ArrayBuffer>;
+      out[entry.uri] = data.slice();
     });
   }
   return out;

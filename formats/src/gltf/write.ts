@@ -103,7 +103,7 @@ function animate(document: Document, clip: Clip, nodes: readonly Node[], layout:
     const output = document
       .createAccessor()
       .setType(path === 'rotation' ? 'VEC4' : 'VEC3')
-      .setArray(values as Float32Array<ArrayBuffer>)
+      .setArray(values)
       .setBuffer(buffer);
     const sampler = document
       .createAnimationSampler()

@@ -109,7 +109,7 @@ async function writeChanges(changes: readonly StoredChange[]): Promise<void> {
 }
 
 /** Keeps a scene whole, and lets go of the changes that are in it; both or neither. */
-export const keepWhole = (scene: StoredScene): Promise<void> =>
+const keepWhole = (scene: StoredScene): Promise<void> =>
   db.transaction('rw', db.scenes, db.changes, async () => {
     await db.scenes.put(scene);
     await db.changes

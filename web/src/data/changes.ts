@@ -2,7 +2,7 @@ import { applyDifferences } from '@warper/core';
 import type { HistoryEntry, StoredChange, StoredScene } from './db';
 
 /** Steps of undo that are kept. */
-export const HISTORY_LENGTH = 500;
+const HISTORY_LENGTH = 500;
 
 /** A document with its history. */
 export type WithHistory = Pick<StoredScene, 'document' | 'past' | 'future'>;

@@ -13,7 +13,7 @@ export const forgetPreviews = (): void => kept.clear();
 /** Reads a preview; those asked for together are read together. */
 function readPreview(id: string): Promise<StoredPreview | undefined> {
   return new Promise((resolve) => {
-    if (asked.size === 0) queueMicrotask(readAsked);
+    if (asked.size === 0) queueMicrotask(() => void readAsked());
     asked.set(id, [...(asked.get(id) ?? []), resolve]);
   });
 }

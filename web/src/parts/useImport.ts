@@ -40,7 +40,7 @@ export function useImport(sceneRate?: number | string): Importing {
     const tell = (index: number, file: FoundFile): void => {
       if (!own.signal.aborted) setFound((list) => placed(list ?? [], index, file));
     };
-    void openScenes(files, (id) => navigate(`/scene/${id}`))
+    void openScenes(files, (id) => void navigate(`/scene/${id}`))
       .then(async (bad) => {
         bad.forEach((file, i) => tell(i, file));
         const motion = files.filter((f) => !isScene(f));

@@ -58,7 +58,7 @@ const changed = (state: SceneState, next: WithHistory): SceneState => ({
 const withHistory = ({ document, past, future }: SceneState): WithHistory | null =>
   document && { document, past, future };
 
-const plain = (state: Draft<SceneState>): SceneState => original(state) as SceneState;
+const plain = (state: Draft<SceneState>): SceneState => original<SceneState>(state) ?? state;
 
 /** The state a step along the history; as it was where there is none. */
 function stepped(state: SceneState, step: (scene: WithHistory) => WithHistory | null): Draft<SceneState> {
@@ -104,8 +104,8 @@ const slice = createSlice({
     followed: (state, { payload }: PayloadAction<StoredScene>) => {
       if (payload.id !== state.id) return;
       state.document = castDraft(payload.document);
-      state.past = castDraft(payload.past) as typeof state.past;
-      state.future = castDraft(payload.future) as typeof state.future;
+      state.past = castDraft(payload.past);
+      state.future = castDraft(payload.future);
       state.changes = payload.changes;
     },
   },

@@ -17,7 +17,6 @@ export function GradeMark({ grade, word = false }: { grade: Grade; word?: boolea
   );
 }
 
-export const gradeColour = (grade: Grade): string => MARKS[grade].colour;
 export const gradeShape = (grade: Grade): string => MARKS[grade].shape;
 export const gradeWord = (grade: Grade): string => MARKS[grade].word;
 
@@ -27,7 +26,7 @@ export const degrees = (value: number): string =>
   `${Math.abs(value) < 10 ? value.toFixed(1) : Math.round(value)}°`;
 
 /** A ratio as "1.2 ×". */
-export const times = (value: number): string => `${value.toFixed(value < 10 ? 1 : 0)} ×`;
+const times = (value: number): string => `${value.toFixed(value < 10 ? 1 : 0)} ×`;
 
 /** What the measures of a seam are called, and how they are written. */
 export const SEAM_MEASURES = [

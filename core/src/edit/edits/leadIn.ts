@@ -21,7 +21,7 @@ export const leadIn = defineEdit<LeadIn>({
   apply: (editor, { character: id, frames }) => {
     const character = lookup(editor.scene.characters, id, 'character');
     character.leadIn = Math.min(100_000, Math.max(0, Math.round(frames)));
-    const lane = bodyLane(editor.scene as Scene, id);
+    const lane = bodyLane(editor.scene, id);
     const first = lane && editor.layOut(lane)[0];
     if (first && first.start < character.leadIn) shiftAll(editor.scene, character.leadIn - first.start);
   },

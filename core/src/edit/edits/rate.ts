@@ -50,7 +50,7 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
   const scaled = (frames: number): number => Math.round(frames * factor);
   for (const segment of Object.values(scene.segments)) {
     const start = scaled(segment.start);
-    Object.assign(segment, scaleSegment(current(segment) as Segment, factor), { start });
+    Object.assign(segment, scaleSegment(current<Segment>(segment), factor), { start });
   }
   for (const { lane, placed } of laidOut) {
     relay(editor, placed, scaled);
@@ -61,7 +61,7 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
       .map((s) => s.id);
   }
   for (const character of Object.values(scene.characters))
-    Object.assign(character, scaledFields(current(character) as Character, CHARACTER_FIELDS, factor));
+    Object.assign(character, scaledFields(current<Character>(character), CHARACTER_FIELDS, factor));
   scene.markers = scene.markers.map((m) => {
     const frame = scaled(m.frame);
     return { ...m, frame, end: m.end === null ? null : Math.max(frame + 1, scaled(m.end)) };
@@ -69,7 +69,7 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
   if (scene.range) setRange(scene, { from: scaled(scene.range.from), to: scaled(scene.range.to) });
   for (const lane of Object.values(scene.lanes))
     if (lane.kind === 'layer')
-      Object.assign(lane, castDraft(scaledFields(current(lane) as LayerLane, LANE_KINDS.layer, factor)));
+      Object.assign(lane, castDraft(scaledFields(current<LayerLane>(lane), LANE_KINDS.layer, factor)));
 }
 
 /** Puts the segments of a lane where they were in seconds, as near as their new lengths let seams stay what they were. */

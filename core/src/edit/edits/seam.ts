@@ -1,6 +1,6 @@
 import { castDraft } from 'immer';
 import Joi from 'joi';
-import type { Join, Seam as SegmentSeam, SeamPlacing } from '../../scene/seam';
+import type { Join, SeamPlacing } from '../../scene/seam';
 import { SEAM_FIELDS, seamSchema, withSeam } from '../../scene/seam';
 import { defineEdit, requireValid, rule, segmentName, someOf } from '../defineEdit';
 import { lookup } from '../lookup';
@@ -23,7 +23,7 @@ export const seam = defineEdit<Seam>({
   },
   apply: ({ scene }, { segment: id, values, join }) => {
     const segment = lookup(scene.segments, id, 'segment');
-    const next = withSeam(segment.seam as SegmentSeam, values, join);
+    const next = withSeam(segment.seam, values, join);
     requireValid(seamSchema, next, `segments.${id}.seam`);
     segment.seam = castDraft(next);
   },

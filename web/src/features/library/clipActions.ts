@@ -27,7 +27,7 @@ export async function usesOf(ids: readonly string[]): Promise<Map<string, ClipUs
 }
 
 /** Changes clips, and offers to take it back. */
-export async function changeClips(
+async function changeClips(
   clips: readonly StoredClip[],
   what: string,
   change: (clip: StoredClip) => StoredClip,

@@ -49,5 +49,8 @@ async function findWearers(clip: Clip): Promise<Wearer[]> {
         },
       ];
     })
-    .sort((a, b) => Number(b.sameLegs) - Number(a.sameLegs) || b.shared - a.shared || a.name.localeCompare(b.name));
+    .sort(
+      (a, b) =>
+        Number(b.sameLegs) - Number(a.sameLegs) || b.shared - a.shared || a.name.localeCompare(b.name),
+    );
 }

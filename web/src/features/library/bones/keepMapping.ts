@@ -7,7 +7,7 @@ import { db } from '../../../data/db';
 import { forgetPreviews } from '../../../data/previews';
 
 /** Bodies of a skeleton; those kept before skeletons were told apart may be among them if they have as many joints. */
-export const bodiesOf = async (signature: string, joints: number): Promise<StoredBody[]> =>
+const bodiesOf = async (signature: string, joints: number): Promise<StoredBody[]> =>
   (await db.bodies.toArray()).filter((b) =>
     b.signature === undefined ? b.joints === joints : b.signature === signature,
   );
@@ -18,7 +18,7 @@ export const bodiesOf = async (signature: string, joints: number): Promise<Store
  *
  * @param mapping null goes back to what is found by names
  */
-export async function changeMapping(
+async function changeMapping(
   signature: string,
   joints: number,
   mapping: StoredMapping | null,

@@ -26,7 +26,7 @@ export const asRecorded = (clip: Clip): Variant => ({
 });
 
 /** Cycles of a loop on trial. */
-export const TRIAL_CYCLES = 6;
+const TRIAL_CYCLES = 6;
 
 /** The clip by itself, as a scene of its own rate. */
 export const variantScene = (clip: Clip, body: string, variant: Variant, cycles = TRIAL_CYCLES): Scene =>

@@ -68,7 +68,7 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
           next={() => {
             const [x, z] = segment.path.at(-1) ?? [0, 0];
             const [bx, bz] = segment.path.at(-2) ?? rootAt(plan.start);
-            return ahead([x, z, (Math.atan2(x - bx!, z - bz!) * 180) / Math.PI], 1.5);
+            return ahead([x, z, (Math.atan2(x - bx, z - bz) * 180) / Math.PI], 1.5);
           }}
           add="Another point"
         />

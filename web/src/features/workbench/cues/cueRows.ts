@@ -36,7 +36,7 @@ export function cueRows(scene: Scene, plan: Plan): CueRow[] {
 }
 
 /** A seam in words: `cut`, `crossfade 8`, `settle 9`. */
-export function seamWords({ seam }: Segment, overlap: number): string {
+function seamWords({ seam }: Segment, overlap: number): string {
   const join = joinOf(seam, overlap);
   switch (join.kind) {
     case 'crossfade':

@@ -73,7 +73,7 @@ function findBands(scene: Scene, rows: readonly Row[]): Band[] {
     }
     bands.push(...found);
     if (group.folded) return;
-    for (const m of group.members) if (scene.groups[m]) visit(scene.groups[m]!, depth + 1, found);
+    for (const m of group.members) if (scene.groups[m]) visit(scene.groups[m], depth + 1, found);
   };
   const inner = new Set(Object.values(scene.groups).flatMap((g) => g.members));
   for (const group of Object.values(scene.groups)) if (!inner.has(group.id)) visit(group, 0, []);

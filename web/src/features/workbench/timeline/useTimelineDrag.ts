@@ -73,7 +73,7 @@ export function useTimelineDrag(
             store.getState().session.pixelsPerFrame,
           down: movement[1],
           xy,
-          event: event as PointerEvent,
+          event: event,
         });
       cancelAnimationFrame(own.request);
       if (last || canceled) {

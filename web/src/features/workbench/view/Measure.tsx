@@ -13,7 +13,7 @@ import { useShownFrame } from '../useShownFrame';
 import { themeColour } from '../../../parts/stage/colours';
 
 /** Where a joint is at a frame, metres; null where the character or the joint is gone. */
-export function jointPlace(plan: Plan, { character, joint }: JointOf, frame: number): number[] | null {
+function jointPlace(plan: Plan, { character, joint }: JointOf, frame: number): number[] | null {
   const own = plan.characters.find((c) => c.character.id === character);
   const index = own?.skeleton.names.indexOf(joint) ?? -1;
   if (!own || index < 0) return null;

@@ -27,9 +27,9 @@ function recorder() {
   const blocks: { x: number; width: number; stroke: string }[] = [];
   let block: { x: number; width: number } | null = null;
   const pen = { fillStyle: '', strokeStyle: '', font: '' };
-  const ctx = new Proxy(pen as Record<string, unknown>, {
+  const ctx = new Proxy(pen, {
     get: (target, key: string) => {
-      if (key in target) return target[key];
+      if (key in target) return target[key as keyof typeof target];
       if (key === 'measureText') return (text: string) => ({ width: text.length * 7 });
       if (key === 'fillText')
         return (text: string, x: number) => texts.push({ text, x, colour: String(target.fillStyle) });
