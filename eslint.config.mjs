@@ -135,6 +135,23 @@ export default ts.config(
     },
   },
   {
+    files: ['web/src/**/*.tsx'],
+    ignores: ['web/src/ui/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'JSXOpeningElement[name.name="button"]',
+          message: 'Take Button of ui/controls in one of its looks.',
+        },
+        {
+          selector: ':matches(Literal, TemplateElement)[value.raw=/text-\\[/], Literal[value=/text-\\[/]',
+          message: 'Sizes of text have names; see index.css.',
+        },
+      ],
+    },
+  },
+  {
     files: ['web/**/*.{ts,tsx}', 'e2e/**/*.ts'],
     languageOptions: { globals: { ...globals.browser } },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },

@@ -32,10 +32,10 @@ export function LoopFinder({ clip, known, onChoose, isChosen }: Props) {
     <ul aria-label="Loops">
       {found.map((l) => (
         <li key={`${l.in}-${l.out}`}>
-          <button
-            type="button"
+          <Button
+            look="row"
             aria-pressed={isChosen?.(l)}
-            className="flex w-full items-baseline justify-between gap-2 rounded px-1 py-0.5 text-left hover:bg-paper aria-pressed:ring-1 aria-pressed:ring-ink"
+            className="px-1 aria-pressed:ring-1 aria-pressed:ring-ink"
             onClick={() => onChoose(l)}
           >
             <span>
@@ -45,7 +45,7 @@ export function LoopFinder({ clip, known, onChoose, isChosen }: Props) {
             <GradeMark
               grade={l.quality < QUALITY.good ? 'good' : l.quality < QUALITY.watch ? 'watch' : 'bad'}
             />
-          </button>
+          </Button>
         </li>
       ))}
     </ul>

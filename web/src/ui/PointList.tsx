@@ -1,5 +1,6 @@
 import { Plus, X } from 'lucide-react';
 import { NumberField } from './NumberField';
+import { Button } from './controls';
 
 type Point = readonly number[];
 
@@ -56,23 +57,23 @@ export function PointList({ title, points, columns, onChange, next, add }: Props
               );
             })}
           </div>
-          <button
-            type="button"
+          <Button
+            look="soft"
             aria-label={`Remove ${title} ${i + 1}`}
-            className="rounded p-1 text-soft hover:text-ink"
+            className="rounded p-1"
             onClick={() => replace(i, null)}
           >
             <X size={14} />
-          </button>
+          </Button>
         </div>
       ))}
-      <button
-        type="button"
-        className="flex items-center gap-1 text-[13px] text-soft hover:text-ink"
+      <Button
+        look="soft"
+        className="flex items-center gap-1 text-small"
         onClick={() => onChange([...points.map((p) => [...p]), next()])}
       >
         <Plus size={14} /> {add}
-      </button>
+      </Button>
     </div>
   );
 }

@@ -1,25 +1,40 @@
-import type { ButtonHTMLAttributes, ReactNode } from 'react';
+import type { VariantProps } from 'class-variance-authority';
+import { cva } from 'class-variance-authority';
+import type { ComponentProps, ReactNode } from 'react';
 import { useId } from 'react';
 
-interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
-  readonly look?: 'plain' | 'primary' | 'quiet';
-}
+const button = cva('', {
+  variants: {
+    look: {
+      /** An action among others. */
+      plain:
+        'inline-flex items-center gap-1.5 rounded-md border bg-raised px-3 py-1 whitespace-nowrap hover:border-soft disabled:opacity-40',
+      /** The one that a place is for. */
+      primary:
+        'inline-flex items-center gap-1.5 rounded-md bg-signal px-3.5 py-1 font-semibold whitespace-nowrap text-on-signal hover:brightness-110 disabled:opacity-40',
+      /** One that stands back, alone or with a picture. */
+      quiet:
+        'inline-flex items-center gap-1.5 rounded-md px-2 py-1 whitespace-nowrap text-soft hover:text-ink disabled:opacity-40',
+      /** One within text or at the edge of something: no room of its own. */
+      soft: 'text-soft hover:text-ink disabled:opacity-40',
+      /** A line of a list that is pressed as a whole. */
+      row: 'flex w-full items-baseline justify-between gap-2 rounded py-0.5 text-left hover:bg-paper aria-pressed:ring-1 aria-pressed:ring-ink',
+      /** One of a few pages in one place. */
+      tab: 'border-b-2 border-transparent px-1.5 py-0.5 text-soft hover:text-ink aria-pressed:border-ink aria-pressed:text-ink',
+      /** A word that is on or off. */
+      chip: 'rounded-full border px-2.5 py-0.5 text-note hover:border-soft aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-paper',
+      /** A way elsewhere. */
+      link: 'underline',
+      /** What is drawn by its place: a part of the timeline, a card. */
+      bare: '',
+    },
+  },
+  defaultVariants: { look: 'plain' },
+});
 
-const LOOKS = {
-  plain: 'border bg-raised px-3 py-1 hover:border-soft',
-  primary: 'bg-signal px-3.5 py-1 font-semibold text-on-signal hover:brightness-110',
-  quiet: 'px-2 py-1 text-soft hover:text-ink',
-} as const;
-
-/** A button in one of three weights. */
-export function Button({ look = 'plain', className = '', ...rest }: ButtonProps) {
-  return (
-    <button
-      type="button"
-      className={`inline-flex items-center gap-1.5 rounded-md whitespace-nowrap disabled:opacity-40 ${LOOKS[look]} ${className}`}
-      {...rest}
-    />
-  );
+/** A button in one of its looks. */
+export function Button({ look, className, ...rest }: ComponentProps<'button'> & VariantProps<typeof button>) {
+  return <button type="button" className={button({ look, className })} {...rest} />;
 }
 
 interface ChoiceProps<T extends string> {

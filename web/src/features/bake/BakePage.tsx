@@ -101,7 +101,7 @@ function BakeForm({
           work.start(settings, name);
         }}
       >
-        <h1 className="mb-2 text-[22px] font-bold">Bake</h1>
+        <h1 className="mb-2 text-display font-bold">Bake</h1>
         <Choice
           label="who"
           value={character.character.id}
@@ -218,7 +218,7 @@ function WrittenList({ written }: { written: readonly Written[] }) {
 function SeamReport({ character, seams }: { character: CharacterPlan; seams: readonly SeamMeasures[] }) {
   return (
     <section aria-label="Measures">
-      <h2 className="mt-2 mb-2 text-[15px] font-bold">Seams in it</h2>
+      <h2 className="mt-2 mb-2 text-title font-bold">Seams in it</h2>
       {seams.length === 0 && <p className="text-soft">One segment, so there is no seam.</p>}
       {seams.length > 0 && (
         <table className="w-full text-right">

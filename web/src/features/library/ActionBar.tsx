@@ -33,15 +33,14 @@ export function ActionBar({ clips, chosen }: Props) {
       )}
       <WordField label="tag" placeholder="Add a tag" onWord={(tag) => void tagClips(clips, tag, true)} />
       {shared.map((tag) => (
-        <button
+        <Button
+          look="chip"
           key={tag}
-          type="button"
-          className="rounded-full border px-2 text-[12.5px] hover:border-soft"
           aria-label={`Take away the tag ${tag}`}
           onClick={() => void tagClips(clips, tag, false)}
         >
           {tag} ×
-        </button>
+        </Button>
       ))}
       {collections.length > 0 && (
         <select

@@ -46,11 +46,11 @@ export function CardFace({ facts, preview, lively, width, tags }: Props) {
           width={inside}
         />
       </svg>
-      <span className="mt-1.5 flex justify-between gap-2 text-[12.5px] text-soft">
+      <span className="mt-1.5 flex justify-between gap-2 text-note text-soft">
         <span className="truncate">{describeFacts(facts)}</span>
         <span className="shrink-0">{facts.restPose ? 'rest pose' : seconds(facts.seconds)}</span>
       </span>
-      <span className="block truncate text-[12px] text-soft">{tags.join(' · ') || ' '}</span>
+      <span className="block truncate text-note text-soft">{tags.join(' · ') || ' '}</span>
     </>
   );
 }

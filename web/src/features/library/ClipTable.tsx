@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import type { StoredClip } from '../../data/db';
 import type { Chosen } from './chosen';
 import { clipPath } from './clipPath';
+import { Button } from '../../ui/controls';
 
 interface Props {
   readonly clips: readonly StoredClip[];
@@ -120,10 +121,10 @@ export function ClipTable({ clips, chosen }: Props) {
                 aria-sort={sort?.column !== i ? 'none' : sort.down ? 'descending' : 'ascending'}
                 className={right ? 'text-right' : ''}
               >
-                <button type="button" className="text-soft hover:text-ink" onClick={() => press(i)}>
+                <Button look="soft" onClick={() => press(i)}>
                   {title}
                   {sort?.column === i && (sort.down ? ' ↓' : ' ↑')}
-                </button>
+                </Button>
               </span>
             ))}
           </div>

@@ -48,13 +48,12 @@ export function LibraryPage() {
           <div className="flex items-baseline gap-4 px-6 pb-2 text-soft">
             <span role="status">{clips ? countText(clips.found.length, clips.all.length) : 'Reading'}</span>
             <span className="flex-1" />
-            <button
-              type="button"
-              className="hover:text-ink"
+            <Button
+              look="soft"
               onClick={() => chosen.setAll(clips?.found.map((c) => c.id) ?? [])}
             >
               Choose all
-            </button>
+            </Button>
             <LookSwitch look={look} onChange={setLook} />
           </div>
           {clips && clips.damaged.length > 0 && <DamagedClips damaged={clips.damaged} />}
@@ -103,15 +102,15 @@ function LookSwitch(props: { look: 'figures' | 'table'; onChange: (look: 'figure
   return (
     <span role="group" aria-label="Shown as" className="flex gap-3">
       {(['figures', 'table'] as const).map((look) => (
-        <button
+        <Button
+          look="tab"
           key={look}
-          type="button"
           aria-pressed={props.look === look}
-          className={props.look === look ? 'border-b-2 border-ink text-ink' : 'hover:text-ink'}
+          className="px-0 py-0"
           onClick={() => props.onChange(look)}
         >
           {look}
-        </button>
+        </Button>
       ))}
     </span>
   );

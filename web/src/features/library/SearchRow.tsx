@@ -1,5 +1,6 @@
 import type { ClipFilter } from '@warper/formats';
 import { CLIP_FILTERS } from '@warper/formats';
+import { Button } from '../../ui/controls';
 
 /** What clips are narrowed down by. */
 interface Asked {
@@ -32,15 +33,14 @@ export function SearchRow({ wanted, change }: Props) {
       />
       <div role="group" aria-label="Facts" className="flex flex-wrap gap-1.5">
         {CLIP_FILTERS.map((filter) => (
-          <button
+          <Button
+            look="chip"
             key={filter}
-            type="button"
             aria-pressed={wanted.filters.includes(filter)}
-            className={`rounded-full border px-2.5 py-0.5 text-[12.5px] ${wanted.filters.includes(filter) ? 'border-ink bg-ink text-paper' : 'hover:border-soft'}`}
             onClick={() => toggle(filter)}
           >
             {filter}
-          </button>
+          </Button>
         ))}
       </div>
     </div>

@@ -77,24 +77,24 @@ interface EntryProps {
 function Entry({ name, count, on, onPress, onRemove }: EntryProps) {
   return (
     <li className="group flex items-center gap-1">
-      <button
-        type="button"
+      <Button
+        look="bare"
         aria-pressed={on}
         className={`flex min-w-0 flex-1 items-baseline justify-between gap-2 rounded px-1.5 py-0.5 text-left ${on ? 'bg-raised font-semibold ring-1 ring-rule' : 'hover:bg-raised'}`}
         onClick={onPress}
       >
         <span className="truncate">{name}</span>
         <span className="text-soft">{count}</span>
-      </button>
+      </Button>
       {onRemove && (
-        <button
-          type="button"
+        <Button
+          look="soft"
           aria-label={`Remove the collection ${name}`}
-          className="text-soft opacity-0 group-hover:opacity-100 focus-visible:opacity-100 hover:text-ink"
+          className="opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
           onClick={onRemove}
         >
           <X size={13} aria-hidden />
-        </button>
+        </Button>
       )}
     </li>
   );

@@ -59,7 +59,7 @@ export function ScenesPage() {
         </Button>
       </PageHeader>
       <main className="min-h-0 flex-1 overflow-auto px-6 py-7">
-        <h1 className="text-[22px] font-bold">Scenes</h1>
+        <h1 className="text-display font-bold">Scenes</h1>
         <p className="mb-5 max-w-[62ch] text-soft">
           Put library clips one after the other for each character. Every join is fitted, measured, and yours
           to overrule; the result is baked into one continuous motion.
@@ -112,7 +112,7 @@ function SceneItem({ stored }: { stored: StoredScene }) {
       <div className="h-44 bg-plaster">{ready && <ScenePicture scene={document} />}</div>
       <div className="px-4 pt-3">
         <div className="flex items-baseline justify-between gap-2">
-          <h2 className="text-[15px] font-bold">
+          <h2 className="text-title font-bold">
             {renaming ? (
               <NameField
                 name={document.name}
@@ -127,12 +127,12 @@ function SceneItem({ stored }: { stored: StoredScene }) {
               </Link>
             )}
           </h2>
-          {id === DEMONSTRATION && <span className="text-[12.5px] text-signal">demonstration</span>}
+          {id === DEMONSTRATION && <span className="text-note text-signal">demonstration</span>}
         </div>
         <p className="text-soft">{ready ? describeScene(document) : ' '}</p>
       </div>
       <div className="relative z-10 flex items-center gap-1 px-2 pt-1 pb-2">
-        <span className="flex-1 pl-2 text-[12.5px] text-soft">
+        <span className="flex-1 pl-2 text-note text-soft">
           changed {new Date(stored.updatedAt).toLocaleDateString()}
         </span>
         <SceneMenu
@@ -161,7 +161,7 @@ function DamagedScene({ listed }: { listed: ListedScene & { readonly scene: null
   const name = 'A scene that cannot be read';
   return (
     <li className="flex flex-col rounded-lg border border-bad bg-raised px-4 py-3">
-      <h2 className="text-[15px] font-bold">{name}</h2>
+      <h2 className="text-title font-bold">{name}</h2>
       <p className="flex-1 text-bad">{listed.problem}</p>
       <div className="flex gap-2 pt-3">
         <Button onClick={() => saveRaw(listed.raw, `scene-${fileName(listed.id)}`)}>

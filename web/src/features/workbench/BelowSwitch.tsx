@@ -1,5 +1,6 @@
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
+import { Button } from '../../ui/controls';
 
 const CHOICES = [
   ['lanes', 'lanes'],
@@ -11,17 +12,17 @@ export function BelowSwitch() {
   const dispatch = useAppDispatch();
   const below = useAppSelector((s) => s.session.below);
   return (
-    <div role="group" aria-label="Below the view" className="flex h-full items-center gap-1 pl-3 text-[13px]">
+    <div role="group" aria-label="Below the view" className="flex h-full items-center gap-1 pl-3 text-small">
       {CHOICES.map(([which, name]) => (
-        <button
+        <Button
+          look="tab"
           key={which}
-          type="button"
           aria-pressed={below === which}
-          className={`border-b-2 px-1 leading-[18px] ${below === which ? 'border-ink' : 'border-transparent text-soft hover:text-ink'}`}
+          className="py-0 leading-[18px]"
           onClick={() => dispatch(sessionActions.showedBelow(which))}
         >
           {name}
-        </button>
+        </Button>
       ))}
     </div>
   );

@@ -74,7 +74,7 @@ function SceneName() {
   return (
     <input
       aria-label="Name of the scene"
-      className="max-w-60 min-w-16 border-b border-transparent bg-transparent text-[14.5px] field-sizing-content hover:border-rule focus:border-ink"
+      className="max-w-60 min-w-16 border-b border-transparent bg-transparent text-title field-sizing-content hover:border-rule focus:border-ink"
       value={text ?? name}
       onChange={(e) => setText(e.currentTarget.value)}
       onBlur={finish}
@@ -98,8 +98,8 @@ function Transport() {
   const looping = useAppSelector((s) => s.session.looping);
   return (
     <div className="flex items-center gap-3">
-      <button
-        type="button"
+      <Button
+        look="bare"
         aria-label={playing ? 'Pause' : 'Play'}
         className="grid size-[30px] place-items-center rounded-full bg-ink text-paper"
         onClick={() => dispatch(togglePlay())}
@@ -109,7 +109,7 @@ function Transport() {
         ) : (
           <Play size={14} fill="currentColor" className="translate-x-px" aria-hidden />
         )}
-      </button>
+      </Button>
       <Button
         look="quiet"
         aria-pressed={looping}
@@ -138,9 +138,9 @@ function Clock() {
   });
   return (
     <>
-      <button
-        type="button"
-        className="min-w-[86px] text-left text-[21px] leading-none font-semibold"
+      <Button
+        look="bare"
+        className="min-w-[86px] text-left text-display leading-none font-semibold"
         title={`Shown in ${unit}: press for ${NEXT_UNIT[unit]}`}
         onClick={() => dispatch(sessionActions.unitChosen(NEXT_UNIT[unit]))}
       >
@@ -148,7 +148,7 @@ function Clock() {
         <span className="sr-only">
           , shown in {unit}: press for {NEXT_UNIT[unit]}
         </span>
-      </button>
+      </Button>
       <span className="text-soft" data-testid="frame">
         frame <span ref={count} /> of {plan.end} · {Number(fps.toFixed(3))} a second
       </span>

@@ -33,7 +33,7 @@ export function BoneTable({ rows, source, target, chosen, onChoose, onRole }: Pr
       aria-label="Bones"
     >
       <thead>
-        <tr className="text-left text-[12.5px] text-soft">
+        <tr className="text-left text-note text-soft">
           {['bone of the clip', 'part of the body', 'bone of the character'].map((title) => (
             <th key={title} scope="col" className="sticky top-0 border-b bg-raised py-1 pr-2 font-normal">
               {title}

@@ -134,7 +134,7 @@ function Mapping({ stored, clip, bones, signature, kept, wearers }: Props) {
       </main>
       <aside aria-label="Mapping" className="flex min-h-0 flex-col border-l bg-raised">
         <div className="px-4 pt-3 pb-2">
-          <h1 className="text-[15px] leading-tight font-bold">Bones of {stored.name}</h1>
+          <h1 className="text-title leading-tight font-bold">Bones of {stored.name}</h1>
           <Summary rows={rows} resting={resting.length} wearer={wearer.name} />
           <Choice
             label="Mapped onto"

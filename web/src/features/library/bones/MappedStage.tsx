@@ -48,7 +48,7 @@ export function MappedStage(props: {
           {made.trouble}
         </p>
       )}
-      <h2 className="absolute top-2 left-3 text-[13px] text-soft">{title}</h2>
+      <h2 className="absolute top-2 left-3 text-small text-soft">{title}</h2>
     </section>
   );
 }

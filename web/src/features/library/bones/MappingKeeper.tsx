@@ -79,7 +79,7 @@ export function MappingKeeper({ signature, joints, kept, own, proposed, start }:
           Save as a file
         </Button>
       </div>
-      <p className="pt-1.5 text-[12.5px] text-soft">
+      <p className="pt-1.5 text-note text-soft">
         {kept
           ? `Every file with this skeleton is read as “${kept.name}” says.`
           : 'Once kept, every file with this skeleton is read so, now and later.'}

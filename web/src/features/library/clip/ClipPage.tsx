@@ -77,17 +77,17 @@ function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; bo
       <main className="flex min-h-0 min-w-0 flex-col">
         <section aria-label="The clip in motion" className="relative min-h-0 flex-1 bg-plaster">
           <ClipStage plan={plan} playing={playing} side={side} />
-          <div role="group" aria-label="Look from" className="absolute top-2 left-3 flex text-[13px]">
+          <div role="group" aria-label="Look from" className="absolute top-2 left-3 flex text-small">
             {(Object.keys(SIDES) as Side[]).map((key) => (
-              <button
+              <Button
+                look="tab"
                 key={key}
-                type="button"
                 aria-pressed={side === key}
-                className={`border-b-2 px-1.5 py-0.5 capitalize ${side === key ? 'border-ink' : 'border-transparent text-soft hover:text-ink'}`}
+                className="capitalize"
                 onClick={() => setSide(key)}
               >
                 {key}
-              </button>
+              </Button>
             ))}
           </div>
         </section>

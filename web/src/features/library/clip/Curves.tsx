@@ -40,7 +40,7 @@ export const Curves = memo(function Curves({ clip, from, to }: Props) {
     <div className="grid grid-cols-3 gap-5">
       {CURVES.map(([title, least, digits, lines]) => (
         <figure key={title} className="min-w-0">
-          <figcaption className="text-[12.5px] text-soft">{title}</figcaption>
+          <figcaption className="text-note text-soft">{title}</figcaption>
           <div className="h-28">
             <ResponsiveContainer width="100%" height="100%">
               <LineChart data={points} margin={{ top: 6, right: 6, bottom: 0, left: 0 }}>

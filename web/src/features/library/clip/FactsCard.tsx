@@ -28,7 +28,7 @@ interface Props {
 export function FactsCard({ stored, clip, variant, change, editSteps }: Props) {
   return (
     <aside aria-label="Facts" className="overflow-y-auto border-l bg-raised px-4 py-3">
-      <h1 className="text-[15px] leading-tight font-bold">{stored.name}</h1>
+      <h1 className="text-title leading-tight font-bold">{stored.name}</h1>
       <p className="pb-2 text-soft">
         {stored.file}
         {stored.tags.length > 0 && ` · ${stored.tags.join(', ')}`}
@@ -119,14 +119,10 @@ function Facts({ stored, clip, editSteps }: Pick<Props, 'stored' | 'clip' | 'edi
         ))}
         <dt className="text-soft">steps</dt>
         <dd className="text-right">
-          <button
-            type="button"
-            className="underline decoration-dotted underline-offset-3"
-            onClick={editSteps}
-          >
+          <Button look="bare" className="underline decoration-dotted underline-offset-3" onClick={editSteps}>
             {facts.leftFoot.length} left, {facts.rightFoot.length} right{stored.steps ? ', by hand' : ''}
             <span className="sr-only">: edit steps</span>
-          </button>
+          </Button>
         </dd>
         <dt className="text-soft">bones</dt>
         <dd className="text-right">

@@ -3,6 +3,7 @@ import { foldersOf } from '@warper/formats';
 import { useState } from 'react';
 import { CARD_CLASS, CardFace } from '../CardFace';
 import { useServerPreview } from './useServerPreview';
+import { Button } from '../../../ui/controls';
 
 interface Props {
   readonly clip: ListedClip;
@@ -18,8 +19,8 @@ export function ServerCard({ clip, width, open, taken, onOpen }: Props) {
   const [lively, setLively] = useState(false);
   const preview = useServerPreview(clip.id);
   return (
-    <button
-      type="button"
+    <Button
+      look="bare"
       data-server-clip={clip.name}
       aria-pressed={open}
       title={`Try ${clip.name}`}
@@ -32,7 +33,7 @@ export function ServerCard({ clip, width, open, taken, onOpen }: Props) {
     >
       <span className="flex items-baseline justify-between gap-2">
         <span className="truncate font-semibold">{clip.name}</span>
-        {taken && <span className="shrink-0 text-[12px] text-good">● taken</span>}
+        {taken && <span className="shrink-0 text-note text-good">● taken</span>}
       </span>
       <CardFace
         facts={clip.facts}
@@ -41,6 +42,6 @@ export function ServerCard({ clip, width, open, taken, onOpen }: Props) {
         width={width}
         tags={foldersOf(clip.file)}
       />
-    </button>
+    </Button>
   );
 }

@@ -160,16 +160,16 @@ function Characters() {
               {body.name} <span className="text-soft">{body.heightMetres.toFixed(2)} m</span>
             </span>
             {own.includes(body.id) ? (
-              <span className="text-[12px] text-good">● here</span>
+              <span className="text-note text-good">● here</span>
             ) : (
-              <button
-                type="button"
+              <Button
+                look="bare"
                 aria-label={`Take ${body.name}`}
                 className="border-b border-dotted border-soft hover:border-ink"
                 onClick={() => take(body)}
               >
                 take
-              </button>
+              </Button>
             )}
           </li>
         ))}
@@ -181,7 +181,7 @@ function Characters() {
 function Problems({ state }: { state: ServerState }) {
   if (state.problemCount === 0) return null;
   return (
-    <details className="text-[12.5px]">
+    <details className="text-note">
       <summary className="cursor-pointer text-watch">
         ▲ {state.problemCount} {state.problemCount === 1 ? 'file' : 'files'} could not be read
       </summary>

@@ -36,16 +36,16 @@ export function TryPanel({ clip, close }: Props) {
     <aside aria-label="Try" className="flex w-[360px] shrink-0 flex-col border-l bg-raised">
       <div className="flex items-start gap-2 px-4 pt-3 pb-2">
         <div className="min-w-0 flex-1">
-          <h2 className="truncate text-[15px] leading-tight font-bold">{clip.name}</h2>
+          <h2 className="truncate text-title leading-tight font-bold">{clip.name}</h2>
           <p className="truncate text-soft">
             {facts.restPose ? 'rest pose' : `${seconds(facts.seconds)} at ${Number(facts.rate.toFixed(2))}`} ·{' '}
             {describeFacts(facts)}
           </p>
-          <p className="truncate text-[12.5px] text-soft">{clip.file}</p>
+          <p className="truncate text-note text-soft">{clip.file}</p>
         </div>
-        <button type="button" aria-label="Close" className="text-soft hover:text-ink" onClick={close}>
+        <Button look="soft" aria-label="Close" onClick={close}>
           <X size={16} aria-hidden />
-        </button>
+        </Button>
       </div>
       {tried.state === 'open' ? (
         <OnCharacter clip={tried.clip} body={tried.body} repeats={repeats(facts)} as={as} change={setAs} />

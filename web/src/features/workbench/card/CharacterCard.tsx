@@ -42,9 +42,9 @@ function Hues({ hue, onChange }: { hue: number; onChange: (hue: number) => void 
       <span className="text-soft">hue</span>
       <span className="flex gap-1">
         {Array.from({ length: 8 }, (_, h) => (
-          <button
+          <Button
+            look="bare"
             key={h}
-            type="button"
             role="radio"
             aria-checked={h === hue}
             aria-label={`hue ${h + 1}`}
@@ -98,7 +98,7 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
   return (
     <>
       <p className="text-soft">Character</p>
-      <h2 className="mb-2 text-[15px] font-bold">{name}</h2>
+      <h2 className="mb-2 text-title font-bold">{name}</h2>
       <Group title="Who">
         <TextField label="name" value={name} onChange={(to) => change({ name: to })} />
         <Choice

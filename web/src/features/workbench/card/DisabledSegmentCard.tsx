@@ -12,7 +12,7 @@ export function DisabledSegmentCard({ segment, scene }: { segment: Segment; scen
   return (
     <>
       <p className="text-soft">Segment that is not performed</p>
-      <h2 className="mb-1 text-[15px] font-bold">{segment.name}</h2>
+      <h2 className="mb-1 text-title font-bold">{segment.name}</h2>
       <p className="pb-3 text-soft">
         {segment.off
           ? 'It is switched off: it takes no time, and what stands around it goes on as if it were not there.'

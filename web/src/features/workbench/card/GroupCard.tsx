@@ -22,7 +22,7 @@ export function GroupCard({ group, scene, plan }: { group: SegmentGroup; scene: 
       <p className="text-soft">
         Group of {members.length} segment{members.length === 1 ? '' : 's'}
       </p>
-      <h2 className="mb-2 text-[15px] font-bold">{group.name}</h2>
+      <h2 className="mb-2 text-title font-bold">{group.name}</h2>
       <Group title="Handled as one">
         <TextField label="name" value={group.name} onChange={(name) => change({ name })} />
         <Check
@@ -59,7 +59,7 @@ export function SeveralCard({ scene, plan }: { scene: Scene; plan: Plan }) {
   return (
     <>
       <p className="text-soft">Together in hand</p>
-      <h2 className="mb-2 text-[15px] font-bold">{segments.length} segments</h2>
+      <h2 className="mb-2 text-title font-bold">{segments.length} segments</h2>
       <div className="flex flex-wrap gap-2 pb-3">
         {['Group', 'Duplicate', 'Copy', 'Remove and close the gap'].map((name) => (
           <Button key={name} onClick={() => run(name)}>
@@ -82,14 +82,14 @@ function Members({ scene, segments }: { scene: Scene; segments: readonly string[
           const lane = Object.values(scene.lanes).find((l) => l.segments.includes(id));
           return (
             <li key={id}>
-              <button
-                type="button"
-                className="flex w-full justify-between gap-2 rounded py-0.5 text-left hover:bg-paper"
+              <Button
+                look="row"
+
                 onClick={() => dispatch(sessionActions.selected({ kind: 'segment', id }))}
               >
                 <span className="truncate">{scene.segments[id]!.name}</span>
                 <span className="shrink-0 text-soft">{lane && scene.characters[lane.character]?.name}</span>
-              </button>
+              </Button>
             </li>
           );
         })}

@@ -27,7 +27,7 @@ export function LayerCard({ layer, scene, character, rate }: Props) {
   return (
     <>
       <p className="text-soft">Layer · {character.character.name}</p>
-      <h2 className="mb-2 text-[15px] font-bold">{layer.name}</h2>
+      <h2 className="mb-2 text-title font-bold">{layer.name}</h2>
       <Group title="What it does">
         <TextField label="name" value={layer.name} onChange={(name) => name && change({ name })} />
         <Choice
@@ -130,7 +130,7 @@ function MaskField({ layer, change }: { layer: LayerLane; change: (values: Layer
     <>
       <TextField label="bones" value={text} placeholder="all of them" onChange={set} />
       {wrong && <p className="text-bad">Weights go from 0 to 1: rightUpperArm*: 0.5</p>}
-      <p className="text-[12.5px] text-soft">Roles or joints, a star takes the chain below: rightUpperArm*</p>
+      <p className="text-note text-soft">Roles or joints, a star takes the chain below: rightUpperArm*</p>
     </>
   );
 }

@@ -39,13 +39,13 @@ function LayerClip({ segment, framesPerSecond }: { segment: Segment; framesPerSe
     <div className="mb-1 border-l-2 pl-2">
       <div className="flex justify-between">
         <span className="truncate font-semibold">{segment.name}</span>
-        <button
-          type="button"
-          className="text-[12.5px] text-soft hover:text-ink"
+        <Button
+          look="soft"
+          className="text-note"
           onClick={() => dispatch(commit({ type: 'remove', segment: id, close: false }))}
         >
           remove
-        </button>
+        </Button>
       </div>
       <NumberField
         label="starts at"

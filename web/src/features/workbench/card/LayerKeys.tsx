@@ -40,16 +40,16 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
       <ul>
         {keys.map((key) => (
           <li key={key.frame} className="flex justify-between">
-            <button
-              type="button"
+            <Button
+              look="bare"
               className="hover:underline"
               onClick={() => dispatch(sessionActions.went(key.frame))}
             >
               frame {key.frame} <span className="text-soft">{key.curve}</span>
-            </button>
-            <button
-              type="button"
-              className="text-[12.5px] text-soft hover:text-ink"
+            </Button>
+            <Button
+              look="soft"
+              className="text-note"
               onClick={() =>
                 dispatch(
                   commit({ type: 'key', layer: layer.id, joint, key: { frame: key.frame, rotation: null } }),
@@ -57,7 +57,7 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
               }
             >
               remove
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

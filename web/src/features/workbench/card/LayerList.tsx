@@ -23,14 +23,14 @@ export function LayerList({ plan }: { plan: CharacterPlan }) {
       <ul>
         {layers.map((layer) => (
           <li key={layer.id}>
-            <button
-              type="button"
-              className="flex w-full justify-between gap-2 rounded py-0.5 text-left hover:bg-paper"
+            <Button
+              look="row"
+
               onClick={() => dispatch(sessionActions.selected({ kind: 'layer', id: layer.id }))}
             >
               <span>{layer.name}</span>
               <span className="text-soft">{layer.blend}</span>
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

@@ -17,7 +17,7 @@ export function MarkerCard({ marker, plan }: { marker: Marker; plan: Plan }) {
   return (
     <>
       <p className="text-soft">{isRegion ? 'Region' : 'Marker'}</p>
-      <h2 className="mb-2 text-[15px] font-bold">{marker.name}</h2>
+      <h2 className="mb-2 text-title font-bold">{marker.name}</h2>
       <Group title="Place">
         <TextField label="name" value={marker.name} onChange={(name) => change({ name })} />
         <NumberField

@@ -1,5 +1,5 @@
 import type { Scene } from '@warper/core';
-import { Group } from '../../../ui/controls';
+import { Button, Group } from '../../../ui/controls';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
 
@@ -12,9 +12,9 @@ export function MarkerList({ scene }: { scene: Scene }) {
       <ul>
         {scene.markers.map((m) => (
           <li key={m.id}>
-            <button
-              type="button"
-              className="flex w-full justify-between gap-2 rounded py-0.5 text-left hover:bg-paper"
+            <Button
+              look="row"
+
               onClick={() => {
                 dispatch(sessionActions.selected({ kind: 'marker', id: m.id }));
                 dispatch(sessionActions.went(m.frame));
@@ -25,7 +25,7 @@ export function MarkerList({ scene }: { scene: Scene }) {
                 {m.frame}
                 {m.end === null ? '' : ` to ${m.end}`}
               </span>
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

@@ -65,9 +65,9 @@ export function MatchList({ segment }: Props) {
       <ul>
         {pairs?.map((p, i) => (
           <li key={`${p.out}-${p.in}`}>
-            <button
-              type="button"
-              className="flex w-full items-baseline justify-between gap-2 rounded py-0.5 text-left hover:bg-paper"
+            <Button
+              look="row"
+
               onClick={() => choose(p.out, p.in)}
             >
               <span>
@@ -77,7 +77,7 @@ export function MatchList({ segment }: Props) {
               <span>
                 <GradeMark grade={gradeOfDistance(p.distanceCm)} /> {cm(p.distanceCm)}
               </span>
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

@@ -65,7 +65,7 @@ export function MatchMap({ match, onChoose }: Props) {
           ))}
         </svg>
       </div>
-      <figcaption className="flex justify-between text-[12px] text-soft" style={{ width: WIDTH }}>
+      <figcaption className="flex justify-between text-note text-soft" style={{ width: WIDTH }}>
         <span>
           ↓ outgoing {outgoing.start}–{outgoing.end - 1}
         </span>

@@ -1,6 +1,6 @@
 import type { Plan, Scene } from '@warper/core';
 import { framesPerSecond } from '@warper/core';
-import { Group } from '../../../ui/controls';
+import { Button, Group } from '../../../ui/controls';
 import { GradeMark, worstMeasure } from '../../../ui/grade';
 import { clock } from '../../../ui/time';
 import { seamOf } from '../../../store/plan';
@@ -23,7 +23,7 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
   return (
     <>
       <p className="text-soft">Scene</p>
-      <h2 className="mb-1 text-[15px] font-bold">{scene.name}</h2>
+      <h2 className="mb-1 text-title font-bold">{scene.name}</h2>
       <p className="pb-2 text-soft">
         {clock(plan.end, fps)} · {plan.end} frames at {Number(fps.toFixed(3))} a second
       </p>
@@ -38,9 +38,9 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
         <ul>
           {seams.slice(0, MOST_LISTED).map(({ c, segment, from, m }) => (
             <li key={segment.id}>
-              <button
-                type="button"
-                className="flex w-full items-baseline justify-between gap-2 rounded py-0.5 text-left hover:bg-paper"
+              <Button
+                look="row"
+
                 onClick={() => {
                   dispatch(sessionActions.selected({ kind: 'seam', id: segment.id }));
                   dispatch(sessionActions.went(m.frame + Math.floor(m.overlap / 2)));
@@ -53,7 +53,7 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
                 <span className="shrink-0">
                   <GradeMark grade={m.grade} /> {worstMeasure(m)}
                 </span>
-              </button>
+              </Button>
             </li>
           ))}
         </ul>

@@ -44,7 +44,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
       <p className="text-soft">
         Seam {index} of {character.segments.length - 1} · {character.character.name}
       </p>
-      <h2 className="mb-2 text-[15px] leading-tight font-bold">
+      <h2 className="mb-2 text-title leading-tight font-bold">
         {before.name} → {after.name}
       </h2>
       <div role="group" aria-label="Kind of seam" className="mb-2 grid grid-cols-3 gap-1.5">
@@ -190,7 +190,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
           onChange={(turn) => nudge({ turn })}
         />
       </Group>
-      <p className="mt-2 text-[12.5px] text-soft">
+      <p className="mt-2 text-note text-soft">
         Placed at {now.move.x.toFixed(2)}, {now.move.z.toFixed(2)} m, turned {degrees(now.move.turn)}; most at{' '}
         {now.worstJoint}.
       </p>
@@ -215,11 +215,11 @@ const STITCHES: Record<KindName, readonly (readonly [number, number, number])[]>
 
 function Kind({ name, on, onClick }: { name: KindName; on: boolean; onClick: () => void }) {
   return (
-    <button
-      type="button"
+    <Button
+      look="bare"
       aria-pressed={on}
       onClick={onClick}
-      className={`rounded-md border pt-1 pb-0.5 text-[12.5px] ${on ? 'border-ink ring-1 ring-ink' : 'hover:border-soft'}`}
+      className={`rounded-md border pt-1 pb-0.5 text-note ${on ? 'border-ink ring-1 ring-ink' : 'hover:border-soft'}`}
     >
       <svg width={60} height={17} className="mx-auto block" aria-hidden>
         {STITCHES[name].map(([a, b, weight], i) => (
@@ -236,6 +236,6 @@ function Kind({ name, on, onClick }: { name: KindName; on: boolean; onClick: () 
         ))}
       </svg>
       {name}
-    </button>
+    </Button>
   );
 }

@@ -39,7 +39,7 @@ export function SegmentCard({ segment, character, row, index, layer, rate }: Pro
         Segment {index + 1} of {row.length} · {character.character.name}
         {layer === null ? '' : `, layer ${layer.name}`}
       </p>
-      <h2 className="mb-1 text-[15px] font-bold">{segment.name}</h2>
+      <h2 className="mb-1 text-title font-bold">{segment.name}</h2>
       <p className="pb-2 text-soft">
         {plan.clip.frames} samples at {Number(plan.clip.rate.toFixed(3))} a second
         {mixed ? `, shown at ${Number(fps.toFixed(3))}` : ''}
@@ -63,7 +63,7 @@ export function SegmentCard({ segment, character, row, index, layer, rate }: Pro
             change({ length: Math.max(1, Math.round(length) - segment.hold.start - segment.hold.end) })
           }
         />
-        <p className="text-right text-[12.5px] text-soft">
+        <p className="text-right text-note text-soft">
           {seconds(frames / fps)}, ends before {plan.end}
         </p>
       </Group>

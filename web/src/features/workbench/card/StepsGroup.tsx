@@ -60,9 +60,9 @@ function StepsField({ name, spans, edited, most, onChange }: FieldProps) {
         <span className="flex justify-between text-soft">
           {name}
           {edited && (
-            <button type="button" className="underline" onClick={() => onChange(null)}>
+            <Button look="link" onClick={() => onChange(null)}>
               as found
-            </button>
+            </Button>
           )}
         </span>
         <input
@@ -78,7 +78,7 @@ function StepsField({ name, spans, edited, most, onChange }: FieldProps) {
           }}
         />
       </label>
-      {wrong && <p className="text-[12.5px] text-bad">Write samples as 3-19, 33-49, up to {most}.</p>}
+      {wrong && <p className="text-note text-bad">Write samples as 3-19, 33-49, up to {most}.</p>}
     </div>
   );
 }

@@ -16,7 +16,7 @@ export function Palette({ open, onClose }: { open: boolean; onClose: () => void 
     >
       <Command.Input
         placeholder="What to do?"
-        className="w-full border-b bg-transparent px-4 py-3 text-[15px] outline-none placeholder:text-soft"
+        className="w-full border-b bg-transparent px-4 py-3 text-title outline-none placeholder:text-soft"
       />
       <Command.List className="max-h-[50vh] overflow-y-auto p-2">
         <Command.Empty className="px-2 py-3 text-soft">Nothing has all these letters.</Command.Empty>
@@ -37,7 +37,7 @@ export function Palette({ open, onClose }: { open: boolean; onClose: () => void 
                 }}
               >
                 <span>{c.name}</span>
-                <kbd className="font-sans text-[12.5px] text-soft">{c.shown}</kbd>
+                <kbd className="font-sans text-note text-soft">{c.shown}</kbd>
               </Command.Item>
             ))}
           </Command.Group>

@@ -163,7 +163,7 @@ export function CueSheet() {
       </div>
       <div className="flex h-[25px] shrink-0 items-center justify-between border-t">
         <BelowSwitch />
-        <p className="truncate px-4 text-[13px] text-soft">
+        <p className="truncate px-4 text-small text-soft">
           Type into any cell, or paste rows of a spreadsheet: character, clip, repeats, length, seam.
         </p>
       </div>

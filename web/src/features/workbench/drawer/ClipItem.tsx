@@ -93,7 +93,7 @@ export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }
             />
           )}
         </div>
-        <div className="text-[12.5px] text-soft">{describeFacts(clip.facts)}</div>
+        <div className="text-note text-soft">{describeFacts(clip.facts)}</div>
       </div>
       {held && (
         <div

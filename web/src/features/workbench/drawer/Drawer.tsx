@@ -29,7 +29,7 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
             setEntries(entries + 1);
           }}
         />
-        <div className="flex gap-1.5 text-[12.5px]">
+        <div className="flex gap-1.5 text-note">
           <AddCharacter>
             <Button className="px-2!">
               <Plus size={14} aria-hidden /> Character

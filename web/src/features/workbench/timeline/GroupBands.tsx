@@ -7,6 +7,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import type { Row } from './rows';
 import type { TimelineDrag } from './useTimelineDrag';
 import { useTimelineDrag } from './useTimelineDrag';
+import { Button } from '../../../ui/controls';
 
 interface Band {
   readonly group: SegmentGroup;
@@ -119,10 +120,10 @@ function GroupBand({ band, members, ppf }: GroupBandProps) {
   };
   // All names stand on one line, at the foot of the lane.
   const above = Math.min(depth * BRACKET.step, BRACKET.most);
-  const look = 'absolute z-10 touch-none cursor-grab text-left text-[11px]';
+  const look = 'absolute z-10 touch-none cursor-grab text-left text-tick';
   return group.folded ? (
-    <button
-      type="button"
+    <Button
+      look="bare"
       aria-label={label}
       aria-pressed={selected}
       className={`${look} truncate rounded-[4px] border border-soft bg-raised px-2 font-semibold ${selected ? 'ring-2 ring-ink' : ''}`}
@@ -134,10 +135,10 @@ function GroupBand({ band, members, ppf }: GroupBandProps) {
       <span className="font-normal text-soft">
         · {count} segments{group.muted ? ', muted' : ''}
       </span>
-    </button>
+    </Button>
   ) : (
-    <button
-      type="button"
+    <Button
+      look="bare"
       aria-label={label}
       aria-pressed={selected}
       className={`${look} rounded-b-[4px] border-t-0! ${selected ? 'border-2 border-ink font-semibold' : 'border border-ink/60 text-soft'}`}
@@ -156,6 +157,6 @@ function GroupBand({ band, members, ppf }: GroupBandProps) {
       >
         {bandName(group)}
       </span>
-    </button>
+    </Button>
   );
 }

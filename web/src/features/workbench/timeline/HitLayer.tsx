@@ -8,6 +8,7 @@ import { seamFact } from './drawing/laneFacts';
 import { SILENT_WIDTH, silentShape } from './hit';
 import { hasSeams, laneShape, tagFrame, tagKind } from './laneShape';
 import type { Row } from './rows';
+import { Button } from '../../../ui/controls';
 
 /** Pixels of a frame in which the layer is laid out; its transform brings it to the zoom of now. */
 export const TOUCH_SCALE = 4;
@@ -110,8 +111,8 @@ function Seam({ row, index, rate, scale, seam, chosen }: Props & { index: number
   const told = measures ? `${gradeWord(measures.grade)}, ${worstMeasure(measures)}` : 'being measured';
   const frames = Math.max(own.overlap, 8 / scale);
   return (
-    <button
-      type="button"
+    <Button
+      look="bare"
       data-seam={own.id}
       aria-label={`Seam from ${before.name} to ${own.name} at frame ${own.start}: ${told}`}
       title={`${before.name} → ${own.name}: ${told}. Drag to move the seam`}

@@ -8,6 +8,7 @@ import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import type { Row } from './rows';
 import { giveFocusBack } from '../../../ui/giveFocusBack';
+import { Button } from '../../../ui/controls';
 
 /** What a lane's state is called, with a sign. */
 const STATES: readonly (readonly [keyof LaneState, string, string, typeof Lock])[] = [
@@ -63,8 +64,8 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
       style={{ top: row.top, height: row.height, transform: lifted ? `translateY(${lifted}px)` : undefined }}
     >
       <span className="absolute inset-y-1.5 left-0 w-1" style={{ background: `var(--hue-${hue})` }} />
-      <button
-        type="button"
+      <Button
+        look="bare"
         className="min-w-0 flex-1 cursor-grab touch-none py-1 pl-4 text-left active:cursor-grabbing"
         aria-pressed={selected}
         title="Drag up or down to change the order, or use Alt and the arrow keys"
@@ -79,7 +80,7 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
       >
         <span className={`block truncate ${isBody ? 'font-semibold' : ''}`}>{isBody ? name : lane.name}</span>
         {!folded && (
-          <span className="flex items-center gap-1 truncate text-[12.5px] text-soft">
+          <span className="flex items-center gap-1 truncate text-note text-soft">
             {marks.length > 0
               ? marks.map(([key, word, , Sign]) => (
                   <span key={key} className="flex items-center gap-0.5">
@@ -91,12 +92,12 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
                 : `${name} · layer`}
           </span>
         )}
-      </button>
+      </Button>
       <div className={`flex shrink-0 items-start pt-1 ${folded || !isBody ? '' : 'flex-col'}`}>
         {isBody && plan.layers.length > 0 && (
-          <button
-            type="button"
-            className="p-1 text-soft hover:text-ink"
+          <Button
+            look="soft"
+            className="p-1"
             aria-label={`${folded ? 'Unfold' : 'Fold'} the lanes of ${name}`}
             aria-expanded={!folded}
             onClick={() =>
@@ -104,7 +105,7 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
             }
           >
             {folded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
-          </button>
+          </Button>
         )}
         <DropdownMenu.Root>
           <DropdownMenu.Trigger
@@ -129,7 +130,7 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
                 >
                   <Sign size={14} aria-hidden />
                   <span className="w-14 font-semibold">{word}</span>
-                  <span className="text-[12.5px] text-soft">{what}</span>
+                  <span className="text-note text-soft">{what}</span>
                   <span className="w-4 text-right">
                     <DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator>
                   </span>

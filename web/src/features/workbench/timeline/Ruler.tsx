@@ -13,6 +13,7 @@ import { cleared, forgetCanvas, paintSoon } from './drawing/painter';
 import { paletteNow } from './drawing/palette';
 import { makePen } from './drawing/pen';
 import { RULER_HEIGHT, tickSteps } from './geometry';
+import { Button } from '../../../ui/controls';
 
 interface Props {
   /** Pixels of the content between which it is drawn. */
@@ -119,13 +120,13 @@ function MarkerFlag({ marker, ppf }: { marker: Marker; ppf: number }) {
   );
   const length = marker.end === null ? 0 : marker.end - marker.frame;
   return (
-    <button
-      type="button"
+    <Button
+      look="bare"
       data-marker={marker.id}
       aria-pressed={selected}
       aria-label={`Marker ${marker.name} at frame ${marker.frame}${length ? ` to ${marker.end}` : ''}`}
       title={`${marker.name}, frame ${marker.frame}`}
-      className={`absolute bottom-0 z-10 h-[13px] touch-none truncate rounded-t-[3px] border-l-2 border-ink px-1 text-left text-[11px] leading-[13px] ${selected ? 'bg-ink text-paper' : 'bg-rule text-ink'}`}
+      className={`absolute bottom-0 z-10 h-[13px] touch-none truncate rounded-t-[3px] border-l-2 border-ink px-1 text-left text-tick leading-[13px] ${selected ? 'bg-ink text-paper' : 'bg-rule text-ink'}`}
       style={{
         left: (marker.frame + by) * ppf,
         width: length > 0 ? length * ppf : undefined,
@@ -143,6 +144,6 @@ function MarkerFlag({ marker, ppf }: { marker: Marker; ppf: number }) {
       }}
     >
       {marker.name}
-    </button>
+    </Button>
   );
 }

@@ -21,6 +21,7 @@ import { Ruler } from './Ruler';
 import type { Sight } from './useViewport';
 import { useViewport } from './useViewport';
 import { useShownFrame } from '../useShownFrame';
+import { Button } from '../../../ui/controls';
 
 /** Frames beyond the end that can be scrolled to and dropped on. */
 const ROOM_AFTER = 600;
@@ -185,25 +186,25 @@ function Tools() {
   };
   const button = 'px-1 text-soft hover:text-ink';
   return (
-    <div role="group" aria-label="Zoom and edges" className="flex h-full items-center pl-1 text-[12.5px]">
-      <button type="button" className={button} aria-label="Zoom out" onClick={() => zoom(1 / 1.4)}>
+    <div role="group" aria-label="Zoom and edges" className="flex h-full items-center pl-1 text-note">
+      <Button look="bare" className={button} aria-label="Zoom out" onClick={() => zoom(1 / 1.4)}>
         −
-      </button>
-      <button type="button" className={button} aria-label="Zoom in" onClick={() => zoom(1.4)}>
+      </Button>
+      <Button look="bare" className={button} aria-label="Zoom in" onClick={() => zoom(1.4)}>
         +
-      </button>
-      <button
-        type="button"
+      </Button>
+      <Button
+        look="bare"
         className={button}
         aria-label="all of the piece"
         title="Show the whole piece"
         onClick={fit}
       >
         all
-      </button>
+      </Button>
       <select
         aria-label="What dragging an edge does"
-        className="ml-auto w-[88px] bg-transparent text-[12px] text-soft [&>option]:bg-raised"
+        className="ml-auto w-[88px] bg-transparent text-note text-soft [&>option]:bg-raised"
         value={edge}
         onChange={(e) => dispatch(sessionActions.edged(e.currentTarget.value as EdgeUse))}
       >
@@ -230,9 +231,9 @@ function HiddenLanes({ scene, top }: { scene: Scene; top: number }) {
       }),
     );
   return (
-    <button type="button" className="absolute left-4 py-1 text-soft underline" style={{ top }} onClick={show}>
+    <Button look="bare" className="absolute left-4 py-1 text-soft underline" style={{ top }} onClick={show}>
       {hidden.length} hidden: show
-    </button>
+    </Button>
   );
 }
 

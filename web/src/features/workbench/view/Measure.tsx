@@ -11,6 +11,7 @@ import type { RootState } from '../../../store/store';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { useShownFrame } from '../useShownFrame';
 import { themeColour } from '../../../parts/stage/colours';
+import { Button } from '../../../ui/controls';
 
 /** Where a joint is at a frame, metres; null where the character or the joint is gone. */
 function jointPlace(plan: Plan, { character, joint }: JointOf, frame: number): number[] | null {
@@ -61,14 +62,14 @@ export function MeasureBar({ plan }: { plan: Plan }) {
   if (!measured) {
     const first = plan.characters[0];
     return (
-      <button
-        type="button"
-        className="flex items-center gap-1 text-soft hover:text-ink disabled:opacity-40"
+      <Button
+        look="soft"
+        className="flex items-center gap-1"
         disabled={!first}
         onClick={() => first && set([jointOf(first, 'Hand'), jointOf(plan.characters[1] ?? first, 'Foot')])}
       >
         <Ruler size={13} aria-hidden /> measure
-      </button>
+      </Button>
     );
   }
   return (
@@ -77,14 +78,14 @@ export function MeasureBar({ plan }: { plan: Plan }) {
       <span className="text-soft">to</span>
       <JointChoice plan={plan} label="To" value={measured[1]} onChange={(j) => set([measured[0], j])} />
       <Distance plan={plan} measured={measured} />
-      <button
-        type="button"
+      <Button
+        look="soft"
         aria-label="Stop measuring"
-        className="text-soft hover:text-ink"
+
         onClick={() => set(null)}
       >
         <X size={13} aria-hidden />
-      </button>
+      </Button>
     </div>
   );
 }

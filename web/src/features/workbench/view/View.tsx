@@ -16,6 +16,7 @@ import { Marks, markedSegments } from './Marks';
 import { MeasureBar, MeasureLine } from './Measure';
 import { TwoViews } from './TwoViews';
 import { FacingGrips } from './FacingGrips';
+import { Button } from '../../../ui/controls';
 
 /** Draws again whenever the shown frame or the theme changes; nothing is drawn in between. */
 function Redraw() {
@@ -42,7 +43,7 @@ const ANGLES: readonly (readonly [ViewAngle, string])[] = [
 ];
 
 /** Words over the view can be read whatever is behind them. */
-const CAPTION = 'absolute rounded-sm bg-plaster/85 px-1 text-[13px] text-soft';
+const CAPTION = 'absolute rounded-sm bg-plaster/85 px-1 text-small text-soft';
 
 /** The 3D view of the performance at the playhead. */
 export function View() {
@@ -103,18 +104,17 @@ function ViewControls() {
   const follow = useAppSelector((s) => s.session.follow);
   const { plan } = useAppSelector(selectPreviewPlan);
   return (
-    <div className="absolute top-1.5 left-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-md bg-plaster/85 px-1.5 py-0.5 text-[13px]">
+    <div className="absolute top-1.5 left-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-md bg-plaster/85 px-1.5 py-0.5 text-small">
       <div role="group" aria-label="Look from" className="flex">
         {ANGLES.map(([key, name]) => (
-          <button
+          <Button
+            look="tab"
             key={key}
-            type="button"
             aria-pressed={angle === key}
-            className={`border-b-2 px-1.5 py-0.5 ${angle === key ? 'border-ink' : 'border-transparent text-soft hover:text-ink'}`}
             onClick={() => dispatch(sessionActions.turned(key))}
           >
             {name}
-          </button>
+          </Button>
         ))}
       </div>
       <label className="flex items-baseline gap-1.5 text-soft">

@@ -5,6 +5,7 @@ import type { KeyboardEvent } from 'react';
 import { useRef } from 'react';
 import type { StepRow } from './stepSpans';
 import { addStep, moveEnd, removeStep } from './stepSpans';
+import { Button } from '../../../../ui/controls';
 
 interface Props {
   readonly rows: readonly StepRow[];
@@ -37,16 +38,16 @@ export function StepEditor({ rows, frames, rate, sample, onChange, onShow }: Pro
               if (spans) put(row.joint, spans);
             }}
           />
-          <button
-            type="button"
+          <Button
+            look="soft"
             aria-label={`Add a step of the ${row.label} here`}
             title="Add a step at the sample that is shown"
-            className="text-soft hover:text-ink disabled:opacity-30"
+
             disabled={addStep(row.spans, sample, { frames, rate }) === null}
             onClick={() => put(row.joint, addStep(row.spans, sample, { frames, rate }) ?? row.spans)}
           >
             <Plus size={15} aria-hidden />
-          </button>
+          </Button>
         </li>
       ))}
     </ul>
