@@ -148,3 +148,25 @@ it('a locked lane keeps what is on it, and says so', async () => {
   await app.page.waitForSelector('::-p-text(The lane Keeper is locked.)');
   expect(await app.segments()).toEqual(before);
 });
+
+it('a view whose graphics were interrupted says so, comes back by itself and shows the same', async () => {
+  await app.open('/scene/lamp-round');
+  await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+  const clip = (await (await app.page.waitForSelector('section[aria-label^="View"]'))!.boundingBox())!;
+  const picture = async (): Promise<Uint8Array> => {
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    return app.page.screenshot({ clip });
+  };
+  const before = await picture();
+  const lost = await app.page.evaluate(() => {
+    const canvas = document.querySelector<HTMLCanvasElement>('section[aria-label^="View"] canvas')!;
+    const loser = canvas.getContext('webgl2')?.getExtension('WEBGL_lose_context');
+    loser?.loseContext();
+    return loser !== undefined && loser !== null;
+  });
+  expect(lost).toBe(true);
+  await app.page.waitForSelector('::-p-text(were interrupted)');
+  await app.page.waitForFunction(() => !document.body.textContent.includes('were interrupted'));
+  const after = await picture();
+  expect(Buffer.compare(before, after)).toBe(0);
+});

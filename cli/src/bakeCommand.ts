@@ -1,7 +1,8 @@
 import { extname } from 'node:path';
-import type { Clip } from '@warper/core';
-import { InputError, bakeSteps } from '@warper/core';
-import { writeMotion } from '@warper/formats';
+import type { Clip, MotionPieces } from '@warper/core';
+import { InputError, bakePieces } from '@warper/core';
+import type { WriteOptions } from '@warper/formats';
+import { motionParts } from '@warper/formats';
 import type { Opened } from './open';
 import { writeWhole } from './paths';
 
@@ -32,26 +33,38 @@ export async function bakeToFile(
   if (args.scale !== undefined && !isBvh) {
     throw new InputError('scale', 'GLB is always in metres.', { hint: 'Leave --scale out, or bake to BVH.' });
   }
-  const steps = bakeSteps(plan, opened.plan.rate, {
+  const motion = bakePieces(plan, opened.plan.rate, {
     from: args.from,
     to: args.to,
     rate: args.rate,
     travel: args.travel === 'in-place' ? 'in place' : 'recorded',
   });
-  let step = steps.next();
-  for (; !step.done; step = steps.next()) progress(step.value);
-  const clip: Clip = step.value;
   const { body, source } = opened.library.bodyEntry(plan.character.body)!;
-  const format = isBvh ? 'bvh' : 'glb';
-  await writeWhole(
-    args.output,
-    await writeMotion(clip, { format, body, bytes: source.bytes, unitsPerMetre: args.scale }),
-  );
+  const options: WriteOptions = {
+    format: isBvh ? 'bvh' : 'glb',
+    body,
+    bytes: source.bytes,
+    unitsPerMetre: args.scale,
+  };
+  await writeWhole(args.output, motionParts(withProgress(motion, progress), options));
   return {
     file: args.output,
     character: args.character,
-    frames: clip.frames,
-    rate: clip.rate,
-    joints: clip.skeleton.names.length,
+    frames: motion.frames,
+    rate: motion.rate,
+    joints: motion.skeleton.names.length,
   };
+}
+
+/** A motion that reports how much of it has been computed. */
+function withProgress(motion: MotionPieces, progress: (share: number) => void): MotionPieces {
+  async function* pieces(): AsyncGenerator<Clip> {
+    let done = 0;
+    for await (const piece of motion.pieces()) {
+      yield piece;
+      done += piece.frames;
+      progress(done / motion.frames);
+    }
+  }
+  return { ...motion, pieces };
 }

@@ -73,13 +73,18 @@ export async function requireOther(output: string, inputs: readonly string[]): P
 }
 
 /** Writes a file whole or not at all. */
-export async function writeWhole(path: string, bytes: Uint8Array | string): Promise<void> {
+export async function writeWhole(
+  path: string,
+  content: Uint8Array | string | AsyncIterable<Uint8Array>,
+): Promise<void> {
   const draft = join(dirname(path), `.${basename(path)}.${process.pid}.part`);
   try {
-    await writeFile(draft, bytes);
+    await writeFile(draft, content);
     await rename(draft, path);
   } catch (cause) {
     await rm(draft, { force: true });
+    // What goes wrong while the content is made is no failure to write.
+    if (cause instanceof InputError) throw cause;
     throw new InputError('no-write', `${path} cannot be written: ${reason(cause)}.`, {
       place: { file: path },
       cause,

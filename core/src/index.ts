@@ -90,8 +90,8 @@ export type { CharacterPlan, Plan, SegmentPlan } from './plan/plan';
 export { isPlanted } from './plan/planted';
 
 // Poses, baked clips, matching frames.
-export type { BakeOptions } from './bake/bake';
-export { bake, bakeSteps, bakedFrames } from './bake/bake';
+export type { BakeOptions, MotionPieces } from './bake/bake';
+export { bake, bakePieces, bakeSteps, bakedFrames, piecesOf } from './bake/bake';
 export { evaluate } from './footlock/evaluate';
 export type { Match, MatchedPair } from './seam/matchClips';
 export { matchClips, matchClipsSteps } from './seam/matchClips';

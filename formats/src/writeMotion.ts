@@ -1,7 +1,9 @@
-import type { Clip } from '@warper/core';
-import { writeBvh } from './bvh/write';
-import { writeGlb } from './gltf/write';
+import type { Clip, MotionPieces } from '@warper/core';
+import { piecesOf } from '@warper/core';
+import { BvhText } from './bvh/write';
+import { glbParts } from './gltf/write';
 import type { Body } from './imported';
+import { joinBytes } from './joinBytes';
 
 /** How a motion is written. */
 export interface WriteOptions {
@@ -17,11 +19,24 @@ export interface WriteOptions {
 
 /** Writes a motion as its body's own file has it: BVH with the same joints, channels and units, GLB with its mesh. */
 export async function writeMotion(clip: Clip, options: WriteOptions): Promise<Uint8Array> {
+  const parts: Uint8Array[] = [];
+  for await (const part of motionParts(piecesOf(clip), options)) parts.push(part);
+  return joinBytes(parts);
+}
+
+/**
+ * Writes a motion that comes in pieces, in parts that follow each other; see `writeMotion`. Of a BVH only one piece is there at a
+ * time; a GLB, whose tracks lie joint by joint, is there once.
+ */
+export async function* motionParts(motion: MotionPieces, options: WriteOptions): AsyncGenerator<Uint8Array> {
   const { format, body, bytes, withMesh = true, unitsPerMetre } = options;
   const { layout } = body;
-  if (format === 'bvh') {
-    const text = writeBvh(clip, { layout: layout.kind === 'bvh' ? layout : undefined, unitsPerMetre });
-    return new TextEncoder().encode(text);
+  if (format === 'glb') {
+    yield* await glbParts(motion, withMesh && layout.kind === 'gltf' ? { bytes, layout } : undefined);
+    return;
   }
-  return writeGlb(clip, withMesh && layout.kind === 'gltf' ? { bytes, layout } : undefined);
+  const text = new BvhText(motion, { layout: layout.kind === 'bvh' ? layout : undefined, unitsPerMetre });
+  const encoder = new TextEncoder();
+  yield encoder.encode(text.head());
+  for await (const piece of motion.pieces()) yield encoder.encode(text.rows(piece));
 }

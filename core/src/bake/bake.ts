@@ -1,11 +1,13 @@
 import type { Clip } from '../clip/clip';
-import { checkClip } from '../clip/clip';
+import { MAX_FRAMES, checkClip } from '../clip/clip';
 import { placeTravelBone } from '../clip/travelBone';
+import type { PoseBuffer } from '../clip/pose';
 import { makePoseBuffer, toSceneSpace } from '../clip/pose';
 import { evaluate } from '../footlock/evaluate';
 import type { CharacterPlan } from '../plan/plan';
 import { InputError } from '../math/errors';
 import { quatNormalize } from '../math/quaternion';
+import type { Skeleton } from '../skeleton/skeleton';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
 
@@ -20,11 +22,8 @@ export interface BakeOptions {
   readonly travel?: 'recorded' | 'in place';
 }
 
-/** Frames baked between two reports of progress. */
-const FRAMES_PER_STEP = 64;
-
-/** Longest result: what a clip may hold. */
-const MOST_FRAMES = 1_000_000;
+/** Frames of a piece: few enough for a report of progress after each. */
+const FRAMES_PER_PIECE = 64;
 
 /** Samples that frames [from, to) of a scene make at another rate: floor((to - from) R'/R + 0.5). */
 export const bakedFrames = (from: number, to: number, rate: number, sceneRate: number): number =>
@@ -33,43 +32,97 @@ export const bakedFrames = (from: number, to: number, rate: number, sceneRate: n
 /** Sums that should be whole may miss it by this much. */
 const ROUNDING = 1e-9;
 
+/** A motion in pieces, each a clip of the frames after the ones before it: what a clip is without all of it being there at once. */
+export interface MotionPieces {
+  readonly name: string;
+  readonly skeleton: Skeleton;
+  /** Samples a second. */
+  readonly rate: number;
+  /** Samples of all pieces together. */
+  readonly frames: number;
+  /** Joints that move relative to their parents, as in a clip. */
+  readonly translated: Int32Array;
+  readonly pieces: () => Iterable<Clip> | AsyncIterable<Clip>;
+}
+
+/** A clip as a motion of one piece. */
+export const piecesOf = (clip: Clip): MotionPieces => ({ ...clip, pieces: () => [clip] });
+
+/** A performance on its way into a clip or a file. */
+export interface BakedPieces extends MotionPieces {
+  readonly pieces: () => Generator<Clip>;
+}
+
 /**
- * Computes a character's performance into one clip: floor((to - from) R'/R + 0.5) samples, sample j at scene frame
- * from + j R/R'. Yields the finished share (0..1) now and then, so that the caller can report it or stop.
+ * Computes a character's performance piece by piece: floor((to - from) R'/R + 0.5) samples, sample j at scene frame
+ * from + j R/R'. Only one piece is there at a time.
  *
  * @throws InputError `bake-range` where the range is empty or too long
  */
-export function* bakeSteps(
-  plan: CharacterPlan,
-  sceneRate: Rate,
-  options: BakeOptions = {},
-): Generator<number, Clip> {
+export function bakePieces(plan: CharacterPlan, sceneRate: Rate, options: BakeOptions = {}): BakedPieces {
   const from = options.from ?? plan.start;
   const to = options.to ?? plan.end;
   const R = framesPerSecond(sceneRate);
   const rate = options.rate ?? R;
   const frames = bakedFrames(from, to, rate, R);
-  if (!(frames >= 1) || frames > MOST_FRAMES) {
+  if (!(frames >= 1) || frames > MAX_FRAMES) {
     throw new InputError(
       'bake-range',
-      `Frames ${from} to ${to} make ${frames} samples; 1 to ${MOST_FRAMES} can be baked.`,
+      `Frames ${from} to ${to} make ${frames} samples; 1 to ${MAX_FRAMES} can be baked.`,
       {
         hint: 'The end is not part of the range; choose one after the start.',
       },
     );
   }
+  const sampler: Sampler = {
+    plan,
+    translated: translatedJoints(plan),
+    frameOf: (j) => from + (j * R) / rate,
+    inPlace: options.travel === 'in place',
+    rate,
+  };
+  return {
+    name: plan.character.name,
+    skeleton: plan.skeleton,
+    rate,
+    frames,
+    translated: sampler.translated,
+    pieces: () => samplePieces(sampler, frames),
+  };
+}
+
+/** What decides the samples of a bake. */
+interface Sampler {
+  readonly plan: CharacterPlan;
+  readonly translated: Int32Array;
+  /** The scene frame of a sample. */
+  readonly frameOf: (sample: number) => number;
+  readonly inPlace: boolean;
+  readonly rate: number;
+}
+
+function* samplePieces(sampler: Sampler, frames: number): Generator<Clip> {
+  const buffer = makePoseBuffer(sampler.plan.skeleton);
+  const hold = evaluate(sampler.plan, sampler.frameOf(0), buffer).root.slice(0, 2);
+  for (let first = 0; first < frames; first += FRAMES_PER_PIECE)
+    yield samplePiece(sampler, first, Math.min(FRAMES_PER_PIECE, frames - first), hold, buffer);
+}
+
+function samplePiece(
+  { plan, translated, frameOf, inPlace, rate }: Sampler,
+  first: number,
+  frames: number,
+  hold: Float64Array,
+  buffer: PoseBuffer,
+): Clip {
   const { skeleton, travelBone } = plan;
   const joints = skeleton.names.length;
-  const translated = translatedJoints(plan);
   const rotations = new Float32Array(frames * joints * 4);
   const translations = new Float32Array(frames * translated.length * 3);
-  const buffer = makePoseBuffer(skeleton);
-  const hold = new Float64Array(2);
   const roots = new Float64Array(frames * 3);
   for (let j = 0; j < frames; j++) {
-    const pose = toSceneSpace(skeleton, evaluate(plan, from + (j * R) / rate, buffer));
-    if (j === 0) hold.set(pose.root.subarray(0, 2));
-    if (options.travel === 'in place') {
+    const pose = toSceneSpace(skeleton, evaluate(plan, frameOf(first + j), buffer));
+    if (inPlace) {
       pose.translations[skeleton.rootBone * 3]! += hold[0]! - pose.root[0]!;
       pose.translations[skeleton.rootBone * 3 + 2]! += hold[1]! - pose.root[1]!;
       pose.root.set(hold);
@@ -81,9 +134,8 @@ export function* bakeSteps(
     translated.forEach((joint, i) =>
       translations.set(pose.translations.subarray(joint * 3, joint * 3 + 3), (j * translated.length + i) * 3),
     );
-    if (j % FRAMES_PER_STEP === FRAMES_PER_STEP - 1) yield (j + 1) / frames;
   }
-  return checkClip({
+  return {
     id: `bake:${plan.character.id}`,
     name: plan.character.name,
     skeleton,
@@ -93,6 +145,40 @@ export function* bakeSteps(
     translated,
     translations,
     ...(travelBone ? { travelBone: { ...travelBone, root: roots } } : {}),
+  };
+}
+
+/**
+ * Computes a character's performance into one clip; see `bakePieces`. Yields the finished share (0..1) now and then, so that the caller
+ * can report it or stop.
+ *
+ * @throws InputError `bake-range` where the range is empty or too long
+ */
+export function* bakeSteps(
+  plan: CharacterPlan,
+  sceneRate: Rate,
+  options: BakeOptions = {},
+): Generator<number, Clip> {
+  const { frames, skeleton, translated, pieces } = bakePieces(plan, sceneRate, options);
+  const rotations = new Float32Array(frames * skeleton.names.length * 4);
+  const translations = new Float32Array(frames * translated.length * 3);
+  const root = new Float64Array(frames * 3);
+  let done = 0;
+  let last: Clip | null = null;
+  for (const piece of pieces()) {
+    rotations.set(piece.rotations, done * skeleton.names.length * 4);
+    translations.set(piece.translations, done * translated.length * 3);
+    if (piece.travelBone) root.set(piece.travelBone.root, done * 3);
+    done += piece.frames;
+    last = piece;
+    yield done / frames;
+  }
+  return checkClip({
+    ...last!,
+    frames,
+    rotations,
+    translations,
+    ...(last!.travelBone ? { travelBone: { ...last!.travelBone, root } } : {}),
   });
 }
 

@@ -1,6 +1,6 @@
-import type { Clip, Pose, Skeleton } from '@warper/core';
+import type { Clip, MotionPieces, Pose, PoseBuffer, Skeleton } from '@warper/core';
 import type { EulerOrder } from '@warper/core/kernels';
-import { InputError, makePoseBuffer, samplePose } from '@warper/core';
+import { InputError, makePoseBuffer, piecesOf, samplePose } from '@warper/core';
 import { eulerFromQuat, eulerNearest, quatConjugate, quatMultiply, quatRotate } from '@warper/core/kernels';
 import type { BvhJoint, BvhLayout } from '../imported';
 
@@ -22,18 +22,83 @@ const DEGREES = 180 / Math.PI;
  * rotations: where the skeleton has some, rotations are written relative to the rest pose.
  */
 export function writeBvh(clip: Clip, options: BvhWriteOptions = {}): string {
-  const layoutUnits = options.layout ? 1 / options.layout.metresPerUnit : 1;
-  const units = options.unitsPerMetre ?? layoutUnits;
-  if (!(units > 0) || !Number.isFinite(units)) {
-    throw new InputError('scale', `${units} is not a number of units a metre.`);
+  const text = new BvhText(piecesOf(clip), options);
+  return text.head() + text.rows(clip);
+}
+
+/** A motion as the text of a BVH, from its head on piece by piece; see `writeBvh`. */
+export class BvhText {
+  private readonly joints: readonly BvhJoint[];
+  private readonly units: number;
+  private readonly relative: RestRelative;
+  private readonly buffer: PoseBuffer;
+  /** Angles of the row before, of all joints; null before the first. */
+  private before: Float64Array | null = null;
+
+  /** @throws InputError `scale` where the units are no number above zero */
+  constructor(
+    private readonly motion: MotionPieces,
+    { layout, unitsPerMetre }: BvhWriteOptions,
+  ) {
+    const { skeleton } = motion;
+    const layoutUnits = layout ? 1 / layout.metresPerUnit : 1;
+    const units = unitsPerMetre ?? layoutUnits;
+    if (!(units > 0) || !Number.isFinite(units)) {
+      throw new InputError('scale', `${units} is not a number of units a metre.`);
+    }
+    this.units = units;
+    this.joints = layout
+      ? rescale(layout.joints, (units / layoutUnits) * skeleton.size)
+      : plainJoints(motion.translated, skeleton, units);
+    this.relative = restRelative(skeleton);
+    this.buffer = makePoseBuffer(skeleton);
   }
-  const joints = options.layout
-    ? rescale(options.layout.joints, (units / layoutUnits) * clip.skeleton.size)
-    : plainJoints(clip, clip.skeleton, units);
-  const lines = ['HIERARCHY', ...hierarchy(joints), 'MOTION', `Frames: ${clip.frames}`];
-  lines.push(`Frame Time: ${(1 / clip.rate).toFixed(9)}`);
-  writeRows(clip, joints, units, lines);
-  return lines.join('\n') + '\n';
+
+  /** All that comes before the rows. */
+  head(): string {
+    const { frames, rate } = this.motion;
+    const lines = ['HIERARCHY', ...hierarchy(this.joints), 'MOTION', `Frames: ${frames}`];
+    return [...lines, `Frame Time: ${(1 / rate).toFixed(9)}`, ''].join('\n');
+  }
+
+  /** The rows of the next piece. */
+  rows(piece: Clip): string {
+    const { skeleton } = piece;
+    const top = this.joints[skeleton.rootBone]!.channels;
+    const lift = skeleton.rootBone > 0 && !top.some((c) => c.endsWith('position'));
+    const lines: string[] = [];
+    for (let f = 0; f < piece.frames; f++) {
+      const pose = samplePose(piece, f, this.buffer);
+      if (lift) carryByTop(skeleton, pose);
+      lines.push(this.row(pose));
+    }
+    return lines.join('\n') + '\n';
+  }
+
+  private row(pose: Pose): string {
+    const turned = new Float64Array(4);
+    const angles = new Float64Array(3);
+    const step = new Float64Array(3);
+    const row: string[] = [];
+    const isFirst = this.before === null;
+    const before = (this.before ??= new Float64Array(this.joints.length * 3));
+    this.joints.forEach((joint, j) => {
+      this.relative.rotation(pose.rotations, j, turned);
+      this.relative.offset(pose.translations, j, step);
+      const order = rotationOrder(joint.channels);
+      eulerFromQuat(turned, 0, order, angles, 0);
+      if (!isFirst) eulerNearest(angles, 0, before, j * 3);
+      before.set(angles, j * 3);
+      for (const channel of joint.channels) {
+        const axis = channel.charCodeAt(0) - 'X'.charCodeAt(0);
+        const value = channel.endsWith('rotation')
+          ? angles[order.indexOf(axis)]! * DEGREES
+          : step[axis]! * this.units - joint.offset[axis]!;
+        row.push(value.toFixed(DIGITS));
+      }
+    });
+    return row.join(' ');
+  }
 }
 
 /** Offsets in other units; the same numbers where the units are the file's own. */
@@ -46,7 +111,7 @@ const rescale = (joints: readonly BvhJoint[], factor: number): readonly BvhJoint
         end: j.end && (j.end.map((v) => v * factor) as [number, number, number]),
       }));
 
-function plainJoints(clip: Clip, skeleton: Skeleton, units: number): BvhJoint[] {
+function plainJoints(translated: Int32Array, skeleton: Skeleton, units: number): BvhJoint[] {
   const { positions, rotations } = skeleton.rest;
   const turned = (joint: number, v: readonly number[]): [number, number, number] => {
     const out = new Float64Array(3);
@@ -59,7 +124,7 @@ function plainJoints(clip: Clip, skeleton: Skeleton, units: number): BvhJoint[] 
     const offset = [0, 1, 2].map(
       (k) => (positions[i * 3 + k]! - (parent < 0 ? 0 : positions[parent * 3 + k]!)) * units,
     );
-    const moves = parent < 0 || clip.translated.includes(i);
+    const moves = parent < 0 || translated.includes(i);
     const end = skeleton.ends[i];
     return {
       name,
@@ -103,39 +168,6 @@ function plainNumber(value: number): string {
   return text.includes('e') ? value.toFixed(12) : text;
 }
 
-function writeRows(clip: Clip, joints: readonly BvhJoint[], units: number, lines: string[]): void {
-  const { skeleton } = clip;
-  const buffer = makePoseBuffer(skeleton);
-  const relative = restRelative(skeleton);
-  const turned = new Float64Array(4);
-  const before = new Float64Array(joints.length * 3);
-  const angles = new Float64Array(3);
-  const step = new Float64Array(3);
-  const lift =
-    skeleton.rootBone > 0 && !joints[skeleton.rootBone]!.channels.some((c) => c.endsWith('position'));
-  for (let f = 0; f < clip.frames; f++) {
-    const pose = samplePose(clip, f, buffer);
-    if (lift) carryByTop(skeleton, pose);
-    const row: string[] = [];
-    joints.forEach((joint, j) => {
-      relative.rotation(pose.rotations, j, turned);
-      relative.offset(pose.translations, j, step);
-      const order = rotationOrder(joint.channels);
-      eulerFromQuat(turned, 0, order, angles, 0);
-      if (f > 0) eulerNearest(angles, 0, before, j * 3);
-      before.set(angles, j * 3);
-      for (const channel of joint.channels) {
-        const axis = channel.charCodeAt(0) - 'X'.charCodeAt(0);
-        const value = channel.endsWith('rotation')
-          ? angles[order.indexOf(axis)]! * DEGREES
-          : step[axis]! * units - joint.offset[axis]!;
-        row.push(value.toFixed(DIGITS));
-      }
-    });
-    lines.push(row.join(' '));
-  }
-}
-
 /** Where the root bone has no position channels, the top joint carries its travel instead. */
 function carryByTop(skeleton: Skeleton, { rotations, translations }: Pose): void {
   const { rootBone, parents, restTranslations } = skeleton;
@@ -155,11 +187,13 @@ function rotationOrder(channels: readonly string[]): EulerOrder {
   return axes as unknown as EulerOrder;
 }
 
+interface RestRelative {
+  readonly rotation: (rotations: Float64Array, joint: number, out: Float64Array) => void;
+  readonly offset: (translations: Float64Array, joint: number, out: Float64Array) => void;
+}
+
 /** Rotations and offsets of joints as a format without rest rotations means them. */
-function restRelative(skeleton: Skeleton): {
-  rotation: (rotations: Float64Array, joint: number, out: Float64Array) => void;
-  offset: (translations: Float64Array, joint: number, out: Float64Array) => void;
-} {
+function restRelative(skeleton: Skeleton): RestRelative {
   const rest = skeleton.rest.rotations;
   const inverse = new Float64Array(4);
   return {

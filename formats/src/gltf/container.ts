@@ -1,9 +1,9 @@
 import { InputError } from '@warper/core';
 import { checkGltf } from './check';
 
-const MAGIC = 0x46546c67;
-const JSON_CHUNK = 0x4e4f534a;
-const BIN_CHUNK = 0x004e4942;
+export const MAGIC = 0x46546c67;
+export const JSON_CHUNK = 0x4e4f534a;
+export const BIN_CHUNK = 0x004e4942;
 
 /** A glTF file taken apart: the checked document and the bytes of its buffers. */
 export interface GltfParts {
@@ -22,26 +22,40 @@ const fail = (message: string, byte: number): never => {
   });
 };
 
-/** Takes a GLB apart (glTF 2.0.1, section 4). */
-export function openGlb(bytes: Uint8Array): GltfParts {
+/**
+ * The chunks of a GLB (glTF 2.0.1, section 4); parts of its bytes, not copies.
+ *
+ * @throws InputError `glb` with the byte of what is wrong
+ */
+export function readChunks(bytes: Uint8Array): {
+  readonly json: Uint8Array;
+  readonly bin: Uint8Array | null;
+} {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.length < 20 || view.getUint32(0, true) !== MAGIC) fail('This is no GLB file.', 0);
   const version = view.getUint32(4, true);
   if (version !== 2) fail(`GLB version ${version} cannot be read; 2 can.`, 4);
   const length = view.getUint32(8, true);
   if (length > bytes.length) fail(`The file should have ${length} bytes and has ${bytes.length}.`, 8);
-  let json: unknown = null;
-  let bin: Uint8Array<ArrayBuffer> | null = null;
+  let json: Uint8Array | null = null;
+  let bin: Uint8Array | null = null;
   for (let at = 12; at + 8 <= length;) {
     const size = view.getUint32(at, true);
     const kind = view.getUint32(at + 4, true);
     if (at + 8 + size > length) fail(`A chunk of ${size} bytes begins here and reaches beyond the file.`, at);
-    const chunk = bytes.slice(at + 8, at + 8 + size);
-    if (kind === JSON_CHUNK && json === null) json = parseJson(chunk, at + 8);
-    else if (kind === BIN_CHUNK && bin === null) bin = chunk;
+    const chunk = bytes.subarray(at + 8, at + 8 + size);
+    if (kind === JSON_CHUNK) json ??= chunk;
+    else if (kind === BIN_CHUNK) bin ??= chunk;
     at += 8 + size + ((4 - (size % 4)) % 4);
   }
-  if (json === null) return fail('The JSON chunk is missing.', 12);
+  return json ? { json, bin } : fail('The JSON chunk is missing.', 12);
+}
+
+/** Takes a GLB apart. */
+export function openGlb(bytes: Uint8Array): GltfParts {
+  const chunks = readChunks(bytes);
+  const json = parseJson(chunks.json, chunks.json.byteOffset - bytes.byteOffset);
+  const bin = chunks.bin?.slice();
   checkGltf(json);
   const buffers = (json.buffers as { uri?: string; byteLength: number }[] | undefined) ?? [];
   const own = buffers.findIndex((b) => b.uri === undefined);

@@ -1,9 +1,10 @@
 import { Document, Logger, WebIO } from '@gltf-transform/core';
-import type { Node } from '@gltf-transform/core';
-import type { Clip, Pose } from '@warper/core';
-import { makePoseBuffer, samplePose } from '@warper/core';
+import type { Clip, MotionPieces, Pose } from '@warper/core';
+import { makePoseBuffer, piecesOf, samplePose } from '@warper/core';
 import { quatConjugate, quatMultiply, quatNormalize, quatRotate } from '@warper/core/kernels';
 import type { GltfLayout } from '../imported';
+import { joinBytes } from '../joinBytes';
+import { animatedGlb } from './animatedGlb';
 import { openDocument } from './open';
 import { mergeBuffers } from './mergeBuffers';
 
@@ -18,26 +19,37 @@ export interface GltfSource {
  * Writes a clip as GLB, in metres. With the body's own glTF file everything in it stays and the clip replaces its
  * animations; without one the joints are written as plain nodes.
  */
-export async function writeGlb(clip: Clip, source?: GltfSource): Promise<Uint8Array> {
-  const document = source ? await openDocument(source.bytes, source.beside) : boneDocument(clip);
+export const writeGlb = async (clip: Clip, source?: GltfSource): Promise<Uint8Array> =>
+  joinBytes(await glbParts(piecesOf(clip), source));
+
+/** A motion as the parts of a GLB, in order; see `writeGlb`. The samples are there once, in the order of the file. */
+export async function glbParts(motion: MotionPieces, source?: GltfSource): Promise<Uint8Array[]> {
+  const document = source ? await openDocument(source.bytes, source.beside) : boneDocument(motion);
   document.getRoot().getAsset().generator = 'Warper';
   dropAnimations(document);
   const all = document.getRoot().listNodes();
-  const nodes = clip.skeleton.names.map((_, i) => all[source ? source.layout.nodes[i]! : i]!);
+  const nodes = motion.skeleton.names.map((_, i) => (source ? source.layout.nodes[i]! : i));
   if (source) {
     // A larger character is its own body under a larger topmost joint, so that its skin grows along.
-    const [x, y, z] = nodes[0]!.getScale();
-    const { size } = clip.skeleton;
-    nodes[0]!.setScale([x * size, y * size, z * size]);
+    const top = all[nodes[0]!]!;
+    const [x, y, z] = top.getScale();
+    const { size } = motion.skeleton;
+    top.setScale([x * size, y * size, z * size]);
   }
-  animate(document, clip, nodes, source ? sizedLayout(source.layout, clip) : plainLayout(clip));
   clearUnusedJoints(document);
   mergeBuffers(document);
-  return new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT)).writeBinary(document);
+  const still = await new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT)).writeBinary(document);
+  const tracks = await readTracks(motion, source ? sizedLayout(source.layout, motion) : plainLayout(motion));
+  return animatedGlb(still, {
+    name: motion.name,
+    rate: motion.rate,
+    frames: motion.frames,
+    nodes,
+    ...tracks,
+  });
 }
 
-function boneDocument(clip: Clip): Document {
-  const { skeleton } = clip;
+function boneDocument({ skeleton }: MotionPieces): Document {
   const document = new Document().setLogger(new Logger(Logger.Verbosity.SILENT));
   document.createBuffer();
   const hasChildren = new Set(skeleton.parents);
@@ -59,16 +71,16 @@ function boneDocument(clip: Clip): Document {
   return document;
 }
 
-const plainLayout = (clip: Clip): GltfLayout => ({
+const plainLayout = ({ skeleton }: MotionPieces): GltfLayout => ({
   kind: 'gltf',
-  nodes: clip.skeleton.names.map((_, i) => i),
-  scales: clip.skeleton.names.map(() => 1),
+  nodes: skeleton.names.map((_, i) => i),
+  scales: skeleton.names.map(() => 1),
   aboveRotation: [0, 0, 0, 1],
   abovePosition: [0, 0, 0],
 });
 
 /** The layout with the scale that the topmost joint gives to those below it. */
-const sizedLayout = (layout: GltfLayout, { skeleton }: Clip): GltfLayout => ({
+const sizedLayout = (layout: GltfLayout, { skeleton }: MotionPieces): GltfLayout => ({
   ...layout,
   scales: layout.scales.map((s, j) => (j === 0 ? s : s * skeleton.size)),
 });
@@ -89,62 +101,35 @@ function dropAnimations(document: Document): void {
   }
 }
 
-function animate(document: Document, clip: Clip, nodes: readonly Node[], layout: GltfLayout): void {
-  const { frames, rate, skeleton } = clip;
-  const buffer = document.getRoot().listBuffers()[0] ?? document.createBuffer();
-  const times = document
-    .createAccessor()
-    .setType('SCALAR')
-    .setArray(Float32Array.from({ length: frames }, (_, f) => f / rate))
-    .setBuffer(buffer);
-  const animation = document.createAnimation(clip.name).setExtras({ rate });
-  const { rotations, translations } = fileTransforms(clip, layout);
-  const add = (joint: number, path: 'rotation' | 'translation', values: Float32Array): void => {
-    const output = document
-      .createAccessor()
-      .setType(path === 'rotation' ? 'VEC4' : 'VEC3')
-      .setArray(values)
-      .setBuffer(buffer);
-    const sampler = document
-      .createAnimationSampler()
-      .setInput(times)
-      .setOutput(output)
-      .setInterpolation('LINEAR');
-    animation.addSampler(sampler);
-    animation.addChannel(
-      document.createAnimationChannel().setTargetNode(nodes[joint]!).setTargetPath(path).setSampler(sampler),
-    );
-  };
-  skeleton.names.forEach((_, joint) => {
-    add(joint, 'rotation', rotations[joint]!);
-    if (clip.translated.includes(joint)) add(joint, 'translation', translations[joint]!);
-  });
-}
-
-/** The clip's local transforms as the file's nodes mean them: under the nodes above, in their scales. */
-function fileTransforms(
-  clip: Clip,
+/** The motion's local transforms as the file's nodes mean them: under the nodes above, in their scales; joint by joint. */
+async function readTracks(
+  motion: MotionPieces,
   layout: GltfLayout,
-): { rotations: Float32Array[]; translations: Float32Array[] } {
-  const { frames, skeleton } = clip;
+): Promise<{ rotations: Float32Array[]; translations: (Float32Array | null)[] }> {
+  const { frames, skeleton } = motion;
   const joints = skeleton.names.length;
   const rotations = skeleton.names.map(() => new Float32Array(frames * 4));
-  const translations = skeleton.names.map(() => new Float32Array(frames * 3));
+  const moves = new Set(motion.translated);
+  const translations = skeleton.names.map((_, j) => (moves.has(j) ? new Float32Array(frames * 3) : null));
   const buffer = makePoseBuffer(skeleton);
   const inverse = new Float64Array(4);
   quatConjugate(Float64Array.from(layout.aboveRotation), 0, inverse, 0);
   const before = new Float64Array(joints * 4);
-  for (let f = 0; f < frames; f++) {
-    const pose = samplePose(clip, f, buffer);
-    outOfNode(pose, inverse, layout);
-    for (let j = 0; j < joints; j++) {
-      quatNormalize(pose.rotations, j * 4);
-      if (f > 0) sameSide(pose.rotations, before, j * 4);
-      rotations[j]!.set(pose.rotations.subarray(j * 4, j * 4 + 4), f * 4);
-      for (let k = 0; k < 3; k++)
-        translations[j]![f * 3 + k] = pose.translations[j * 3 + k]! / layout.scales[j]!;
+  let f = 0;
+  for await (const piece of motion.pieces()) {
+    for (let s = 0; s < piece.frames; s++, f++) {
+      const pose = samplePose(piece, s, buffer);
+      outOfNode(pose, inverse, layout);
+      for (let j = 0; j < joints; j++) {
+        quatNormalize(pose.rotations, j * 4);
+        if (f > 0) sameSide(pose.rotations, before, j * 4);
+        rotations[j]!.set(pose.rotations.subarray(j * 4, j * 4 + 4), f * 4);
+        const places = translations[j];
+        if (!places) continue;
+        for (let k = 0; k < 3; k++) places[f * 3 + k] = pose.translations[j * 3 + k]! / layout.scales[j]!;
+      }
+      before.set(pose.rotations);
     }
-    before.set(pose.rotations);
   }
   return { rotations, translations };
 }

@@ -1,6 +1,6 @@
-/** Hands bytes to the browser as a file to save. */
-export function download(bytes: Uint8Array, name: string, type: string): void {
-  const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type }));
+/** Hands content to the browser as a file to save. */
+export function download(content: Uint8Array | Blob, name: string, type: string): void {
+  const url = URL.createObjectURL(new Blob([content as BlobPart], { type }));
   const link = document.createElement('a');
   link.href = url;
   link.download = name;

@@ -1,15 +1,15 @@
-import type { Plan, RoleMap, Scene } from '@warper/core';
-import { InputError, bakeSteps, compile } from '@warper/core';
+import type { Clip, Plan, RoleMap, Scene } from '@warper/core';
+import { InputError, bakePieces, compile } from '@warper/core';
 import {
   MotionLibrary,
   clipPreview,
   listBody,
   listClip,
+  motionParts,
   filesBeside,
   packGltf,
   readMotionFile,
   sourcesOfScene,
-  writeMotion,
 } from '@warper/formats';
 import { transfer } from 'comlink';
 import type { StoredFile, StoredMapping } from './kept';
@@ -51,13 +51,8 @@ export class MotionDesk implements MotionWorker {
     return result.ok ? transfer(result, buffersOf(result.value)) : result;
   }
 
-  async bake(
-    id: string,
-    request: BakeRequest,
-    progress: (share: number) => void,
-  ): Promise<Answer<BakeResult>> {
-    const result = await answer(() => this.bakeScene(id, request, progress));
-    return result.ok ? transfer(result, [result.value.bytes.buffer as ArrayBuffer]) : result;
+  bake(id: string, request: BakeRequest, progress: (share: number) => void): Promise<Answer<BakeResult>> {
+    return answer(() => this.bakeScene(id, request, progress));
   }
 
   match(id: string, request: MatchRequest, progress: (share: number) => void): Promise<Answer<SeamMatch>> {
@@ -107,23 +102,38 @@ export class MotionDesk implements MotionWorker {
     };
   }
 
-  /** Carries out long work, reporting its finished share; a cancel that comes meanwhile gets its turn and ends it. */
+  /** Carries out long work in steps that give its finished share. */
   private async finish<T>(
     id: string,
     steps: Generator<number, T>,
     progress: (share: number) => void,
     what: string,
   ): Promise<T> {
-    let reported = performance.now();
+    const turn = this.turns(id, progress, what);
     for (;;) {
       const step = steps.next();
       if (step.done) return step.value;
-      if (performance.now() - reported < REPORT_EVERY) continue;
+      await turn(step.value);
+    }
+  }
+
+  /**
+   * What long work calls between its steps: now and then it reports the finished share, and a cancel that came meanwhile gets its turn
+   * and ends the work.
+   */
+  private turns(
+    id: string,
+    progress: (share: number) => void,
+    what: string,
+  ): (share: number) => Promise<void> {
+    let reported = performance.now();
+    return async (share) => {
+      if (performance.now() - reported < REPORT_EVERY) return;
       reported = performance.now();
-      progress(step.value);
+      progress(share);
       await new Promise((resolve) => setTimeout(resolve));
       if (this.cancelled.delete(id)) throw new InputError('cancelled', `The ${what} was cancelled.`);
-    }
+    };
   }
 
   /** What the user has mapped by hand, and a word that changes with it. */
@@ -168,11 +178,24 @@ export class MotionDesk implements MotionWorker {
     const plan = await this.planOf(request.scene);
     const character = plan.characters.find((c) => c.character.id === request.character);
     if (!character) throw new InputError('no-character', 'The scene no longer has this character.');
-    const clip = await this.finish(id, bakeSteps(character, plan.rate, request.options), progress, 'bake');
+    const motion = bakePieces(character, plan.rate, request.options);
     const { body, source } = this.library.bodyEntry(character.character.body)!;
-    const bytes = await writeMotion(clip, { format: request.format, body, bytes: source.bytes });
+    const { frames, rate, skeleton } = motion;
+    const turn = this.turns(id, progress, 'bake');
+    async function* pieces(): AsyncGenerator<Clip> {
+      let done = 0;
+      for (const piece of motion.pieces()) {
+        yield piece;
+        done += piece.frames;
+        await turn(done / frames);
+      }
+    }
+    const options = { format: request.format, body, bytes: source.bytes };
+    const parts: BlobPart[] = [];
+    for await (const part of motionParts({ ...motion, pieces }, options))
+      parts.push(part as Uint8Array<ArrayBuffer>);
     progress(1);
-    return { bytes, frames: clip.frames, rate: clip.rate, joints: clip.skeleton.names.length };
+    return { file: new Blob(parts), frames, rate, joints: skeleton.names.length };
   }
 }
 

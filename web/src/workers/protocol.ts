@@ -47,7 +47,8 @@ export interface MatchRequest {
 
 /** A baked file and what it holds. */
 export interface BakeResult {
-  readonly bytes: Uint8Array;
+  /** What was written; the browser may keep a large one on the disk. */
+  readonly file: Blob;
   readonly frames: number;
   readonly rate: number;
   readonly joints: number;

@@ -32,7 +32,7 @@ interface Settings {
 
 interface Written {
   readonly name: string;
-  readonly bytes: Uint8Array;
+  readonly file: Blob;
   readonly frames: number;
   readonly rate: number;
 }
@@ -202,7 +202,7 @@ function WrittenList({ written }: { written: readonly Written[] }) {
             <span>
               <span className="text-good">●</span> {w.name}
               <span className="block text-soft">
-                {w.frames} frames, {(w.bytes.length / 1024).toFixed(0)} KB
+                {w.frames} frames, {(w.file.size / 1024).toFixed(0)} KB
               </span>
             </span>
             <Button look="quiet" onClick={() => hand(w)}>
@@ -252,7 +252,7 @@ function SeamReport({ character, seams }: { character: CharacterPlan; seams: rea
 }
 
 const TYPES = { glb: 'model/gltf-binary', bvh: 'text/plain' } as const;
-const hand = (w: Written): void => download(w.bytes, w.name, TYPES[w.name.endsWith('.glb') ? 'glb' : 'bvh']);
+const hand = (w: Written): void => download(w.file, w.name, TYPES[w.name.endsWith('.glb') ? 'glb' : 'bvh']);
 
 /** Runs bakes in the worker, one at a time. */
 function useBake(scene: Scene) {
@@ -268,7 +268,7 @@ function useBake(scene: Scene) {
     motion
       .bake({ scene, character, format, options: { from, to, rate, travel } }, setShare, abort.current.signal)
       .then((result) => {
-        const made = { name, bytes: result.bytes, frames: result.frames, rate: result.rate };
+        const made = { name, file: result.file, frames: result.frames, rate: result.rate };
         hand(made);
         setWritten((list) => [made, ...list]);
       })

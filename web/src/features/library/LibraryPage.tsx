@@ -48,10 +48,7 @@ export function LibraryPage() {
           <div className="flex items-baseline gap-4 px-6 pb-2 text-soft">
             <span role="status">{clips ? countText(clips.found.length, clips.all.length) : 'Reading'}</span>
             <span className="flex-1" />
-            <Button
-              look="soft"
-              onClick={() => chosen.setAll(clips?.found.map((c) => c.id) ?? [])}
-            >
+            <Button look="soft" onClick={() => chosen.setAll(clips?.found.map((c) => c.id) ?? [])}>
               Choose all
             </Button>
             <LookSwitch look={look} onChange={setLook} />

@@ -1,5 +1,5 @@
 import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
-import { Canvas, useThree } from '@react-three/fiber';
+import { useThree } from '@react-three/fiber';
 import type { Plan } from '@warper/core';
 import { useEffect, useMemo } from 'react';
 import { useAppSelector } from '../../../store/store';
@@ -8,6 +8,7 @@ import { Floor } from '../../../parts/stage/Floor';
 import { FloorPath } from '../../../parts/stage/FloorPath';
 import { floorTrace } from '../../../parts/stage/paths';
 import type { Playing } from './usePlaying';
+import { StageCanvas } from '../../../parts/stage/StageCanvas';
 
 /** Directions from which a clip is looked at. */
 export const SIDES = {
@@ -31,7 +32,7 @@ export function ClipStage({ plan, playing, side }: Props) {
   const theme = useAppSelector((s) => s.session.theme);
   const [character] = plan.characters;
   return (
-    <Canvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }}>
+    <StageCanvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }}>
       <Floor theme={theme} />
       <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
       <directionalLight position={[3, 6, 4]} intensity={1.9} />
@@ -39,7 +40,7 @@ export function ClipStage({ plan, playing, side }: Props) {
       {character && <PosedFigure plan={character} frameNow={playing.now} />}
       <StageCamera plan={plan} side={side} />
       <RedrawAt playing={playing} />
-    </Canvas>
+    </StageCanvas>
   );
 }
 

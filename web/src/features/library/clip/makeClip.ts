@@ -19,7 +19,8 @@ export async function makeClip(clip: Clip, variant: Variant, name: string): Prom
     () => undefined,
     new AbortController().signal,
   );
-  const result = await motion.read(baked.bytes, `${fileName(name)}.glb`);
+  const bytes = new Uint8Array(await baked.file.arrayBuffer());
+  const result = await motion.read(bytes, `${fileName(name)}.glb`);
   const known = await db.clips.get(result.clips[0]!.id);
   if (known) return known.id;
   await keepRead({ ...result, clips: result.clips.map((c) => ({ ...c, name })) });

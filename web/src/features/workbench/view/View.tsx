@@ -1,4 +1,4 @@
-import { Canvas, useThree } from '@react-three/fiber';
+import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import { useStore } from 'react-redux';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
@@ -17,6 +17,7 @@ import { MeasureBar, MeasureLine } from './Measure';
 import { TwoViews } from './TwoViews';
 import { FacingGrips } from './FacingGrips';
 import { Button } from '../../../ui/controls';
+import { StageCanvas } from '../../../parts/stage/StageCanvas';
 
 /** Draws again whenever the shown frame or the theme changes; nothing is drawn in between. */
 function Redraw() {
@@ -58,7 +59,7 @@ export function View() {
       aria-label="View: the characters at the playhead"
       className="relative h-full min-w-0 overflow-hidden bg-plaster"
     >
-      <Canvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }} resize={{ scroll: false }}>
+      <StageCanvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }} resize={{ scroll: false }}>
         <Floor theme={theme} />
         <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
         <directionalLight position={[3, 6, 4]} intensity={1.9} />
@@ -84,7 +85,7 @@ export function View() {
         <ViewCamera plan={plan} />
         {angle === 'both' && <TwoViews />}
         <Redraw />
-      </Canvas>
+      </StageCanvas>
       <ViewControls />
       {angle === 'both' && (
         <div className="pointer-events-none absolute inset-0" aria-hidden>
