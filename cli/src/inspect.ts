@@ -4,10 +4,19 @@ import { readMotionFile } from '@warper/formats';
 import { besideFile } from './open';
 import { readInput } from './paths';
 
+/** Share of the work that reading is. */
+const READING = 0.5;
+
 /** What a file holds and what is measured of it; the document that `inspect --json` prints. */
-export async function inspect(path: string, roles?: RoleMap): Promise<object> {
+export async function inspect(
+  path: string,
+  roles?: RoleMap,
+  progress: (share: number) => void = () => undefined,
+): Promise<object> {
   const bytes = await readInput(path);
   const imported = await readMotionFile(bytes, path, { beside: besideFile(path), roles });
+  // Reading takes about as long as measuring.
+  progress(READING);
   const { skeleton } = imported.bodies[0]!;
   return {
     file: path,
@@ -23,7 +32,8 @@ export async function inspect(path: string, roles?: RoleMap): Promise<object> {
       skinned: b.skinned,
     })),
     remarks: imported.remarks,
-    clips: imported.clips.map((clip) => {
+    clips: imported.clips.map((clip, i) => {
+      progress(READING + ((1 - READING) * i) / imported.clips.length);
       const memory = new Memory();
       const facts = clipFacts(clip, memory);
       const spans = (list: typeof facts.leftFoot): number[][] => list.map((s) => [s.start, s.end]);

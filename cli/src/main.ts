@@ -93,7 +93,9 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
 
   mapped(command(program, 'inspect <file>', 'Says what a motion file holds.')).action(
     async (file: string, o: { json?: boolean; map?: string }) => {
-      const value = await inspect(file, await readMap(o.map));
+      const progress = shareShown(streams);
+      const value = await inspect(file, await readMap(o.map), progress);
+      progress(null);
       print(value, o.json, describeInspected(value));
     },
   );
@@ -136,6 +138,13 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
   return program;
 }
 
+/** Shows people the finished share of long work in one line, which goes with null; a script sees none of it. */
+const shareShown =
+  ({ isTerminal, err }: Streams) =>
+  (share: number | null): void => {
+    if (isTerminal) err(share === null ? '\r      \r' : `\r${Math.round(share * 100)} %`);
+  };
+
 function addBake(
   program: Command,
   streams: Streams,
@@ -160,10 +169,9 @@ function addBake(
     .action(async (scene: string, o: BakeArguments & OpenOptions & { json?: boolean; keys?: string }) => {
       const opened = await openScene(scene, o);
       await requireOther(o.output, inputsOf(opened, scene, o.map));
-      const value = await bakeToFile(opened, o, (share) => {
-        if (streams.isTerminal) streams.err(`\r${Math.round(share * 100)} %`);
-      });
-      if (streams.isTerminal) streams.err('\r');
+      const progress = shareShown(streams);
+      const value = await bakeToFile(opened, o, progress);
+      progress(null);
       print(value, o.json, `Wrote ${o.output}.`);
     });
 }

@@ -1,5 +1,5 @@
 import type { Steps } from './contacts';
-import { InputError } from '../math/errors';
+import { InputError, TOO_LARGE_HINT } from '../math/errors';
 import type { Skeleton } from '../skeleton/skeleton';
 
 /** The joint above the root bone that carries a clip's travel, as skeletons made for games have one. */
@@ -50,7 +50,9 @@ export function checkClip(clip: Clip): Clip {
   const joints = clip.skeleton.names.length;
   const { frames, rotations, translations, translated, name } = clip;
   if (!Number.isInteger(frames) || frames < 1 || frames > MAX_FRAMES || !(clip.rate > 0)) {
-    throw new InputError('clip', `${name} has ${frames} samples at ${clip.rate} a second.`);
+    throw new InputError('clip', `${name} has ${frames} samples at ${clip.rate} a second.`, {
+      hint: frames > MAX_FRAMES ? `A clip has up to ${MAX_FRAMES} samples. ${TOO_LARGE_HINT}` : '',
+    });
   }
   if (
     rotations.length !== frames * joints * 4 ||

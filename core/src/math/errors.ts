@@ -1,3 +1,7 @@
+/** What to do about a file of which nothing is wrong but its size. */
+export const TOO_LARGE_HINT =
+  'Nothing is wrong with the file but its size: split it, or take out what is not needed.';
+
 /** Where in a file or scene something is wrong. */
 export interface Place {
   readonly file?: string;

@@ -1,7 +1,7 @@
 import type { Floats } from '../math/quaternion';
 import { quatNormalize, quatRotate } from '../math/quaternion';
 import { derivation, Memory } from '../memory/memory';
-import { InputError } from '../math/errors';
+import { InputError, TOO_LARGE_HINT } from '../math/errors';
 import type { Role } from './roles';
 import { findRoles } from './roles';
 
@@ -50,7 +50,9 @@ export function makeSkeleton(parts: {
   const count = parts.names.length;
   const parents = Int32Array.from(parts.parents);
   if (count === 0 || count > MAX_JOINTS) {
-    throw new InputError('skeleton', `A skeleton has 1 to ${MAX_JOINTS} joints; this one has ${count}.`);
+    throw new InputError('skeleton', `A skeleton has 1 to ${MAX_JOINTS} joints; this one has ${count}.`, {
+      hint: count > 0 ? TOO_LARGE_HINT : 'Take a file with bones.',
+    });
   }
   parents.forEach((parent, i) => {
     if (parent >= i || (parent < 0 && i > 0)) {

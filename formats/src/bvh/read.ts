@@ -1,5 +1,13 @@
 import type { Skeleton, InputError } from '@warper/core';
-import { MAX_FRAMES, MAX_JOINTS, checkClip, chooseRoles, makeSkeleton, restHeight } from '@warper/core';
+import {
+  TOO_LARGE_HINT,
+  MAX_FRAMES,
+  MAX_JOINTS,
+  checkClip,
+  chooseRoles,
+  makeSkeleton,
+  restHeight,
+} from '@warper/core';
 import { withTravelBone } from '@warper/core/kernels';
 import { bodyId, clipId, hashBytes, sourceId } from '../hash';
 import type { Body, BvhJoint, BvhLayout, Imported, ReadOptions, Remark } from '../imported';
@@ -120,7 +128,8 @@ function readJointHead(cursor: Cursor, joints: BvhJoint[], parent: number, open:
   const braceSeen = line.endsWith('{');
   const name = line.replace(/\s*\{$/, '');
   if (!name) throw cursor.error('bvh', 'Expected the name of a joint.');
-  if (joints.length >= MAX_JOINTS) throw cursor.error('bvh', `More than ${MAX_JOINTS} joints.`);
+  if (joints.length >= MAX_JOINTS)
+    throw cursor.error('bvh', `More than ${MAX_JOINTS} joints.`, TOO_LARGE_HINT);
   if (!braceSeen) expectWord(cursor, '{');
   expectWord(cursor, 'OFFSET');
   const offset = readNumbers(cursor, 3, 'OFFSET') as [number, number, number];
@@ -185,7 +194,7 @@ function readRows(
   const width = joints.reduce((sum, j) => sum + j.channels.length, 0);
   if (width === 0) throw cursor.error('bvh', 'No joint has a channel, so nothing moves.');
   if (width * frames > MOST_VALUES)
-    throw cursor.error('bvh', `${frames} rows of ${width} numbers are too many.`);
+    throw cursor.error('bvh', `${frames} rows of ${width} numbers are too many.`, TOO_LARGE_HINT);
   // Grown as rows arrive, so that a header alone reserves nothing.
   let values = new Float64Array(Math.min(frames, 1024) * width);
   let row = 0;

@@ -1,4 +1,4 @@
-import { InputError, MAX_JOINTS } from '@warper/core';
+import { InputError, MAX_JOINTS, TOO_LARGE_HINT } from '@warper/core';
 import { checkTypes } from './schema';
 
 type Json = Record<string, unknown>;
@@ -69,6 +69,10 @@ const fail = (message: string, path: string): never => {
   });
 };
 
+const failSize = (message: string, path: string): never => {
+  throw new InputError('gltf', message, { place: { path }, hint: TOO_LARGE_HINT });
+};
+
 const isObject = (value: unknown): value is Json =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
@@ -85,7 +89,7 @@ export function checkGltf(json: unknown): asserts json is Json {
     fail(`glTF version ${String(json.asset.version)} cannot be read; 2.0 can.`, 'asset.version');
   for (const [name, list] of Object.entries(json)) {
     const most = name === 'nodes' ? MOST_NODES : MOST_ENTRIES;
-    if (Array.isArray(list) && list.length > most) fail(`${list.length} ${name} are too many.`, name);
+    if (Array.isArray(list) && list.length > most) failSize(`${list.length} ${name} are too many.`, name);
   }
   const required = Array.isArray(json.extensionsRequired) ? json.extensionsRequired : [];
   if (required.length > 0)
@@ -201,10 +205,10 @@ function checkBuffers(json: Json): void {
     if (!component || !size)
       return fail(`Unknown type ${String(accessor.componentType)} ${String(accessor.type)}.`, where);
     const count = whole(accessor.count, 0, `${where}.count`);
-    if (count > 100_000_000) fail(`${count} elements are too many.`, `${where}.count`);
+    if (count > 100_000_000) failSize(`${count} elements are too many.`, `${where}.count`);
     if (accessor.bufferView === undefined) unwritten += count * size * component;
     if (unwritten > MOST_UNWRITTEN)
-      fail(`Its ${count} elements are in no buffer, and too many to be made up.`, where);
+      failSize(`Its ${count} elements are in no buffer, and too many to be made up.`, where);
     checkSparse(accessor, count, component, size, viewBytes, where);
     const view = accessor.bufferView as number | undefined;
     if (view === undefined) return;

@@ -1,6 +1,6 @@
 import type { Document, Node } from '@gltf-transform/core';
 import type { Skeleton } from '@warper/core';
-import { InputError, MAX_JOINTS, chooseRoles, makeSkeleton } from '@warper/core';
+import { InputError, MAX_JOINTS, TOO_LARGE_HINT, chooseRoles, makeSkeleton } from '@warper/core';
 import { quatMultiply, quatNormalize, quatRotate } from '@warper/core/kernels';
 import type { GltfLayout, ReadOptions, Remark } from '../imported';
 import { ownRoles } from '../skeletonMap';
@@ -74,6 +74,7 @@ function requireFew(nodes: readonly Node[]): void {
     throw new InputError(
       'gltf',
       `A skeleton of ${nodes.length} joints is too large; up to ${MAX_JOINTS} can be read.`,
+      { hint: TOO_LARGE_HINT },
     );
 }
 
