@@ -5,7 +5,7 @@ import { InputError, compile } from '@warper/core';
 import {
   MotionLibrary,
   assembleCues,
-  detectKind,
+  detectFile,
   parseBoneMap,
   parseCueSheet,
   readSceneFile,
@@ -22,7 +22,7 @@ export interface Opened {
 /** Opens a scene file or a cue sheet, whichever it is. */
 export async function openScene(path: string, options: OpenOptions = {}): Promise<Opened> {
   const bytes = await readInput(path);
-  const isScene = detectKind(bytes) === 'zip';
+  const isScene = (await detectFile(bytes)).kind === 'zip';
   if (isScene && options.map) {
     throw new InputError('bone-map', 'A scene file keeps the bone map with which it was laid out.', {
       place: { file: path },

@@ -2,6 +2,7 @@ export * from './imported';
 export * from './hash';
 export * from './snapRate';
 export * from './read';
+export * from './detectFile';
 export * from './search';
 export * from './listing';
 export * from './preview';

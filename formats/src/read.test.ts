@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
 import { bodyId, clipId, hashBytes, sourceId, sourceOfId } from './hash';
 import { MotionLibrary } from './library';
-import { detectKind, readMotionFile } from './read';
+import { detectFile } from './detectFile';
+import { readMotionFile } from './read';
 import { snapRate } from './snapRate';
 import { findRate } from './gltf/rate';
 
@@ -11,23 +12,29 @@ const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const made = (name: string): Uint8Array =>
   new Uint8Array(readFileSync(new URL(`../../demo/made/${encodeURIComponent(name)}`, import.meta.url)));
 
+/** The first chunk of a PNG of one pixel, and its first data (ISO/IEC 15948). */
+const png = bytes(0, 0, 0, 13, ...text('IHDR'), ...new Uint8Array(17), 0, 0, 0, 0, ...text('IDAT'));
+/** The first page of Ogg Vorbis (RFC 3533). */
+const ogg = bytes(...text('OggS'), ...new Uint8Array(24), 1, ...text('vorbis'), ...new Uint8Array(22));
+
 describe('what a file is', () => {
-  it.each<[string, Uint8Array, string]>([
+  it.each<[string, Uint8Array, string, string?]>([
     ['GLB', text('glTF....'), 'gltf'],
     ['glTF', text('\n  {"asset":{}}'), 'gltf'],
     ['BVH', text('hierarchy\nROOT a'), 'bvh'],
     ['BVH after a byte order mark', bytes(0xef, 0xbb, 0xbf, ...text('HIERARCHY')), 'bvh'],
     ['zip', text('PK\u0003\u0004'), 'zip'],
-    ['PNG', bytes(0x89, 0x50, 0x4e, 0x47), 'picture'],
-    ['JPEG', bytes(0xff, 0xd8, 0xff, 0xe0), 'picture'],
-    ['WAV', text('RIFF....WAVEfmt '), 'sound'],
-    ['MP3', text('ID3 walk'), 'sound'],
-    ['OGG', text('OggS....'), 'sound'],
+    ['PNG', bytes(0x89, ...text('PNG\r\n\u001a\n'), ...png), 'picture', 'image/png'],
+    ['JPEG', bytes(0xff, 0xd8, 0xff, 0xe0), 'picture', 'image/jpeg'],
+    ['WAV', text('RIFF....WAVEfmt '), 'sound', 'audio/wav'],
+    ['MP3', bytes(0xff, 0xfb, 0x90, 0x64, ...new Uint8Array(60)), 'sound', 'audio/mpeg'],
+    ['OGG', ogg, 'sound', 'audio/ogg'],
+    ['FLAC, which is not kept', text('fLaC....'), 'sound'],
     ['text', text('walk'), 'text'],
     ['something else', bytes(1, 2, 3, 4), 'unknown'],
     ['nothing', bytes(), 'unknown'],
-  ])('%s is told by its content', (_, content, kind) => {
-    expect(detectKind(content)).toBe(kind);
+  ])('%s is told by its content', async (_, content, kind, mediaType) => {
+    expect(await detectFile(content)).toEqual({ kind, mediaType: mediaType ?? null });
   });
 
   it('errors carry the name of the file', async () => {

@@ -1,7 +1,7 @@
 import { keptClips } from './keptClips';
 import { InputError } from '@warper/core';
 import type { Remark } from '@warper/formats';
-import { contentHash, detectKind, filesBeside, mediaType } from '@warper/formats';
+import { contentHash, detectFile, filesBeside } from '@warper/formats';
 import type { StoredAsset } from './db';
 import { LARGE, bytesOf, db } from './db';
 import { motion } from './motion';
@@ -117,9 +117,8 @@ async function readOne(
   signal: AbortSignal,
   began: () => void,
 ): Promise<FoundFile | { readonly file: string; readonly result: ReadResult }> {
-  const head = content instanceof Blob ? await bytesOf({ bytes: content.slice(0, 1024) }) : content;
-  const kind = detectKind(head);
-  const type = mediaType(head);
+  const head = content instanceof Blob ? await bytesOf({ bytes: content.slice(0, 5000) }) : content;
+  const { kind, mediaType: type } = await detectFile(head);
   if (type && (kind === 'sound' || (kind === 'picture' && /\.(png|jpe?g)$/i.test(file)))) {
     const bytes = await bytesOf({ bytes: content });
     const id = await contentHash(bytes);

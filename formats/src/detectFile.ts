@@ -1,0 +1,39 @@
+import { fileTypeFromBuffer } from 'file-type';
+import { isGlb } from './gltf/open';
+
+/** What a file is, by its first bytes. */
+export type FileKind = 'bvh' | 'gltf' | 'zip' | 'picture' | 'sound' | 'text' | 'unknown';
+
+/** A file told by its content; its name is not asked. */
+export interface DetectedFile {
+  readonly kind: FileKind;
+  /** Media type of a picture or sound that can be kept beside motion; null for all others. */
+  readonly mediaType: string | null;
+}
+
+/** Bytes that are looked at. */
+const HEAD = 4100;
+
+/** Media types of what is kept beside motion. */
+const KEPT = ['image/png', 'image/jpeg', 'audio/wav', 'audio/ogg', 'audio/mpeg'];
+
+/**
+ * Recognises a file by its content. Motion is told here; everything else by its signature, as the `file-type` package knows them.
+ *
+ * @param bytes the file, or a good part of its beginning
+ */
+export async function detectFile(bytes: Uint8Array): Promise<DetectedFile> {
+  if (isGlb(bytes)) return { kind: 'gltf', mediaType: null };
+  const head = String.fromCharCode(...bytes.subarray(0, 512));
+  if (/^(\u00ef\u00bb\u00bf)?\s*HIERARCHY\b/i.test(head)) return { kind: 'bvh', mediaType: null };
+  if (/^(\u00ef\u00bb\u00bf)?\s*\{/.test(head)) return { kind: 'gltf', mediaType: null };
+  if (head.startsWith('PK\u0003\u0004')) return { kind: 'zip', mediaType: null };
+  const mime = (await fileTypeFromBuffer(bytes.subarray(0, HEAD)))?.mime;
+  const type = mime?.replace(/;.*$/, '') ?? '';
+  const mediaType = KEPT.includes(type) ? type : null;
+  if (type.startsWith('image/')) return { kind: 'picture', mediaType };
+  if (type.startsWith('audio/')) return { kind: 'sound', mediaType };
+  // eslint-disable-next-line no-control-regex
+  const isText = type === '' && head.length > 0 && !/[\u0000-\u0008\u000e-\u001a]/.test(head);
+  return { kind: isText ? 'text' : 'unknown', mediaType: null };
+}
