@@ -33,8 +33,8 @@ describe('what a file is', () => {
     ['text', text('walk'), 'text'],
     ['something else', bytes(1, 2, 3, 4), 'unknown'],
     ['nothing', bytes(), 'unknown'],
-  ])('%s is told by its content', async (_, content, kind, mediaType) => {
-    expect(await detectFile(content)).toEqual({ kind, mediaType: mediaType ?? null });
+  ])('%s is told by its content', async (_, content, kind, ...types) => {
+    expect(await detectFile(content)).toEqual({ kind, mediaType: types[0] ?? null });
   });
 
   it('errors carry the name of the file', async () => {
