@@ -1,20 +1,7 @@
-import { CLIP_FILTERS } from '@warper/formats';
-import { MOST_PER_PAGE } from './requests';
+import { parametersOf } from './parameters';
+import { idRules, motionRules, searchRules } from './requests';
 
-const query = (name: string, description: string, schema: object): object => ({
-  name,
-  in: 'query',
-  description,
-  required: false,
-  schema,
-});
-const idOf = (what: string): object => ({
-  name: 'id',
-  in: 'path',
-  required: true,
-  description: `Id of ${what}.`,
-  schema: { type: 'string' },
-});
+const ID = parametersOf(idRules, 'path');
 const json = (description: string, schema: object): object => ({
   description,
   content: { 'application/json': { schema } },
@@ -71,85 +58,42 @@ export const openapi = {
     '/clips': {
       get: {
         summary: 'Searches clips.',
-        parameters: [
-          query('q', 'Words of name, folder, file and facts; beginnings are enough, all must be found.', {
-            type: 'string',
-          }),
-          query('filters', 'Facts that all have, parted by commas.', {
-            type: 'array',
-            items: { enum: CLIP_FILTERS },
-          }),
-          query('tag', 'A folder that the file is in.', { type: 'string' }),
-          query('sort', 'Order of the clips.', {
-            enum: ['best', 'name', 'seconds', 'travel'],
-            default: 'best',
-          }),
-          query('page', 'Page, from 1.', { type: 'integer', minimum: 1, default: 1 }),
-          query('per', 'Clips of a page.', {
-            type: 'integer',
-            minimum: 1,
-            maximum: MOST_PER_PAGE,
-            default: 50,
-          }),
-        ],
+        parameters: parametersOf(searchRules, 'query'),
         responses: { 200: json('A page of clips.', ref('Page')), 400: refused },
       },
     },
     '/clips/{id}': {
       get: {
         summary: 'One clip.',
-        parameters: [idOf('a clip')],
+        parameters: ID,
         responses: { 200: json('Its facts.', ref('Clip')), 404: gone },
       },
     },
     '/clips/{id}/preview': {
       get: {
         summary: 'Small figures along a clip, seen from its left side.',
-        parameters: [idOf('a clip')],
+        parameters: ID,
         responses: { 200: json('Lines in millimetres.', ref('Preview')), 404: gone },
       },
     },
     '/clips/{id}/file': {
       get: {
         summary: 'The file that a clip is in, as it came. Strong ETag; ranges.',
-        parameters: [idOf('a clip')],
+        parameters: ID,
         responses: fileResponses,
       },
     },
     '/characters/{id}/file': {
       get: {
         summary: 'The file that a character is in, as it came. Strong ETag; ranges.',
-        parameters: [idOf('a character')],
+        parameters: ID,
         responses: fileResponses,
       },
     },
     '/clips/{id}/motion': {
       get: {
         summary: 'A clip prepared for use. Strong ETag; ranges.',
-        parameters: [
-          idOf('a clip'),
-          query('character', 'Id of the character that it is mapped onto; default its own bones.', {
-            type: 'string',
-          }),
-          query('rate', 'Samples a second; default its own.', {
-            type: 'number',
-            exclusiveMinimum: 0,
-            maximum: 1000,
-          }),
-          query('speed', 'How fast it plays.', { type: 'number', minimum: 0.05, maximum: 20, default: 1 }),
-          query('travel', 'What is done with its travel.', {
-            enum: ['recorded', 'in-place', 'restored'],
-            default: 'recorded',
-          }),
-          query('in', 'First sample.', { type: 'integer', minimum: 0 }),
-          query('out', 'The sample after the last.', { type: 'integer', minimum: 1 }),
-          query('mirror', 'Whether left and right are swapped.', { type: 'boolean', default: false }),
-          query('body', 'Whether the mesh goes with it; BVH holds none.', {
-            enum: ['with', 'without'],
-            default: 'with',
-          }),
-          query('format', 'Format of the file.', { enum: ['glb', 'bvh'], default: 'glb' }),
-        ],
+        parameters: [...ID, ...parametersOf(motionRules, 'query')],
         responses: {
           200: { description: 'The motion.', content: binary },
           206: { description: 'A part of the file.', content: binary },

@@ -19,26 +19,39 @@ const list = (items: Joi.Schema): Joi.Schema =>
     .default([])
     .custom((value: string[]) => [...new Set(value)]);
 
-const search = Joi.object({
-  q: Joi.string().allow('').max(200).default(''),
-  filters: list(Joi.valid(...CLIP_FILTERS)),
-  tag: Joi.string().allow('').max(200).default(''),
-  sort: Joi.valid('best', 'name', 'seconds', 'travel').default('best'),
-  page: Joi.number().integer().min(1).max(1e6).default(1),
-  per: Joi.number().integer().min(1).max(MOST_PER_PAGE).default(50),
+/** What can be asked of a search. The rules and descriptions are also those of the service's OpenAPI document. */
+export const searchRules = Joi.object({
+  q: Joi.string()
+    .allow('')
+    .max(200)
+    .default('')
+    .description('Words of name, folder, file and facts; beginnings are enough, all must be found.'),
+  filters: list(Joi.valid(...CLIP_FILTERS)).description('Facts that all have, parted by commas.'),
+  tag: Joi.string().allow('').max(200).default('').description('A folder that the file is in.'),
+  sort: Joi.valid('best', 'name', 'seconds', 'travel').default('best').description('Order of the clips.'),
+  page: Joi.number().integer().min(1).max(1e6).default(1).description('Page, from 1.'),
+  per: Joi.number().integer().min(1).max(MOST_PER_PAGE).default(50).description('Clips of a page.'),
 });
 
-const motion = Joi.object({
-  character: id,
-  rate: Joi.number().greater(0).max(1000),
-  speed: Joi.number().min(0.05).max(20).default(1),
-  travel: Joi.valid('recorded', 'in place', 'in-place', 'restored').default('recorded'),
-  in: Joi.number().integer().min(0).max(1e7),
-  out: Joi.number().integer().min(1).max(1e7),
-  mirror: Joi.boolean().default(false),
-  body: Joi.valid('with', 'without').default('with'),
-  format: Joi.valid('glb', 'bvh').default('glb'),
+/** What can be asked of a clip that is prepared. */
+export const motionRules = Joi.object({
+  character: id.description('Id of the character that it is mapped onto; default its own bones.'),
+  rate: Joi.number().greater(0).max(1000).description('Samples a second; default its own.'),
+  speed: Joi.number().min(0.05).max(20).default(1).description('How fast it plays.'),
+  travel: Joi.valid('recorded', 'in place', 'in-place', 'restored')
+    .default('recorded')
+    .description('What is done with its travel.'),
+  in: Joi.number().integer().min(0).max(1e7).description('First sample.'),
+  out: Joi.number().integer().min(1).max(1e7).description('The sample after the last.'),
+  mirror: Joi.boolean().default(false).description('Whether left and right are swapped.'),
+  body: Joi.valid('with', 'without')
+    .default('with')
+    .description('Whether the mesh goes with it; BVH holds none.'),
+  format: Joi.valid('glb', 'bvh').default('glb').description('Format of the file.'),
 });
+
+/** The id of a clip or character in an address. */
+export const idRules = Joi.object({ id: id.required().description('What lists call it by.') });
 
 /** A clip that is asked for, ready for use. */
 export interface MotionRequest {
@@ -63,7 +76,7 @@ export function parseSearch(query: Readonly<Record<string, unknown>>): Question 
     sort: Question['sort'];
     page: number;
     per: number;
-  }>(search, { ...query, filters });
+  }>(searchRules, { ...query, filters });
   return { words: v.q, filters: v.filters, tag: v.tag, sort: v.sort, page: v.page, per: v.per };
 }
 
@@ -83,7 +96,7 @@ export function parseMotion(query: Readonly<Record<string, unknown>>): MotionReq
     mirror: boolean;
     body: string;
     format: 'glb' | 'bvh';
-  }>(motion, query);
+  }>(motionRules, query);
   const travel = (v.travel === 'in-place' ? 'in place' : v.travel) as NonNullable<ClipUse['travel']>;
   return {
     character: v.character ?? null,
@@ -101,8 +114,7 @@ export function parseMotion(query: Readonly<Record<string, unknown>>): MotionReq
 }
 
 /** Checks the id of a clip in an address. */
-export const parseId = (value: unknown): string =>
-  check<{ id: string }>(Joi.object({ id }), { id: value }).id;
+export const parseId = (value: unknown): string => check<{ id: string }>(idRules, { id: value }).id;
 
 function check<T>(schema: Joi.ObjectSchema, value: unknown): T {
   const { error, value: checked } = schema.validate(value, { convert: true });

@@ -277,6 +277,18 @@ describe('what the service refuses', () => {
 
 describe('the description of the service', () => {
   it('has an entry for every address, and every schema that it names', async () => {
+    const asked = openapi.paths['/clips/{id}/motion'].get.parameters;
+    expect(asked).toContainEqual({
+      name: 'speed',
+      in: 'query',
+      description: 'How fast it plays.',
+      required: false,
+      schema: { type: 'number', minimum: 0.05, maximum: 20, default: 1 },
+    });
+    expect(asked).toContainEqual(
+      expect.objectContaining({ name: 'format', schema: { enum: ['glb', 'bvh'], default: 'glb' } }),
+    );
+    expect(asked).toContainEqual(expect.objectContaining({ name: 'id', in: 'path', required: true }));
     expect(await json('/openapi.json')).toEqual(JSON.parse(JSON.stringify(openapi)));
     const layers = (libraryRoutes(folder, workHere) as unknown as { stack: { route?: { path: string } }[] })
       .stack;
