@@ -1,13 +1,5 @@
 import type { Announcements, DragEndEvent } from '@dnd-kit/core';
-import {
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  closestCenter,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import { sortableKeyboardCoordinates } from '@dnd-kit/sortable';
+import { DndContext, PointerSensor, closestCenter, useSensor, useSensors } from '@dnd-kit/core';
 import type { Edit } from '@warper/core';
 import type { ReactNode } from 'react';
 import { commit } from '../../../store/edits';
@@ -28,7 +20,10 @@ interface Props {
 
 const HEADS = ['', 'on', 'character', 'clip', 'repeats', 'length', 'seam before', 'frames'];
 
-/** The beats of all characters; they are put into another order by their grips, with the pointer or the keyboard. */
+/** What a screen reader says of a grip; the arrows are heard by the whole row. */
+const INSTRUCTIONS = { draggable: 'Press Alt with the up or down arrow to move it by one place.' };
+
+/** The beats of all characters; they are put into another order by their grips, or with Alt and the arrow keys. */
 export function BeatTable({ onAdd, copy }: Props) {
   const scene = useAppSelector(selectPreviewScene);
   const { plan } = useAppSelector(selectPreviewPlan);
@@ -86,15 +81,12 @@ function useOrder(rows: readonly CueRow[]) {
     onDragEnd: ({ active }) => `${nameOf(active.id)} is let go.`,
     onDragCancel: ({ active }) => `${nameOf(active.id)} stays where it was.`,
   };
-  const sensors = useSensors(
-    useSensor(PointerSensor),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useSensors(useSensor(PointerSensor));
   return {
     drag: {
       sensors,
       collisionDetection: closestCenter,
-      accessibility: { announcements },
+      accessibility: { announcements, screenReaderInstructions: INSTRUCTIONS },
       onDragEnd: ({ active, over }: DragEndEvent): void => {
         const at = over?.data.current as { lane?: string; end?: boolean } | undefined;
         if (!over || at?.lane === undefined) return;
