@@ -7,7 +7,7 @@ import Joi from 'joi';
 import type { Question } from './catalogue';
 
 /** Most clips of a page. */
-export const MOST_PER_PAGE = 200;
+const MOST_PER_PAGE = 200;
 
 const id = Joi.string().pattern(/^[\w.:#@~-]{1,200}$/, 'id');
 

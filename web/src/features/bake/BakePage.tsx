@@ -102,57 +102,7 @@ function BakeForm({
         }}
       >
         <h1 className="mb-2 text-display font-bold">Bake</h1>
-        <Choice
-          label="who"
-          value={character.character.id}
-          options={performing.map((c) => [c.character.id, c.character.name])}
-          onChange={(id) => {
-            const c = performing.find((p) => p.character.id === id)!;
-            set({ character: id, from: c.start, to: c.end });
-          }}
-        />
-        <Choice
-          label="file"
-          value={settings.format}
-          options={[
-            ['glb', 'GLB, with the body'],
-            ['bvh', 'BVH, bones only'],
-          ]}
-          onChange={(format) => set({ format })}
-        />
-        <NumberField
-          label="from frame"
-          unit="f"
-          value={settings.from}
-          framesPerSecond={fps}
-          most={settings.to - 1}
-          onChange={(from) => set({ from: Math.round(from) })}
-        />
-        <NumberField
-          label="up to frame"
-          unit="f"
-          value={settings.to}
-          framesPerSecond={fps}
-          least={settings.from + 1}
-          onChange={(to) => set({ to: Math.round(to) })}
-        />
-        <NumberField
-          label="samples a second"
-          digits={3}
-          value={settings.rate}
-          least={1}
-          most={1000}
-          onChange={(rate) => set({ rate: framesPerSecond(parseRate(rate)) })}
-        />
-        <Choice
-          label="travel"
-          value={settings.travel}
-          options={[
-            ['recorded', 'through the scene'],
-            ['in place', 'in place'],
-          ]}
-          onChange={(travel) => set({ travel })}
-        />
+        <BakeFields settings={settings} set={set} performing={performing} fps={fps} />
         <Check
           label="planted feet held"
           checked={character.character.footLock}
@@ -162,24 +112,7 @@ function BakeForm({
           {name}: {frames} frames at {Number(settings.rate.toFixed(3))} a second,{' '}
           {clock(frames, settings.rate)}, {character.skeleton.names.length} joints, one key a frame.
         </p>
-        <div className="mt-2 flex items-center gap-3">
-          {work.share === null ? (
-            <Button look="primary" type="submit">
-              Bake {settings.format.toUpperCase()}
-            </Button>
-          ) : (
-            <>
-              <Progress.Root
-                value={Math.round(work.share * 100)}
-                className="h-2 w-44 overflow-hidden rounded-full bg-rule"
-                aria-label="Baking"
-              >
-                <Progress.Indicator className="h-full bg-signal" style={{ width: `${work.share * 100}%` }} />
-              </Progress.Root>
-              <Button onClick={work.cancel}>Cancel</Button>
-            </>
-          )}
-        </div>
+        <StartOrCancel work={work} format={settings.format} />
         {work.message && (
           <p role="alert" className="text-bad">
             {work.message}
@@ -188,6 +121,96 @@ function BakeForm({
         <WrittenList written={work.written} />
       </form>
       <SeamReport character={character} seams={seams} />
+    </div>
+  );
+}
+
+interface FieldProps {
+  readonly settings: Settings;
+  readonly set: (values: Partial<Settings>) => void;
+  readonly performing: readonly CharacterPlan[];
+  readonly fps: number;
+}
+
+/** Whose performance, which part of it, and how it is written. */
+function BakeFields({ settings, set, performing, fps }: FieldProps) {
+  return (
+    <>
+      <Choice
+        label="who"
+        value={settings.character}
+        options={performing.map((c) => [c.character.id, c.character.name])}
+        onChange={(id) => {
+          const c = performing.find((p) => p.character.id === id)!;
+          set({ character: id, from: c.start, to: c.end });
+        }}
+      />
+      <Choice
+        label="file"
+        value={settings.format}
+        options={[
+          ['glb', 'GLB, with the body'],
+          ['bvh', 'BVH, bones only'],
+        ]}
+        onChange={(format) => set({ format })}
+      />
+      <NumberField
+        label="from frame"
+        unit="f"
+        value={settings.from}
+        framesPerSecond={fps}
+        most={settings.to - 1}
+        onChange={(from) => set({ from: Math.round(from) })}
+      />
+      <NumberField
+        label="up to frame"
+        unit="f"
+        value={settings.to}
+        framesPerSecond={fps}
+        least={settings.from + 1}
+        onChange={(to) => set({ to: Math.round(to) })}
+      />
+      <NumberField
+        label="samples a second"
+        digits={3}
+        value={settings.rate}
+        least={1}
+        most={1000}
+        onChange={(rate) => set({ rate: framesPerSecond(parseRate(rate)) })}
+      />
+      <Choice
+        label="travel"
+        value={settings.travel}
+        options={[
+          ['recorded', 'through the scene'],
+          ['in place', 'in place'],
+        ]}
+        onChange={(travel) => set({ travel })}
+      />
+    </>
+  );
+}
+
+/** The button that starts a bake; while one runs, how far it is and a way to stop it. */
+function StartOrCancel({ work, format }: { work: ReturnType<typeof useBake>; format: string }) {
+  return (
+    <div className="mt-2 flex items-center gap-3">
+      {work.share === null ? (
+        <Button look="primary" type="submit">
+          Bake {format.toUpperCase()}
+        </Button>
+      ) : (
+        <>
+          <Progress.Root
+            value={Math.round(work.share * 100)}
+            className="h-2 w-44 overflow-hidden rounded-full bg-rule"
+            aria-label="Baking"
+          >
+            <Progress.Indicator className="h-full bg-signal" style={{ width: `${work.share * 100}%` }} />
+          </Progress.Root>
+          <Button onClick={work.cancel}>Cancel</Button>
+        </>
+      )}
     </div>
   );
 }

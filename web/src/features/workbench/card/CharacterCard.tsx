@@ -89,72 +89,15 @@ function CopyPlace({ plan }: { plan: CharacterPlan }) {
 /** A character: where it starts, and what it is. */
 export function CharacterCard({ plan }: { plan: CharacterPlan }) {
   const dispatch = useAppDispatch();
-  const { id, name, start } = plan.character;
-  const place = start ?? { x: 0, z: 0, heading: 0 };
-  const set = (values: Partial<FloorPlace>): void =>
-    void dispatch(commit({ type: 'start character', character: id, start: { ...place, ...values } }));
+  const { id, name } = plan.character;
   const change = (values: CharacterValues): void =>
     void dispatch(commit({ type: 'change character', character: id, values }));
   return (
     <>
       <p className="text-soft">Character</p>
       <h2 className="mb-2 text-title font-bold">{name}</h2>
-      <Group title="Who">
-        <TextField label="name" value={name} onChange={(to) => change({ name: to })} />
-        <Choice
-          label="shown"
-          value={plan.character.shown}
-          options={SHOWN}
-          onChange={(shown) => change({ shown })}
-        />
-        <Hues hue={plan.character.hue} onChange={(hue) => change({ hue })} />
-        <NumberField
-          label="size"
-          unit="×"
-          digits={3}
-          step={0.05}
-          least={0.01}
-          most={100}
-          value={plan.character.size}
-          onChange={(size) => change({ size })}
-        />
-      </Group>
-      <Group title="Starts at">
-        <Check
-          label="where the first clip stands"
-          checked={start === null}
-          onChange={(authored) =>
-            dispatch(commit({ type: 'start character', character: id, start: authored ? null : place }))
-          }
-        />
-        <NumberField
-          label="x"
-          unit="m"
-          digits={3}
-          step={0.05}
-          value={place.x}
-          disabled={!start}
-          onChange={(x) => set({ x })}
-        />
-        <NumberField
-          label="z"
-          unit="m"
-          digits={3}
-          step={0.05}
-          value={place.z}
-          disabled={!start}
-          onChange={(z) => set({ z })}
-        />
-        <NumberField
-          label="facing"
-          unit="°"
-          digits={1}
-          step={5}
-          value={place.heading}
-          disabled={!start}
-          onChange={(heading) => set({ heading })}
-        />
-      </Group>
+      <WhoGroup character={plan.character} change={change} />
+      <StartGroup character={plan.character} />
       <CopyPlace plan={plan} />
       <Group title="Before the first segment">
         <NumberField
@@ -191,5 +134,73 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
         </Button>
       </div>
     </>
+  );
+}
+
+/** What it is called, how it is drawn, and how large it is. */
+function WhoGroup(props: { character: Character; change: (values: CharacterValues) => void }) {
+  const { character, change } = props;
+  return (
+    <Group title="Who">
+      <TextField label="name" value={character.name} onChange={(to) => change({ name: to })} />
+      <Choice label="shown" value={character.shown} options={SHOWN} onChange={(shown) => change({ shown })} />
+      <Hues hue={character.hue} onChange={(hue) => change({ hue })} />
+      <NumberField
+        label="size"
+        unit="×"
+        digits={3}
+        step={0.05}
+        least={0.01}
+        most={100}
+        value={character.size}
+        onChange={(size) => change({ size })}
+      />
+    </Group>
+  );
+}
+
+/** Where its first pose stands. */
+function StartGroup({ character: { id, start } }: { readonly character: Character }) {
+  const dispatch = useAppDispatch();
+  const place = start ?? { x: 0, z: 0, heading: 0 };
+  const set = (values: Partial<FloorPlace>): void =>
+    void dispatch(commit({ type: 'start character', character: id, start: { ...place, ...values } }));
+  return (
+    <Group title="Starts at">
+      <Check
+        label="where the first clip stands"
+        checked={start === null}
+        onChange={(authored) =>
+          dispatch(commit({ type: 'start character', character: id, start: authored ? null : place }))
+        }
+      />
+      <NumberField
+        label="x"
+        unit="m"
+        digits={3}
+        step={0.05}
+        value={place.x}
+        disabled={!start}
+        onChange={(x) => set({ x })}
+      />
+      <NumberField
+        label="z"
+        unit="m"
+        digits={3}
+        step={0.05}
+        value={place.z}
+        disabled={!start}
+        onChange={(z) => set({ z })}
+      />
+      <NumberField
+        label="facing"
+        unit="°"
+        digits={1}
+        step={5}
+        value={place.heading}
+        disabled={!start}
+        onChange={(heading) => set({ heading })}
+      />
+    </Group>
   );
 }

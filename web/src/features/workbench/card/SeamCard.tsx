@@ -1,4 +1,13 @@
-import type { CharacterPlan, Join, Rate, Seam, SeamPlacing, Segment } from '@warper/core';
+import type {
+  CharacterPlan,
+  Join,
+  Rate,
+  Seam,
+  SeamMeasures,
+  SeamPlacing,
+  Segment,
+  SegmentPlan,
+} from '@warper/core';
 import { DEFAULT_THRESHOLDS, PLAIN_CROSSFADE, framesPerSecond, gradeOf } from '@warper/core';
 import { useMemo } from 'react';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
@@ -31,14 +40,9 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
   const seam = (values: Partial<SeamPlacing>): void =>
     void dispatch(commit({ type: 'seam', segment: segment.id, values }));
-  const here = useMemo(() => rootPlace(character, after.start), [character, after.start]);
-  const setOverlap = (length: number | 'auto'): void =>
-    void dispatch(commit({ type: 'overlap', segment: segment.id, frames: length }));
   // One click, one edit: a cut neither overlaps nor settles.
   const joinBy = (next: Join): void => void dispatch(commit(joinEdit(segment, next, after.overlap)));
   const crossfade = segment.seam.kind === 'crossfade' ? segment.seam : PLAIN_CROSSFADE;
-  const nudge = (values: Partial<Seam['nudge']>): void =>
-    seam({ nudge: { ...segment.seam.nudge, ...values } });
   return (
     <>
       <p className="text-soft">
@@ -52,149 +56,195 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         <Kind name="crossfade" on={now.kind === 'crossfade'} onClick={() => joinBy(crossfade)} />
         <Kind name="settle" on={now.kind === 'settle'} onClick={() => joinBy(settling(segment.seam, rate))} />
       </div>
-      <table className="mb-2.5 w-full border-t text-right">
-        <caption className="sr-only">Measures of the seam, without a fit and now</caption>
-        <thead className="text-soft">
-          <tr>
-            <th className="pt-2 text-left font-normal">measured</th>
-            <th className="pt-2 font-normal">no fit</th>
-            <th className="pt-2 font-normal">now</th>
-          </tr>
-        </thead>
-        <tbody>
-          {SEAM_MEASURES.map(([name, key, show]) => (
-            <tr key={key}>
-              <th className="text-left font-normal text-soft">{name}</th>
-              <td>{show(plain[key])}</td>
-              <td>
-                <GradeMark grade={gradeOf(now[key], DEFAULT_THRESHOLDS[key])} /> {show(now[key])}
-              </td>
-            </tr>
-          ))}
-          <tr>
-            <th className="text-left font-normal text-soft">speed</th>
-            <td colSpan={2}>
-              {now.speedBefore.toFixed(2)} → {now.speedAfter.toFixed(2)} m/s
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <MeasureTable plain={plain} now={now} />
       <MatchList key={segment.id} segment={segment.id} />
       <Group title="Join">
-        {now.kind === 'settle' ? (
-          <NumberField
-            label="settles in"
-            unit="f"
-            value={now.settle}
-            least={1}
-            framesPerSecond={framesPerSecond(rate)}
-            onChange={(frames) => joinBy({ kind: 'settle', frames: Math.round(frames) })}
-          />
-        ) : (
-          <NumberField
-            label="overlap"
-            unit="f"
-            value={after.overlap}
-            least={0}
-            framesPerSecond={framesPerSecond(rate)}
-            onChange={setOverlap}
-          />
-        )}
-        {now.kind !== 'settle' && (
-          <div className="flex justify-end">
-            <Button look="quiet" onClick={() => setOverlap('auto')}>
-              Overlap as the motions ask
-            </Button>
-          </div>
-        )}
-        {now.kind === 'crossfade' && (
-          <>
-            <CurveChoice curve={crossfade.curve} onChange={(curve) => joinBy({ ...crossfade, curve })} />
-            <Check
-              label="in step"
-              checked={crossfade.inStep}
-              onChange={(inStep) => joinBy({ ...crossfade, inStep })}
-            />
-            {after.stepRemark && <p className="text-watch">{after.stepRemark}</p>}
-          </>
-        )}
-        {gap > 0 && (
-          <Choice
-            label={`${gap} frames between`}
-            value={segment.seam.gap}
-            options={GAPS}
-            onChange={(between) => seam({ gap: between })}
-          />
-        )}
-        {now.kind !== 'settle' && gap === 0 && (
-          <NumberField
-            label="overlap, nothing else moved"
-            unit="f"
-            value={after.overlap}
-            least={0}
-            framesPerSecond={framesPerSecond(rate)}
-            onChange={(overlap) => dispatch(commit({ type: 'widen seam', segment: segment.id, overlap }))}
-          />
-        )}
-        <NumberField
-          label="at frame"
-          value={after.start}
-          framesPerSecond={framesPerSecond(rate)}
-          onChange={(frame) =>
-            dispatch(
-              commit({ type: 'shift seam', segment: segment.id, frames: Math.round(frame) - after.start }),
-            )
-          }
-        />
-        <FitChoice
-          fit={segment.seam.fit}
-          joints={character.skeleton.names}
-          here={here}
-          onChange={(fit) => seam({ fit })}
-        />
-        <Check
-          label="match the direction"
-          checked={segment.seam.facing}
-          onChange={(facing) => seam({ facing })}
-        />
-        <Check
-          label="match the height"
-          checked={segment.seam.height}
-          onChange={(height) => seam({ height })}
-        />
-        {after.fitRemark && <p className="text-watch">{after.fitRemark}</p>}
+        <JoinFields segment={segment} after={after} now={now} gap={gap} rate={rate} seam={seam} />
+        <PlacingFields segment={segment} character={character} after={after} rate={rate} seam={seam} />
       </Group>
-      <Group title="Nudge">
-        <NumberField
-          label="to the left"
-          unit="m"
-          digits={3}
-          step={0.01}
-          value={segment.seam.nudge.x}
-          onChange={(x) => nudge({ x })}
-        />
-        <NumberField
-          label="forwards"
-          unit="m"
-          digits={3}
-          step={0.01}
-          value={segment.seam.nudge.z}
-          onChange={(z) => nudge({ z })}
-        />
-        <NumberField
-          label="turned"
-          unit="°"
-          digits={1}
-          step={1}
-          value={segment.seam.nudge.turn}
-          onChange={(turn) => nudge({ turn })}
-        />
-      </Group>
+      <NudgeGroup nudge={segment.seam.nudge} onChange={(nudge) => seam({ nudge })} />
       <p className="mt-2 text-note text-soft">
         Placed at {now.move.x.toFixed(2)}, {now.move.z.toFixed(2)} m, turned {degrees(now.move.turn)}; most at{' '}
         {now.worstJoint}.
       </p>
     </>
+  );
+}
+
+type Now = ReturnType<typeof seamOf>;
+
+/** What is measured without the fit, and now. */
+function MeasureTable({ plain, now }: { readonly plain: SeamMeasures; readonly now: Now }) {
+  return (
+    <table className="mb-2.5 w-full border-t text-right">
+      <caption className="sr-only">Measures of the seam, without a fit and now</caption>
+      <thead className="text-soft">
+        <tr>
+          <th className="pt-2 text-left font-normal">measured</th>
+          <th className="pt-2 font-normal">no fit</th>
+          <th className="pt-2 font-normal">now</th>
+        </tr>
+      </thead>
+      <tbody>
+        {SEAM_MEASURES.map(([name, key, show]) => (
+          <tr key={key}>
+            <th className="text-left font-normal text-soft">{name}</th>
+            <td>{show(plain[key])}</td>
+            <td>
+              <GradeMark grade={gradeOf(now[key], DEFAULT_THRESHOLDS[key])} /> {show(now[key])}
+            </td>
+          </tr>
+        ))}
+        <tr>
+          <th className="text-left font-normal text-soft">speed</th>
+          <td colSpan={2}>
+            {now.speedBefore.toFixed(2)} → {now.speedAfter.toFixed(2)} m/s
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  );
+}
+
+interface FieldProps {
+  readonly segment: Segment;
+  /** The incoming segment as it is laid out. */
+  readonly after: SegmentPlan;
+  readonly rate: Rate;
+  readonly seam: (values: Partial<SeamPlacing>) => void;
+}
+
+/** How the two motions go over into each other. */
+function JoinFields({ segment, after, now, gap, rate, seam }: FieldProps & { now: Now; gap: number }) {
+  const dispatch = useAppDispatch();
+  const setOverlap = (length: number | 'auto'): void =>
+    void dispatch(commit({ type: 'overlap', segment: segment.id, frames: length }));
+  const joinBy = (next: Join): void => void dispatch(commit(joinEdit(segment, next, after.overlap)));
+  const crossfade = segment.seam.kind === 'crossfade' ? segment.seam : PLAIN_CROSSFADE;
+  return (
+    <>
+      {now.kind === 'settle' ? (
+        <NumberField
+          label="settles in"
+          unit="f"
+          value={now.settle}
+          least={1}
+          framesPerSecond={framesPerSecond(rate)}
+          onChange={(frames) => joinBy({ kind: 'settle', frames: Math.round(frames) })}
+        />
+      ) : (
+        <NumberField
+          label="overlap"
+          unit="f"
+          value={after.overlap}
+          least={0}
+          framesPerSecond={framesPerSecond(rate)}
+          onChange={setOverlap}
+        />
+      )}
+      {now.kind !== 'settle' && (
+        <div className="flex justify-end">
+          <Button look="quiet" onClick={() => setOverlap('auto')}>
+            Overlap as the motions ask
+          </Button>
+        </div>
+      )}
+      {now.kind === 'crossfade' && (
+        <>
+          <CurveChoice curve={crossfade.curve} onChange={(curve) => joinBy({ ...crossfade, curve })} />
+          <Check
+            label="in step"
+            checked={crossfade.inStep}
+            onChange={(inStep) => joinBy({ ...crossfade, inStep })}
+          />
+          {after.stepRemark && <p className="text-watch">{after.stepRemark}</p>}
+        </>
+      )}
+      {gap > 0 && (
+        <Choice
+          label={`${gap} frames between`}
+          value={segment.seam.gap}
+          options={GAPS}
+          onChange={(between) => seam({ gap: between })}
+        />
+      )}
+      {now.kind !== 'settle' && gap === 0 && (
+        <NumberField
+          label="overlap, nothing else moved"
+          unit="f"
+          value={after.overlap}
+          least={0}
+          framesPerSecond={framesPerSecond(rate)}
+          onChange={(overlap) => dispatch(commit({ type: 'widen seam', segment: segment.id, overlap }))}
+        />
+      )}
+    </>
+  );
+}
+
+/** Where the seam is, and how the incoming segment is placed. */
+function PlacingFields({ segment, character, after, rate, seam }: FieldProps & Pick<Props, 'character'>) {
+  const dispatch = useAppDispatch();
+  const here = useMemo(() => rootPlace(character, after.start), [character, after.start]);
+  return (
+    <>
+      <NumberField
+        label="at frame"
+        value={after.start}
+        framesPerSecond={framesPerSecond(rate)}
+        onChange={(frame) =>
+          dispatch(
+            commit({ type: 'shift seam', segment: segment.id, frames: Math.round(frame) - after.start }),
+          )
+        }
+      />
+      <FitChoice
+        fit={segment.seam.fit}
+        joints={character.skeleton.names}
+        here={here}
+        onChange={(fit) => seam({ fit })}
+      />
+      <Check
+        label="match the direction"
+        checked={segment.seam.facing}
+        onChange={(facing) => seam({ facing })}
+      />
+      <Check label="match the height" checked={segment.seam.height} onChange={(height) => seam({ height })} />
+      {after.fitRemark && <p className="text-watch">{after.fitRemark}</p>}
+    </>
+  );
+}
+
+/** The user's own move on top of the fit. */
+function NudgeGroup(props: { nudge: Seam['nudge']; onChange: (nudge: Seam['nudge']) => void }) {
+  const nudge = (values: Partial<Seam['nudge']>): void => props.onChange({ ...props.nudge, ...values });
+  return (
+    <Group title="Nudge">
+      <NumberField
+        label="to the left"
+        unit="m"
+        digits={3}
+        step={0.01}
+        value={props.nudge.x}
+        onChange={(x) => nudge({ x })}
+      />
+      <NumberField
+        label="forwards"
+        unit="m"
+        digits={3}
+        step={0.01}
+        value={props.nudge.z}
+        onChange={(z) => nudge({ z })}
+      />
+      <NumberField
+        label="turned"
+        unit="°"
+        digits={1}
+        step={1}
+        value={props.nudge.turn}
+        onChange={(turn) => nudge({ turn })}
+      />
+    </Group>
   );
 }
 

@@ -24,14 +24,13 @@ interface Props {
   readonly rate: Rate;
 }
 
-/** Numbers of a segment. */
+/** A segment: where it is, what it plays, and how. */
 export function SegmentCard({ segment, character, row, index, layer, rate }: Props) {
   const dispatch = useAppDispatch();
   const plan = row[index]!;
   const fps = framesPerSecond(rate);
   const change = (values: SegmentValues): void =>
     void dispatch(commit({ type: 'change', segment: segment.id, values }));
-  const frames = plan.end - plan.start;
   const mixed = Math.abs(plan.clip.rate - fps) > 0.01;
   return (
     <>
@@ -44,104 +43,133 @@ export function SegmentCard({ segment, character, row, index, layer, rate }: Pro
         {plan.clip.frames} samples at {Number(plan.clip.rate.toFixed(3))} a second
         {mixed ? `, shown at ${Number(fps.toFixed(3))}` : ''}
       </p>
-      <Group title="Place">
-        <NumberField
-          label="starts at"
-          unit="f"
-          value={plan.start}
-          least={0}
-          framesPerSecond={fps}
-          onChange={(start) => dispatch(commit({ type: 'move', segment: segment.id, start }))}
-        />
-        <NumberField
-          label="fills"
-          unit="f"
-          value={frames}
-          least={1}
-          framesPerSecond={fps}
-          onChange={(length) =>
-            change({ length: Math.max(1, Math.round(length) - segment.hold.start - segment.hold.end) })
-          }
-        />
-        <p className="text-right text-note text-soft">
-          {seconds(frames / fps)}, ends before {plan.end}
-        </p>
-      </Group>
-      <Group title="Part of the clip">
-        <NumberField
-          label="from sample"
-          value={segment.in}
-          least={0}
-          most={segment.out - 1}
-          onChange={(v) => change({ in: v })}
-        />
-        <NumberField
-          label="up to sample"
-          value={segment.out}
-          least={segment.in + 1}
-          most={plan.clip.frames}
-          onChange={(v) => change({ out: v })}
-        />
-        <Check
-          label="goes on from its end"
-          checked={segment.loop}
-          onChange={(loop) => change({ loop, repeat: loop ? segment.repeat : 1 })}
-        />
-        <NumberField
-          label="repeats"
-          unit="×"
-          digits={2}
-          value={segment.repeat}
-          least={0.05}
-          onChange={(repeat) => change({ repeat, loop: segment.loop || repeat !== 1 })}
-        />
-        {segment.loop && (
-          <NumberField
-            label="begins in its cycle at"
-            digits={1}
-            value={segment.phase}
-            least={0}
-            most={plan.period}
-            onChange={(phase) =>
-              dispatch(commit({ type: 'slip', segment: segment.id, samples: phase - segment.phase }))
-            }
-          />
-        )}
-        <LoopFinder
-          key={segment.clip}
-          clip={plan.clip}
-          onChoose={(l) => change({ in: l.in, out: l.out, loop: true, length: null })}
-        />
-      </Group>
+      <PlaceGroup segment={segment} plan={plan} fps={fps} change={change} />
+      <PartGroup segment={segment} plan={plan} change={change} />
       <TimeGroup segment={segment} plan={plan} framesPerSecond={fps} change={change} />
       {layer === null && <TravelGroup segment={segment} plan={plan} character={character} change={change} />}
       <StepsGroup plan={plan} clip={segment.clip} />
-      <div className="flex flex-wrap gap-2 border-t pt-3">
-        {index > 0 && layer === null && (
-          <Button onClick={() => dispatch(sessionActions.selected({ kind: 'seam', id: segment.id }))}>
-            Seam before
-          </Button>
-        )}
-        {layer !== null && (
-          <Button onClick={() => dispatch(sessionActions.selected({ kind: 'layer', id: layer.id }))}>
-            Layer
-          </Button>
-        )}
-        <ReplaceClip segment={segment.id} clip={segment.clip} />
-        <Button
-          onClick={() => dispatch(commit({ type: 'duplicate', segment: segment.id, id: freshId('g') }))}
-        >
-          Duplicate
-        </Button>
-        <Button
-          onClick={() => {
-            dispatch(commit({ type: 'remove', segment: segment.id, close: true }));
-            dispatch(sessionActions.selected({ kind: 'scene' }));
-          }}
-        >
-          Remove
-        </Button>
-      </div>
+      <Actions segment={segment} index={index} layer={layer} />
     </>
+  );
+}
+
+interface PartProps {
+  readonly segment: Segment;
+  readonly plan: SegmentPlan;
+  readonly change: (values: SegmentValues) => void;
+}
+
+/** Where it starts, and how many frames it fills. */
+function PlaceGroup({ segment, plan, fps, change }: PartProps & { readonly fps: number }) {
+  const dispatch = useAppDispatch();
+  const frames = plan.end - plan.start;
+  return (
+    <Group title="Place">
+      <NumberField
+        label="starts at"
+        unit="f"
+        value={plan.start}
+        least={0}
+        framesPerSecond={fps}
+        onChange={(start) => dispatch(commit({ type: 'move', segment: segment.id, start }))}
+      />
+      <NumberField
+        label="fills"
+        unit="f"
+        value={frames}
+        least={1}
+        framesPerSecond={fps}
+        onChange={(length) =>
+          change({ length: Math.max(1, Math.round(length) - segment.hold.start - segment.hold.end) })
+        }
+      />
+      <p className="text-right text-note text-soft">
+        {seconds(frames / fps)}, ends before {plan.end}
+      </p>
+    </Group>
+  );
+}
+
+/** Which samples of its clip it plays, and how often. */
+function PartGroup({ segment, plan, change }: PartProps) {
+  const dispatch = useAppDispatch();
+  return (
+    <Group title="Part of the clip">
+      <NumberField
+        label="from sample"
+        value={segment.in}
+        least={0}
+        most={segment.out - 1}
+        onChange={(v) => change({ in: v })}
+      />
+      <NumberField
+        label="up to sample"
+        value={segment.out}
+        least={segment.in + 1}
+        most={plan.clip.frames}
+        onChange={(v) => change({ out: v })}
+      />
+      <Check
+        label="goes on from its end"
+        checked={segment.loop}
+        onChange={(loop) => change({ loop, repeat: loop ? segment.repeat : 1 })}
+      />
+      <NumberField
+        label="repeats"
+        unit="×"
+        digits={2}
+        value={segment.repeat}
+        least={0.05}
+        onChange={(repeat) => change({ repeat, loop: segment.loop || repeat !== 1 })}
+      />
+      {segment.loop && (
+        <NumberField
+          label="begins in its cycle at"
+          digits={1}
+          value={segment.phase}
+          least={0}
+          most={plan.period}
+          onChange={(phase) =>
+            dispatch(commit({ type: 'slip', segment: segment.id, samples: phase - segment.phase }))
+          }
+        />
+      )}
+      <LoopFinder
+        key={segment.clip}
+        clip={plan.clip}
+        onChoose={(l) => change({ in: l.in, out: l.out, loop: true, length: null })}
+      />
+    </Group>
+  );
+}
+
+/** What else can be done with it. */
+function Actions({ segment, index, layer }: Pick<Props, 'segment' | 'index' | 'layer'>) {
+  const dispatch = useAppDispatch();
+  return (
+    <div className="flex flex-wrap gap-2 border-t pt-3">
+      {index > 0 && layer === null && (
+        <Button onClick={() => dispatch(sessionActions.selected({ kind: 'seam', id: segment.id }))}>
+          Seam before
+        </Button>
+      )}
+      {layer !== null && (
+        <Button onClick={() => dispatch(sessionActions.selected({ kind: 'layer', id: layer.id }))}>
+          Layer
+        </Button>
+      )}
+      <ReplaceClip segment={segment.id} clip={segment.clip} />
+      <Button onClick={() => dispatch(commit({ type: 'duplicate', segment: segment.id, id: freshId('g') }))}>
+        Duplicate
+      </Button>
+      <Button
+        onClick={() => {
+          dispatch(commit({ type: 'remove', segment: segment.id, close: true }));
+          dispatch(sessionActions.selected({ kind: 'scene' }));
+        }}
+      >
+        Remove
+      </Button>
+    </div>
   );
 }

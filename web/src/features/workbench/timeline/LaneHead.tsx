@@ -55,9 +55,6 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
     },
     { filterTaps: true, axis: 'y', pointer: { keys: false } },
   );
-  const changeState = (key: keyof LaneState, value: boolean): void =>
-    void dispatch(commit({ type: 'change lane', lane: lane.id, values: { [key]: value } }));
-  const marks = STATES.filter(([key]) => lane[key]);
   return (
     <div
       className={`absolute inset-x-0 flex border-b ${selected ? 'bg-raised' : 'bg-paper'} ${lifted ? 'z-20 shadow' : ''}`}
@@ -79,19 +76,7 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
         {...bind()}
       >
         <span className={`block truncate ${isBody ? 'font-semibold' : ''}`}>{isBody ? name : lane.name}</span>
-        {!folded && (
-          <span className="flex items-center gap-1 truncate text-note text-soft">
-            {marks.length > 0
-              ? marks.map(([key, word, , Sign]) => (
-                  <span key={key} className="flex items-center gap-0.5">
-                    <Sign size={11} aria-hidden /> {word.toLowerCase()}
-                  </span>
-                ))
-              : isBody
-                ? describe(row)
-                : `${name} · layer`}
-          </span>
-        )}
+        {!folded && <Second row={row} />}
       </Button>
       <div className={`flex shrink-0 items-start pt-1 ${folded || !isBody ? '' : 'flex-col'}`}>
         {isBody && plan.layers.length > 0 && (
@@ -107,42 +92,70 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
             {folded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
           </Button>
         )}
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger
-            className="p-1 text-soft hover:text-ink"
-            aria-label={`Treatment of ${isBody ? `the lane of ${name}` : `the layer ${lane.name}`}`}
-          >
-            <MoreHorizontal size={14} aria-hidden />
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content
-              onCloseAutoFocus={giveFocusBack}
-              className="z-50 rounded-md border bg-raised py-1 shadow-lg"
-              align="start"
-              side="right"
-            >
-              {STATES.map(([key, word, what, Sign]) => (
-                <DropdownMenu.CheckboxItem
-                  key={key}
-                  className="flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-paper"
-                  checked={lane[key]}
-                  onCheckedChange={(value) => changeState(key, value)}
-                >
-                  <Sign size={14} aria-hidden />
-                  <span className="w-14 font-semibold">{word}</span>
-                  <span className="text-note text-soft">{what}</span>
-                  <span className="w-4 text-right">
-                    <DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator>
-                  </span>
-                </DropdownMenu.CheckboxItem>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+        <Treatment lane={lane} of={isBody ? `the lane of ${name}` : `the layer ${lane.name}`} />
       </div>
     </div>
   );
 });
+
+/** What is said below the name: how the lane is treated, else what is on it. */
+function Second({ row }: { readonly row: Row }) {
+  const { lane, plan } = row;
+  const marks = STATES.filter(([key]) => lane[key]);
+  const isBody = lane.kind === 'body';
+  const { name } = plan.character;
+  return (
+    <span className="flex items-center gap-1 truncate text-note text-soft">
+      {marks.length > 0
+        ? marks.map(([key, word, , Sign]) => (
+            <span key={key} className="flex items-center gap-0.5">
+              <Sign size={11} aria-hidden /> {word.toLowerCase()}
+            </span>
+          ))
+        : isBody
+          ? describe(row)
+          : `${name} · layer`}
+    </span>
+  );
+}
+
+/** How a lane is treated while working. */
+function Treatment({ lane, of }: { readonly lane: Row['lane']; readonly of: string }) {
+  const dispatch = useAppDispatch();
+  const changeState = (key: keyof LaneState, value: boolean): void =>
+    void dispatch(commit({ type: 'change lane', lane: lane.id, values: { [key]: value } }));
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="p-1 text-soft hover:text-ink" aria-label={`Treatment of ${of}`}>
+        <MoreHorizontal size={14} aria-hidden />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          onCloseAutoFocus={giveFocusBack}
+          className="z-50 rounded-md border bg-raised py-1 shadow-lg"
+          align="start"
+          side="right"
+        >
+          {STATES.map(([key, word, what, Sign]) => (
+            <DropdownMenu.CheckboxItem
+              key={key}
+              className="flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-paper"
+              checked={lane[key]}
+              onCheckedChange={(value) => changeState(key, value)}
+            >
+              <Sign size={14} aria-hidden />
+              <span className="w-14 font-semibold">{word}</span>
+              <span className="text-note text-soft">{what}</span>
+              <span className="w-4 text-right">
+                <DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator>
+              </span>
+            </DropdownMenu.CheckboxItem>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
 
 function describe({ segments, plan }: Row): string {
   const count = segments.length;
