@@ -14,6 +14,10 @@ export function selectedSegments(selection: Selection, scene: Scene | null): rea
   return ids.filter((id) => scene.segments[id]);
 }
 
+/** Whether the same segments are in two lists, in the same order. */
+export const isEqualSelection = (a: readonly string[], b: readonly string[]): boolean =>
+  a.length === b.length && a.every((id, i) => id === b[i]);
+
 /** The selection of some segments; the scene where there is none. */
 export function selectionOf(segments: readonly string[]): Selection {
   const [id, ...others] = segments;

@@ -23,6 +23,9 @@ import { MappingKeeper } from './MappingKeeper';
 import type { Wearer } from '../useWearers';
 import { useWearers } from '../useWearers';
 import { useTrial } from './useTrial';
+import type { BoneRow } from './boneRows';
+import type { Skeleton } from '@warper/core';
+import type { ReactNode } from 'react';
 
 /** How the skeleton of a clip is mapped onto a character: by names, and by hand where those do not tell. */
 export default function BonesPage() {
@@ -111,10 +114,7 @@ function Mapping({ stored, clip, bones, signature, kept, wearers }: Props) {
             {on ? <Pause size={16} aria-hidden /> : <Play size={16} aria-hidden />}
           </Button>
           <p className="text-soft" aria-live="polite">
-            {trial.trouble ||
-              (rows[chosen]?.role
-                ? `${rows[chosen].name} is the ${roleWords(rows[chosen].role)}. Press a bone of ${wearer.name} to change that.`
-                : `${rows[chosen]?.name ?? ''} has no part yet. Press the bone of ${wearer.name} that it is to move.`)}
+            {trial.trouble || adviceFor(rows[chosen], wearer.name)}
           </p>
         </div>
         <BoneFigure
@@ -132,32 +132,18 @@ function Mapping({ stored, clip, bones, signature, kept, wearers }: Props) {
           onChoose={pointAt}
         />
       </main>
-      <aside aria-label="Mapping" className="flex min-h-0 flex-col border-l bg-raised">
-        <div className="px-4 pt-3 pb-2">
-          <h1 className="text-title leading-tight font-bold">Bones of {stored.name}</h1>
-          <Summary rows={rows} resting={resting.length} wearer={wearer.name} />
-          <Choice
-            label="Mapped onto"
-            value={wearer.id}
-            options={wearers.map((w) => [w.id, w.name] as const)}
-            onChange={setBody}
-          />
-        </div>
-        <div className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto border-t px-4">
-          <BoneTable
-            rows={rows}
-            source={source}
-            target={wearer.skeleton}
-            chosen={chosen}
-            onChoose={setChosen}
-            onRole={give}
-          />
-        </div>
-        {rows[chosen]?.doubt && (
-          <p className="border-t px-4 py-1.5 text-watch">
-            ▲ {rows[chosen].name}: {rows[chosen].doubt}
-          </p>
-        )}
+      <MappingPanel
+        rows={rows}
+        resting={resting.length}
+        source={source}
+        wearer={wearer}
+        wearers={wearers}
+        name={stored.name}
+        chosen={chosen}
+        onWearer={setBody}
+        onChoose={setChosen}
+        onRole={give}
+      >
         <MappingKeeper
           signature={signature}
           joints={source.names.length}
@@ -166,12 +152,69 @@ function Mapping({ stored, clip, bones, signature, kept, wearers }: Props) {
           proposed={stored.file.replace(/\.[^.]*$/, '')}
           start={setOwn}
         />
-      </aside>
+      </MappingPanel>
     </div>
   );
 }
 
-function Summary(props: { rows: ReturnType<typeof boneRows>; resting: number; wearer: string }) {
+interface PanelProps {
+  readonly rows: readonly BoneRow[];
+  /** Bones of the character that keep their rest pose. */
+  readonly resting: number;
+  readonly source: Skeleton;
+  readonly wearer: Wearer;
+  readonly wearers: readonly Wearer[];
+  readonly name: string;
+  readonly chosen: number;
+  readonly onWearer: (id: string) => void;
+  readonly onChoose: (joint: number) => void;
+  readonly onRole: (joint: string, role: Role | null) => void;
+  readonly children: ReactNode;
+}
+
+/** The bones in a table, with how many are mapped; what keeps the mapping is below. */
+function MappingPanel(props: PanelProps) {
+  const { rows, resting, source, wearer, wearers, name, chosen } = props;
+  const { onWearer, onChoose, onRole, children } = props;
+  return (
+    <aside aria-label="Mapping" className="flex min-h-0 flex-col border-l bg-raised">
+      <div className="px-4 pt-3 pb-2">
+        <h1 className="text-title leading-tight font-bold">Bones of {name}</h1>
+        <Summary rows={rows} resting={resting} wearer={wearer.name} />
+        <Choice
+          label="Mapped onto"
+          value={wearer.id}
+          options={wearers.map((w) => [w.id, w.name] as const)}
+          onChange={onWearer}
+        />
+      </div>
+      <div className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto border-t px-4">
+        <BoneTable
+          rows={rows}
+          source={source}
+          target={wearer.skeleton}
+          chosen={chosen}
+          onChoose={onChoose}
+          onRole={onRole}
+        />
+      </div>
+      {rows[chosen]?.doubt && (
+        <p className="border-t px-4 py-1.5 text-watch">
+          ▲ {rows[chosen].name}: {rows[chosen].doubt}
+        </p>
+      )}
+      {children}
+    </aside>
+  );
+}
+
+/** What the chosen bone is, and what can be done about it. */
+const adviceFor = (row: BoneRow | undefined, wearer: string): string =>
+  row?.role
+    ? `${row.name} is the ${roleWords(row.role)}. Press a bone of ${wearer} to change that.`
+    : `${row?.name ?? ''} has no part yet. Press the bone of ${wearer} that it is to move.`;
+
+function Summary(props: { rows: readonly BoneRow[]; resting: number; wearer: string }) {
   const { rows, resting, wearer } = props;
   const count = (state: string): number => rows.filter((r) => r.state === state).length;
   return (

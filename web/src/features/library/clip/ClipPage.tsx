@@ -77,55 +77,9 @@ function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; bo
       <main className="flex min-h-0 min-w-0 flex-col">
         <section aria-label="The clip in motion" className="relative min-h-0 flex-1 bg-plaster">
           <ClipStage plan={plan} playing={playing} side={side} />
-          <div role="group" aria-label="Look from" className="absolute top-2 left-3 flex text-small">
-            {(Object.keys(SIDES) as Side[]).map((key) => (
-              <Button
-                look="tab"
-                key={key}
-                aria-pressed={side === key}
-                className="capitalize"
-                onClick={() => setSide(key)}
-              >
-                {key}
-              </Button>
-            ))}
-          </div>
+          <LookFrom side={side} onChange={setSide} />
         </section>
-        <div className="flex items-center gap-3 border-y px-5 py-2">
-          <Button
-            look="quiet"
-            aria-label={on ? 'Pause' : 'Play'}
-            aria-keyshortcuts="Space"
-            onClick={() => setOn((o) => !o)}
-          >
-            {on ? <Pause size={16} aria-hidden /> : <Play size={16} aria-hidden />}
-          </Button>
-          <div className="min-w-0 flex-1">
-            <input
-              type="range"
-              aria-label="Frame"
-              className="block w-full accent-signal"
-              min={0}
-              max={Math.max(0, frames - 1)}
-              value={Math.min(frame, Math.max(0, frames - 1))}
-              onChange={(e) => {
-                setOn(false);
-                playing.go(Number(e.currentTarget.value));
-              }}
-            />
-            <svg
-              viewBox={`0 0 1000 11`}
-              preserveAspectRatio="none"
-              className="block h-2.5 w-full"
-              aria-hidden
-            >
-              <StepRows {...steps} frames={frames} width={1000} />
-            </svg>
-          </div>
-          <span className="w-24 text-right text-soft" data-testid="clip-frame">
-            {Math.min(frame, frames - 1)} of {frames}
-          </span>
-        </div>
+        <PlayBar frames={frames} frame={frame} on={on} setOn={setOn} go={playing.go} steps={steps} />
         {rows ? (
           <StepPanel
             stored={stored}
@@ -152,6 +106,69 @@ function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; bo
         }}
         editSteps={editSteps}
       />
+    </div>
+  );
+}
+
+function LookFrom({ side, onChange }: { side: Side; onChange: (side: Side) => void }) {
+  return (
+    <div role="group" aria-label="Look from" className="absolute top-2 left-3 flex text-small">
+      {(Object.keys(SIDES) as Side[]).map((key) => (
+        <Button
+          look="tab"
+          key={key}
+          aria-pressed={side === key}
+          className="capitalize"
+          onClick={() => onChange(key)}
+        >
+          {key}
+        </Button>
+      ))}
+    </div>
+  );
+}
+
+interface PlayBarProps {
+  readonly frames: number;
+  readonly frame: number;
+  readonly on: boolean;
+  readonly setOn: (change: (on: boolean) => boolean) => void;
+  readonly go: (frame: number) => void;
+  readonly steps: ReturnType<typeof shownSteps>;
+}
+
+/** Plays the clip and goes to any frame of it; its steps lie below. */
+function PlayBar({ frames, frame, on, setOn, go, steps }: PlayBarProps) {
+  return (
+    <div className="flex items-center gap-3 border-y px-5 py-2">
+      <Button
+        look="quiet"
+        aria-label={on ? 'Pause' : 'Play'}
+        aria-keyshortcuts="Space"
+        onClick={() => setOn((o) => !o)}
+      >
+        {on ? <Pause size={16} aria-hidden /> : <Play size={16} aria-hidden />}
+      </Button>
+      <div className="min-w-0 flex-1">
+        <input
+          type="range"
+          aria-label="Frame"
+          className="block w-full accent-signal"
+          min={0}
+          max={Math.max(0, frames - 1)}
+          value={Math.min(frame, Math.max(0, frames - 1))}
+          onChange={(e) => {
+            setOn(() => false);
+            go(Number(e.currentTarget.value));
+          }}
+        />
+        <svg viewBox={`0 0 1000 11`} preserveAspectRatio="none" className="block h-2.5 w-full" aria-hidden>
+          <StepRows {...steps} frames={frames} width={1000} />
+        </svg>
+      </div>
+      <span className="w-24 text-right text-soft" data-testid="clip-frame">
+        {Math.min(frame, frames - 1)} of {frames}
+      </span>
     </div>
   );
 }

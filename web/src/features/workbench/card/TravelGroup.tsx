@@ -83,24 +83,32 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
         checked={segment.mirror}
         onChange={(mirror) => change({ mirror })}
       />
-      <PointList
-        title="mark"
-        points={segment.marks.map((m) => [m.frame, m.x, m.z, m.heading])}
-        columns={[
-          { label: 'mark hit after', unit: 'f', least: 1, most: plan.end - plan.start - 1 },
-          metres('x'),
-          metres('z'),
-          { label: 'facing', unit: '°', digits: 1, step: 5 },
-        ]}
-        onChange={(points) =>
-          change({
-            marks: points.map(([at, x, z, heading]) => ({ frame: at!, x: x!, z: z!, heading: heading! })),
-          })
-        }
-        next={nextMark}
-        add="Mark at the playhead"
-      />
+      <MarkList segment={segment} plan={plan} change={change} next={nextMark} />
     </Group>
+  );
+}
+
+/** Spots that the root hits. */
+function MarkList(props: Omit<Props, 'character'> & { readonly next: () => number[] }) {
+  const { segment, plan, change, next } = props;
+  return (
+    <PointList
+      title="mark"
+      points={segment.marks.map((m) => [m.frame, m.x, m.z, m.heading])}
+      columns={[
+        { label: 'mark hit after', unit: 'f', least: 1, most: plan.end - plan.start - 1 },
+        metres('x'),
+        metres('z'),
+        { label: 'facing', unit: '°', digits: 1, step: 5 },
+      ]}
+      onChange={(points) =>
+        change({
+          marks: points.map(([at, x, z, heading]) => ({ frame: at!, x: x!, z: z!, heading: heading! })),
+        })
+      }
+      next={next}
+      add="Mark at the playhead"
+    />
   );
 }
 

@@ -23,7 +23,6 @@ export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }
   const scene = useAppSelector((s) => s.scene.document);
   const [held, setHeld] = useState<readonly [number, number] | null>(null);
   const segment = useRef(newSegment(clip));
-  const figures = usePreview(clip.id);
 
   const bind = useDrag(
     ({ first, last, tap, xy, canceled }) => {
@@ -76,24 +75,7 @@ export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }
         }}
         {...bind()}
       >
-        <div className="flex items-baseline justify-between gap-2">
-          <span className="truncate font-semibold">{clip.name}</span>
-          <span className="shrink-0 text-soft">
-            {clip.facts.restPose ? 'rest pose' : seconds(clip.facts.seconds)}
-          </span>
-        </div>
-        <div className="h-11">
-          {figures && (
-            <StripDrawing
-              preview={figures}
-              leftFoot={clip.facts.leftFoot}
-              rightFoot={clip.facts.rightFoot}
-              frames={clip.facts.frames}
-              width={166}
-            />
-          )}
-        </div>
-        <div className="text-note text-soft">{describeFacts(clip.facts)}</div>
+        <ClipFace clip={clip} />
       </div>
       {held && (
         <div
@@ -103,6 +85,33 @@ export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }
           {clip.name}
         </div>
       )}
+    </>
+  );
+}
+
+/** What is seen of a clip: its name, its figures over its steps, its facts. */
+function ClipFace({ clip }: { readonly clip: StoredClip }) {
+  const figures = usePreview(clip.id);
+  return (
+    <>
+      <div className="flex items-baseline justify-between gap-2">
+        <span className="truncate font-semibold">{clip.name}</span>
+        <span className="shrink-0 text-soft">
+          {clip.facts.restPose ? 'rest pose' : seconds(clip.facts.seconds)}
+        </span>
+      </div>
+      <div className="h-11">
+        {figures && (
+          <StripDrawing
+            preview={figures}
+            leftFoot={clip.facts.leftFoot}
+            rightFoot={clip.facts.rightFoot}
+            frames={clip.facts.frames}
+            width={166}
+          />
+        )}
+      </div>
+      <div className="text-note text-soft">{describeFacts(clip.facts)}</div>
     </>
   );
 }

@@ -22,8 +22,8 @@ export interface Reach {
   readonly to: number;
   /** Pixels of a frame, in steps of a factor of two. */
   readonly scale: number;
-  /** Ids of the segments in hand, joined, and of the segment whose seam is. */
-  readonly selected: string;
+  /** Ids of the segments in hand, and of the segment whose seam is. */
+  readonly selected: readonly string[];
   readonly seam: string;
   /** Segments that are switched off, or left out with a muted group or lane. */
   readonly silent: readonly Segment[];
@@ -44,7 +44,7 @@ export const HitLayer = memo(function HitLayer(props: Props) {
   const { segments, plan } = row;
   const isBody = row.lane.kind === 'body';
   const shape = laneShape(row);
-  const chosen = new Set(props.selected.split('|'));
+  const chosen = new Set(props.selected);
   const drawn = inSight(props, chosen);
   return (
     <>

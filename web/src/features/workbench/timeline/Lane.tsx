@@ -24,45 +24,18 @@ interface Props extends Reach {
 
 /** The segments and seams of one lane: drawn on a canvas as far as they are in sight, with what can be reached over it. */
 export const Lane = memo(function Lane(props: Props) {
-  const { row, rate, ppf, left, right, from, to, scale, selected, seam, silent } = props;
+  const { row, rate, ppf, from, to, scale, selected, seam, silent } = props;
   const { lane, plan } = row;
   const { name } = plan.character;
   const dispatch = useAppDispatch();
-  const canvas = useRef<HTMLCanvasElement>(null);
   const [focus, setFocus] = useState<LaneLook['focus']>(null);
-  const [known, setKnown] = useState(0);
-  const drawn = useRef<readonly unknown[]>([]);
-  useLayoutEffect(() => {
-    const element = canvas.current!;
-    const look = { rate, silent, seam, focus, selected: new Set(selected.split('|')) };
-    const draw = (): boolean => {
-      const width = right - left;
-      const whole =
-        width <= 0 ||
-        drawLane(
-          makePen(cleared(element, left, width, row.height), paletteNow(), ppf, left, width),
-          row,
-          look,
-        );
-      const owed = whole && wereOwed(row.plan);
-      if (owed) setKnown((n) => n + 1);
-      return whole && !owed;
-    };
-    const shows = [row, rate, ppf, selected, seam, silent, focus];
-    const scrolled = shows.every((v, i) => v === drawn.current[i]);
-    drawn.current = shows;
-    paintSoon(element, draw, scrolled);
-  }, [row, rate, ppf, left, right, selected, seam, silent, focus]);
-  useEffect(() => {
-    const element = canvas.current!;
-    return () => forgetCanvas(element);
-  }, []);
+  const { canvas, known } = useLanePicture(props, focus);
   const onFocus = ({ target }: FocusEvent<HTMLElement>): void => {
     const touched = touchedBy(target);
     setFocus(target.matches(':focus-visible') ? touched : null);
     // A press decides for itself what is chosen: it may be one of several.
     if (isPressing()) return;
-    if (touched?.kind === 'segment' && !selected.split('|').includes(touched.id))
+    if (touched?.kind === 'segment' && !selected.includes(touched.id))
       dispatch(sessionActions.selected({ kind: 'segment', id: touched.id }));
   };
   // A press comes by its place; what is set off without one, as screen readers do, comes by its element.
@@ -111,7 +84,41 @@ export const Lane = memo(function Lane(props: Props) {
   );
 });
 
-/** What an element of the touch layer stands for. */
+/** Draws a lane on a canvas as far as it is in sight; counts how often what was not known yet became known. */
+function useLanePicture(props: Props, focus: LaneLook['focus']) {
+  const { row, rate, ppf, left, right, selected, seam, silent } = props;
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [known, setKnown] = useState(0);
+  const drawn = useRef<readonly unknown[]>([]);
+  useLayoutEffect(() => {
+    const element = canvas.current!;
+    const look = { rate, silent, seam, focus, selected: new Set(selected) };
+    const draw = (): boolean => {
+      const width = right - left;
+      const whole =
+        width <= 0 ||
+        drawLane(
+          makePen(cleared(element, left, width, row.height), paletteNow(), ppf, left, width),
+          row,
+          look,
+        );
+      const owed = whole && wereOwed(row.plan);
+      if (owed) setKnown((n) => n + 1);
+      return whole && !owed;
+    };
+    const shows = [row, rate, ppf, selected, seam, silent, focus];
+    const scrolled = shows.every((v, i) => v === drawn.current[i]);
+    drawn.current = shows;
+    paintSoon(element, draw, scrolled);
+  }, [row, rate, ppf, left, right, selected, seam, silent, focus]);
+  useEffect(() => {
+    const element = canvas.current!;
+    return () => forgetCanvas(element);
+  }, []);
+  return { canvas, known };
+}
+
+/** What an element of the hit layer stands for. */
 function touchedBy(target: EventTarget): LaneLook['focus'] {
   if (!(target instanceof HTMLElement)) return null;
   const { segment, seam } = target.dataset;

@@ -2,7 +2,7 @@ import type { Plan, Scene } from '@warper/core';
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { commit } from '../../../store/edits';
-import { selectedSegments } from '../../../store/selection';
+import { isEqualSelection, selectedSegments } from '../../../store/selection';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import type { EdgeUse } from '../../../store/sessionSlice';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -137,16 +137,15 @@ const Rows = memo(function Rows({ scene, rows, sight, rate }: RowsProps) {
   const document = useAppSelector((s) => s.scene.document);
   const { ppf, left, right } = sight;
   const chosen = new Set(selectedSegments(selection, document));
+  const selected = useKept(rows.map((row) => row.lane.segments.filter((s) => chosen.has(s))));
   const seam = selection.kind === 'seam' ? selection.id : '';
   // Steps of two: within one a zoom leaves what can be reached as it is.
   const scale = 2 ** Math.floor(Math.log2(ppf));
   const step = Math.ceil(STEP / scale);
   // What can be reached may come a moment after what is drawn.
-  const [from, to, coarse] = useDeferredValue(
-    `${Math.floor(left / ppf / step) * step} ${Math.ceil(right / ppf / step) * step} ${scale}`,
-  )
-    .split(' ')
-    .map(Number) as [number, number, number];
+  const from = Math.floor(left / ppf / step) * step;
+  const to = Math.ceil(right / ppf / step) * step;
+  const reach = useDeferredValue(useMemo(() => ({ from, to, scale }), [from, to, scale]));
   const silent = useMemo(() => rows.map((row) => silentSegments(scene, row)), [scene, rows]);
   return rows.map((row, i) => (
     <Lane
@@ -156,15 +155,22 @@ const Rows = memo(function Rows({ scene, rows, sight, rate }: RowsProps) {
       ppf={ppf}
       left={left}
       right={inSight(row, sight) ? right : left}
-      from={from}
-      to={to}
-      scale={coarse}
-      selected={chosen.size > 0 ? row.lane.segments.filter((s) => chosen.has(s)).join('|') : ''}
+      {...reach}
+      selected={selected[i]!}
       seam={row.lane.segments.includes(seam) ? seam : ''}
       silent={silent[i]!}
     />
   ));
 });
+
+/** Lists of ids that stay the very ones while the same ids are in them, so that rows of which nothing changes are not drawn. */
+function useKept(lists: readonly (readonly string[])[]): readonly (readonly string[])[] {
+  const [kept, setKept] = useState(lists);
+  const next = lists.map((list, i) => (kept[i] && isEqualSelection(kept[i], list) ? kept[i] : list));
+  const changed = next.length !== kept.length || next.some((list, i) => list !== kept[i]);
+  if (changed) setKept(next);
+  return changed ? next : kept;
+}
 
 const EDGES: readonly (readonly [EdgeUse, string])[] = [
   ['trim', 'edges trim'],
