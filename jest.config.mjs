@@ -3,6 +3,8 @@ export default {
   roots: ['core', 'formats', 'server', 'cli', 'demo', 'web', 'docs', 'bench'].map((p) => `<rootDir>/${p}`),
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   testEnvironment: 'node',
+  // All cores: nothing else runs beside the tests.
+  maxWorkers: '100%',
   testTimeout: 120_000,
   setupFiles: ['<rootDir>/web/src/data/fakeStorage.ts'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],

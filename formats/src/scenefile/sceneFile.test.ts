@@ -37,7 +37,7 @@ describe('the scene file', () => {
           expect(error).toBeInstanceOf(InputError);
         }
       }),
-      { numRuns: 40 },
+      { numRuns: 20 },
     );
   });
 
