@@ -1,6 +1,6 @@
 import { extname } from 'node:path';
 import type { Clip, MotionPieces } from '@warper/core';
-import { InputError, bakePieces } from '@warper/core';
+import { InputError, bakePieces, defined } from '@warper/core';
 import type { WriteOptions } from '@warper/formats';
 import { motionParts } from '@warper/formats';
 import type { Opened } from './open';
@@ -39,7 +39,7 @@ export async function bakeToFile(
     rate: args.rate,
     travel: args.travel === 'in-place' ? 'in place' : 'recorded',
   });
-  const { body, source } = opened.library.bodyEntry(plan.character.body)!;
+  const { body, source } = defined(opened.library.bodyEntry(plan.character.body));
   const options: WriteOptions = {
     format: isBvh ? 'bvh' : 'glb',
     body,

@@ -1,5 +1,5 @@
 import type { RoleMap } from '@warper/core';
-import { Memory, clipFacts, findLoops, restHeight } from '@warper/core';
+import { Memory, clipFacts, findLoops, restHeight, defined } from '@warper/core';
 import { readMotionFile } from '@warper/formats';
 import { besideFile } from './open';
 import { readInput } from './paths';
@@ -17,13 +17,13 @@ export async function inspect(
   const imported = await readMotionFile(bytes, path, { beside: besideFile(path), roles });
   // Reading takes about as long as measuring.
   progress(READING);
-  const { skeleton } = imported.bodies[0]!;
+  const { skeleton } = defined(imported.bodies[0]);
   return {
     file: path,
     format: imported.format,
     joints: skeleton.names.map((name, i) => ({
       name,
-      parent: skeleton.parents[i]! < 0 ? null : skeleton.names[skeleton.parents[i]!]!,
+      parent: defined(skeleton.parents[i]) < 0 ? null : defined(skeleton.names[defined(skeleton.parents[i])]),
       role: skeleton.roles[i] ?? null,
     })),
     bodies: imported.bodies.map((b) => ({

@@ -1,5 +1,5 @@
 import type { Clip, MatchedPair, RoleMap } from '@warper/core';
-import { InputError, matchClips } from '@warper/core';
+import { InputError, matchClips, defined } from '@warper/core';
 import { readMotionFile } from '@warper/formats';
 import { besideFile } from './open';
 import { readInput } from './paths';
@@ -42,7 +42,7 @@ async function onlyMotion(path: string, roles?: RoleMap): Promise<Clip> {
       },
     );
   }
-  return motions[0]!;
+  return defined(motions[0]);
 }
 
 /** The same for people. */

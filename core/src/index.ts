@@ -12,6 +12,7 @@
  */
 
 // What is wrong with an input, where, and what to do; rates and timecode.
+export { defined } from './math/defined';
 export { InputError, TOO_LARGE_HINT } from './math/errors';
 export type { Rate } from './math/rate';
 export { framesPerSecond, parseRate } from './math/rate';

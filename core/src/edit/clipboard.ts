@@ -1,3 +1,4 @@
+import { defined } from '../math/defined';
 import Joi from 'joi';
 import { InputError } from '../math/errors';
 import { parseRate } from '../math/rate';
@@ -40,7 +41,7 @@ const copiedSchema = Joi.object({
 export function copySegments(scene: Scene, ids: readonly string[], library: ClipSource): CopiedSegments {
   const wanted = new Set(ids);
   const rows = scene.laneOrder.flatMap((id) => {
-    const lane = scene.lanes[id]!;
+    const lane = defined(scene.lanes[id]);
     const placed = layOut(scene, lane, library).filter((p) => wanted.has(p.segment.id));
     return placed.length > 0 ? [{ lane, placed }] : [];
   });
@@ -51,7 +52,7 @@ export function copySegments(scene: Scene, ids: readonly string[], library: Clip
     rate: scene.rate,
     rows: rows.map(({ lane, placed }) => ({
       lane: lane.id,
-      character: scene.characters[lane.character]!.name,
+      character: defined(scene.characters[lane.character]).name,
       kind: lane.kind,
       segments: placed.map((p) => ({ ...p.segment, start: p.start - first })),
     })),

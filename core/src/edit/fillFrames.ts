@@ -1,3 +1,4 @@
+import { defined } from '../math/defined';
 import type { FrameLimits } from '../timeline/freeFrames';
 import { endLimits, startLimits } from '../timeline/freeFrames';
 import type { Placed } from '../timeline/lane';
@@ -30,7 +31,7 @@ export function spareFrames(editor: SceneEditor, { segment, timing }: Placed, ed
  * sample where whole ones do not come out. Gives false, and changes nothing, where the clip does not have them.
  */
 export function fill(editor: SceneEditor, own: Placed, edge: 'start' | 'end', frames: number): boolean {
-  const segment = editor.scene.segments[own.segment.id]!;
+  const segment = defined(editor.scene.segments[own.segment.id]);
   if (frames === own.timing.frames) return true;
   if (frames - segment.hold.start - segment.hold.end < 1) return false;
   if (segment.loop) editor.repeatTo(segment, own, edge, frames);

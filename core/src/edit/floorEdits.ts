@@ -1,3 +1,4 @@
+import { defined } from '../math/defined';
 import type { FloorMove } from '../math/floorMove';
 import { composeMoves, invertMove, shortestTurn } from '../math/floorMove';
 import type { FloorPlace, Nudge } from '../scene/floor';
@@ -46,11 +47,11 @@ function moveLane(scene: Scene, plan: CharacterPlan, wanted: ReadonlySet<string>
   /** How the segment before has moved; null where it stands. */
   let moved: FloorMove | null = null;
   plan.segments.forEach((own, i) => {
-    const segment = scene.segments[own.id]!;
+    const segment = defined(scene.segments[own.id]);
     const before = plan.segments[i - 1];
     const carried = isAbsolute(segment, i) ? null : moved;
     if (!wanted.has(own.id)) {
-      moved = carried && carriedAlong(before!, own, segment.seam, carried);
+      moved = carried && carriedAlong(defined(before), own, segment.seam, carried);
       return;
     }
     moved = move;
@@ -74,10 +75,12 @@ const isAbsolute = ({ seam }: Segment, index: number): boolean =>
 function startEdit({ character, skeleton, ...plan }: CharacterPlan, move: FloorMove): Edit {
   const root = evaluate(
     { character, skeleton, ...plan },
-    plan.segments[0]!.start,
+    defined(plan.segments[0]).start,
     makePoseBuffer(skeleton),
   ).root;
-  const now = character.start ? asMove(character.start) : { x: root[0]!, z: root[1]!, turn: root[2]! };
+  const now = character.start
+    ? asMove(character.start)
+    : { x: defined(root[0]), z: defined(root[1]), turn: defined(root[2]) };
   return { type: 'start character', character: character.id, start: asPlace(composeMoves(move, now)) };
 }
 
@@ -105,7 +108,11 @@ function seamEdits(
   return [{ type: 'seam', segment: segment.id, values }];
 }
 
-const moveOf = (packed: Float64Array): FloorMove => ({ x: packed[0]!, z: packed[1]!, turn: packed[2]! });
+const moveOf = (packed: Float64Array): FloorMove => ({
+  x: defined(packed[0]),
+  z: defined(packed[1]),
+  turn: defined(packed[2]),
+});
 const packed = ({ x, z, turn }: FloorMove): Float64Array => Float64Array.of(x, z, turn);
 
 const NO_NUDGE: Nudge = { x: 0, z: 0, turn: 0 };

@@ -1,3 +1,4 @@
+import { defined } from '../math/defined';
 import type { Draft } from 'immer';
 import { castDraft, current, isDraft, original } from 'immer';
 import { InputError } from '../math/errors';
@@ -54,7 +55,7 @@ export class SceneEditor {
   layOut(lane: Lane): Placed[] {
     // Read from a plain copy: a draft would make one more draft of every segment that is looked at.
     const scene = current<Scene>(this.scene);
-    return layOut(scene, scene.lanes[lane.id]!, this.library);
+    return layOut(scene, defined(scene.lanes[lane.id]), this.library);
   }
 
   /** A segment with its lane, laid out.
@@ -67,7 +68,7 @@ export class SceneEditor {
     const i = placed.findIndex((p) => p.segment.id === id);
     const own = placed[i];
     if (!own) {
-      throw new InputError('edit', `${this.scene.segments[id]!.name} is switched off.`, {
+      throw new InputError('edit', `${defined(this.scene.segments[id]).name} is switched off.`, {
         place: { path: `segments.${id}` },
         hint: 'Switch it on in the cue sheet first.',
       });
@@ -89,20 +90,20 @@ export class SceneEditor {
   shift(lane: Lane, from: Placed | undefined, frames: number): void {
     if (!from || frames === 0) return;
     const index = lane.segments.indexOf(from.segment.id);
-    for (const id of lane.segments.slice(index)) this.scene.segments[id]!.start += frames;
+    for (const id of lane.segments.slice(index)) defined(this.scene.segments[id]).start += frames;
   }
 
   /** Puts a segment into the order of its lane. */
   insert(lane: Draft<Lane>, segment: Draft<Segment>): void {
     this.scene.segments[segment.id] = segment;
     const end = lane.segments.at(-1);
-    if (end !== undefined && this.scene.segments[end]!.start <= segment.start) {
+    if (end !== undefined && defined(this.scene.segments[end]).start <= segment.start) {
       lane.segments.push(segment.id);
       return;
     }
     // Those that are switched off only wait between others: their own starts say nothing.
     const index = lane.segments.findIndex((id) => {
-      const other = this.scene.segments[id]!;
+      const other = defined(this.scene.segments[id]);
       return !other.off && other.start > segment.start;
     });
     lane.segments.splice(index < 0 ? lane.segments.length : index, 0, segment.id);
@@ -116,7 +117,7 @@ export class SceneEditor {
     segment: Draft<Segment>,
     frames: number,
   ): void {
-    const before = placed[i]!;
+    const before = defined(placed[i]);
     const after = placed[i + 1];
     segment.start = before.end - this.join(lane, before, segment);
     if (after) {
@@ -129,7 +130,7 @@ export class SceneEditor {
 
   /** Closes the gap that `placed[i]`, which is not there any more, has left. */
   closeUp(lane: Draft<Lane>, placed: readonly Placed[], i: number): void {
-    const own = placed[i]!;
+    const own = defined(placed[i]);
     const [before, after] = [placed[i - 1], placed[i + 1]];
     if (!after) return;
     const to = before ? before.end - own.overlap + own.gap : own.start;
@@ -194,7 +195,7 @@ export class SceneEditor {
       const wanted = before ? before.end - (start + pushed) : 0;
       const overlap: number = before ? Math.min(wanted, mostOverlap(before, alone(timing.frames))) : 0;
       const by: number = pushed + Math.max(0, wanted - overlap);
-      if (by > 0) this.scene.segments[segment.id]!.start = start + by;
+      if (by > 0) defined(this.scene.segments[segment.id]).start = start + by;
       before = {
         end: start + by + timing.frames,
         length: timing.frames,
@@ -219,7 +220,7 @@ export class SceneEditor {
     for (const { id, frames, asked } of row) {
       const overlap = before ? Math.min(asked(before.end), mostOverlap(before, alone(frames))) : 0;
       const at = before ? before.end - overlap : start;
-      this.scene.segments[id]!.start = at;
+      defined(this.scene.segments[id]).start = at;
       before = { end: at + frames, length: frames, covered: Math.max(0, overlap) };
     }
   }
@@ -229,7 +230,7 @@ export class SceneEditor {
     const rate = parseRate(this.scene.rate);
     const found: { segment: Segment; timing: SegmentTiming }[] = [];
     for (let i = lane.segments.length - 1; i >= 0 && found.length < 2; i--) {
-      const entry = this.scene.segments[lane.segments[i]!]!;
+      const entry = defined(this.scene.segments[defined(lane.segments[i])]);
       if (entry.off) continue;
       const segment = isDraft(entry) ? current(entry) : entry;
       const clip = requireClip(segment, this.library);

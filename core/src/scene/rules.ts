@@ -1,3 +1,4 @@
+import { defined } from '../math/defined';
 import Joi from 'joi';
 
 /** Rules that several entities of the document share. */
@@ -37,7 +38,7 @@ export const points = Joi.array()
 
 /** Points of a curve from (0, 0) to (1, 1): places grow, values never fall. */
 export const handles = points.custom((list: [number, number][], helpers) =>
-  list.every((p, i) => i === 0 || (p[0] > list[i - 1]![0] && p[1] >= list[i - 1]![1]))
+  list.every((p, i) => i === 0 || (p[0] > defined(list[i - 1])[0] && p[1] >= defined(list[i - 1])[1]))
     ? list
     : fails(helpers, 'its points do not rise'),
 );
@@ -45,7 +46,7 @@ export const handles = points.custom((list: [number, number][], helpers) =>
 /** A list whose entries come in order of their frames. */
 export const byFrame = (list: Joi.ArraySchema, what: string): Joi.ArraySchema =>
   list.custom((entries: { frame: number }[], helpers) =>
-    entries.every((m, i) => i === 0 || m.frame > entries[i - 1]!.frame)
+    entries.every((m, i) => i === 0 || m.frame > defined(entries[i - 1]).frame)
       ? entries
       : fails(helpers, `${what} are not in order of frames`),
   );

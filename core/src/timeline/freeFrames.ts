@@ -1,3 +1,4 @@
+import { defined } from '../math/defined';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
 import type { Placed } from './lane';
@@ -59,7 +60,7 @@ export const endOf = ({ timing, overlap }: Placed): Neighbour => ({
 
 /** `placed[i]` as what may be overlapped at its start. */
 export const startOf = (placed: readonly Placed[], i: number): Neighbour => ({
-  length: placed[i]!.timing.frames,
+  length: defined(placed[i]).timing.frames,
   covered: placed[i + 1]?.overlap ?? 0,
 });
 
@@ -68,12 +69,12 @@ export const alone = (frames: number): Neighbour => ({ length: frames, covered: 
 
 /** The most frames that `placed[i]` and the one before it may share. */
 export const mostOverlapAt = (placed: readonly Placed[], i: number): number =>
-  i > 0 ? mostOverlap(endOf(placed[i - 1]!), startOf(placed, i)) : 0;
+  i > 0 ? mostOverlap(endOf(defined(placed[i - 1])), startOf(placed, i)) : 0;
 
 /** Whether stretches, in order of their starts, can stand on one lane. */
 export function canStand(row: readonly { readonly start: number; readonly end: number }[]): boolean {
   for (let i = 0; i < row.length; i++) {
-    const own = row[i]!;
+    const own = defined(row[i]);
     if (own.start < 0) return false;
     const next = row[i + 1];
     if (!next) continue;
@@ -113,7 +114,7 @@ const ENDLESS = alone(Infinity);
 
 /** The nearest and furthest that the end of `placed[i]` may be moved while everything else stays. */
 export function endLimits(placed: readonly Placed[], i: number): FrameLimits {
-  const own = placed[i]!;
+  const own = defined(placed[i]);
   const after = placed[i + 1];
   const from = own.start + leastLength(own.overlap);
   if (!after) return { from, to: Infinity };
@@ -122,7 +123,7 @@ export function endLimits(placed: readonly Placed[], i: number): FrameLimits {
 
 /** The furthest and nearest that the start of `placed[i]` may be moved while its end and everything else stays. */
 export function startLimits(placed: readonly Placed[], i: number): FrameLimits {
-  const own = placed[i]!;
+  const own = defined(placed[i]);
   const before = placed[i - 1];
   const to = own.end - leastLength(startOf(placed, i).covered);
   if (!before) return { from: 0, to };

@@ -1,3 +1,4 @@
+import { defined } from '../math/defined';
 import type { Memory } from '../memory/memory';
 import type { Clip } from '../clip/clip';
 import { InputError } from '../math/errors';
@@ -58,7 +59,7 @@ export function layOut(
   const rate = parseRate(scene.rate);
   const placed: Placed[] = [];
   for (let i = 0; i < lane.segments.length; i++) {
-    const segment = scene.segments[lane.segments[i]!]!;
+    const segment = defined(scene.segments[defined(lane.segments[i])]);
     if (segment.off) continue;
     const before = placed.at(-1);
     const room = before ? before.end - segment.start : 0;

@@ -9,6 +9,7 @@ import {
   repeatsLoop,
   settleFrames,
   withSeam,
+  defined,
 } from '@warper/core';
 import type { Body } from '../imported';
 import { filesBeside, packGltf } from '../gltf/pack';
@@ -60,7 +61,7 @@ async function characterEdits(
   let body: Body | null = null;
   if (entry.body !== undefined) {
     const source = await library.add(await loadWhole(entry.body, load), entry.body, entry.scale);
-    body = source.imported.bodies.find((b) => b.skinned) ?? source.imported.bodies[0]!;
+    body = source.imported.bodies.find((b) => b.skinned) ?? defined(source.imported.bodies[0]);
   }
   const steps: PlacedEdit[] = [];
   const open = async (cue: CuePart, where: string): Promise<Clip> => {
@@ -72,7 +73,7 @@ async function characterEdits(
   };
   const clips: Clip[] = [];
   for (const [j, cue] of entry.cues.entries()) clips.push(await open(cue, `${path}.cues[${j}]`));
-  body ??= library.bodyOfClip(clips[0]!);
+  body ??= library.bodyOfClip(defined(clips[0]));
   const cues = matchCues(entry.cues, clips, rate, path, library.memory);
   const lane = `${id}body`;
   const layers = await layerEdits(entry.layers ?? [], id, path, open);
@@ -113,7 +114,7 @@ function beatEdits(
   let before: Segment | null = null;
   return cues.map((cue, j) => {
     const where = `${path}.cues[${j}]`;
-    const part = partSegment(cue, clips[j]!, `${id}s${j + 1}`, where);
+    const part = partSegment(cue, defined(clips[j]), `${id}s${j + 1}`, where);
     const segment: Segment = { ...part, seam: seamOf(cue.seam ?? {}, rate) };
     const overlap = askedOverlap(cue, before !== null && repeatsLoop(before, segment));
     if (cue.seam?.kind === 'crossfade' && cue.seam.overlap === 0) {

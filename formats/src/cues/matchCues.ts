@@ -1,5 +1,5 @@
 import type { Clip, Memory, Rate } from '@warper/core';
-import { InputError, framesPerSecond, matchClips } from '@warper/core';
+import { InputError, framesPerSecond, matchClips, defined } from '@warper/core';
 import type { Cue } from './sheet';
 
 /**
@@ -19,9 +19,9 @@ export function matchCues(
   const fps = framesPerSecond(rate);
   cues.forEach((cue, j) => {
     if (!cue.match || j === 0) return;
-    const [a, b] = [clips[j - 1]!, clips[j]!];
-    const before = out[j - 1]!;
-    const own = out[j]!;
+    const [a, b] = [defined(clips[j - 1]), defined(clips[j])];
+    const before = defined(out[j - 1]);
+    const own = defined(out[j]);
     const fail = (message: string, hint: string): never => {
       throw new InputError('match', message, { place: { path: `${path}.cues[${j}].match` }, hint });
     };

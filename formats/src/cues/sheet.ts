@@ -1,5 +1,5 @@
 import type { Crossfade, Fields, Join, SeamPlacing, SegmentSettings, Travel } from '@warper/core';
-import { InputError, JOIN_KINDS, SEAM_FIELDS, SETTINGS } from '@warper/core';
+import { InputError, JOIN_KINDS, SEAM_FIELDS, SETTINGS, defined } from '@warper/core';
 import { closest } from 'fastest-levenshtein';
 import Joi from 'joi';
 
@@ -249,7 +249,7 @@ function checkCue(cue: Cue, index: number, path: string): void {
   checkPart(cue, path);
   const marks = cue.marks?.map((m, i) => check<{ frame: number }>(m, 'mark', `${path}.marks[${i}]`)) ?? [];
   marks.forEach((m, i) => {
-    if (i > 0 && m.frame <= marks[i - 1]!.frame)
+    if (i > 0 && m.frame <= defined(marks[i - 1]).frame)
       fail('Marks come in order of their frames.', `marks[${i}].frame`);
   });
   if (cue.travel === 'path' && !cue.path)
@@ -298,7 +298,7 @@ function check<T>(value: unknown, kind: keyof typeof KEYS, path: string): T {
   }
   const { error } = Joi.object(keys).validate(value, { convert: false });
   if (error) {
-    const inner = error.details[0]!.path.join('.');
+    const inner = defined(error.details[0]).path.join('.');
     throw new InputError('cues', `${error.message.replace(/"/g, '')} in ${here}.`, {
       place: { path: [path, inner].filter(Boolean).join('.') },
     });

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { ClipFilter, ListedBody, ListedClip, Preview } from '@warper/formats';
 import { ClipIndex, foldersOf } from '@warper/formats';
 import type { FileAt, Measured } from './work';
@@ -64,7 +65,7 @@ export class Catalogue {
     const source = this.byPath.get(path);
     if (source === undefined) return;
     this.byPath.delete(path);
-    const { measured, files } = this.entries.get(source)!;
+    const { measured, files } = defined(this.entries.get(source));
     files.splice(
       files.findIndex((f) => f.path === path),
       1,
@@ -93,7 +94,7 @@ export class Catalogue {
 
   /** Answers a question with a page of clips. */
   search({ words, filters, tag, sort, page, per }: Question): Found {
-    let found = this.index.search(words, filters).map((id) => this.clips.get(id)!);
+    let found = this.index.search(words, filters).map((id) => defined(this.clips.get(id)));
     if (tag !== '') found = found.filter((c) => foldersOf(c.file).includes(tag));
     const order = ORDERS[sort];
     if (order) found.sort(order);

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { posix } from 'node:path';
-import { InputError } from '@warper/core';
+import { InputError, defined } from '@warper/core';
 import type { ListedBody, ListedClip, ServerState } from '@warper/formats';
 import type { ErrorRequestHandler, Router } from 'express';
 import express from 'express';
@@ -87,7 +87,7 @@ export function libraryRoutes(folder: ServedClips, work: LibraryWork, limits = L
   });
   routes.get('/characters', (_, res) => void res.json(catalogue.characters()));
   const giveFile = async (req: express.Request, res: express.Response, source: string): Promise<void> => {
-    const file = catalogue.fileOf(source)!;
+    const file = defined(catalogue.fileOf(source));
     await folder.check(file);
     const ending = file.name.replace(/^.*\./, '').toLowerCase();
     const content = tagged(await readFile(file.path));
@@ -101,7 +101,7 @@ export function libraryRoutes(folder: ServedClips, work: LibraryWork, limits = L
   });
   routes.get('/clips/:id', (req, res) => void res.json(clipOf(req.params.id)));
   routes.get('/clips/:id/preview', (req, res) => {
-    const { figures, lines, places } = catalogue.preview(clipOf(req.params.id).id)!;
+    const { figures, lines, places } = defined(catalogue.preview(clipOf(req.params.id).id));
     res.json({ figures, lines, places: [...places] });
   });
   routes.get('/clips/:id/file', (req, res) => giveFile(req, res, clipOf(req.params.id).source));
@@ -110,8 +110,8 @@ export function libraryRoutes(folder: ServedClips, work: LibraryWork, limits = L
     const { character, ...how } = parseMotion(req.query);
     const body = character === null ? null : bodyOf(character);
     const key = JSON.stringify([clip.id, character, how]);
-    const clipFile = catalogue.fileOf(clip.source)!;
-    const bodyFile = body && catalogue.fileOf(body.source)!;
+    const clipFile = defined(catalogue.fileOf(clip.source));
+    const bodyFile = body && defined(catalogue.fileOf(body.source));
     await folder.check(clipFile);
     if (bodyFile) await folder.check(bodyFile);
     let answer = prepared.get(key);
@@ -126,7 +126,7 @@ export function libraryRoutes(folder: ServedClips, work: LibraryWork, limits = L
       );
       prepared.set(key, answer);
     }
-    sendBytes(req, res, answer, TYPES[how.format]!, `${clip.name}.${how.format}`);
+    sendBytes(req, res, answer, defined(TYPES[how.format]), `${clip.name}.${how.format}`);
   });
   routes.use((_, res) =>
     sendError(res, 404, new InputError('no-address', 'There is nothing at this address.')),

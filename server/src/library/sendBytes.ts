@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { createHash } from 'node:crypto';
 import type { Request, Response } from 'express';
 import parseRange from 'range-parser';
@@ -42,7 +43,7 @@ export function sendBytes(
       : -2;
   if (ranges === -1) return void res.status(416).set('Content-Range', `bytes */${bytes.length}`).end();
   if (ranges === -2 || ranges.type !== 'bytes' || ranges.length !== 1) return void send(req, res, bytes);
-  const { start, end } = ranges[0]!;
+  const { start, end } = defined(ranges[0]);
   res.status(206).set('Content-Range', `bytes ${start}-${end}/${bytes.length}`);
   send(req, res, bytes.subarray(start, end + 1));
 }

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { ClipUse } from '@warper/core';
-import { CLIP_SCENE_CHARACTER, InputError, bakeSteps, clipScene, compile } from '@warper/core';
+import { CLIP_SCENE_CHARACTER, InputError, bakeSteps, clipScene, compile, defined } from '@warper/core';
 import type { ListedBody, ListedClip, Preview } from '@warper/formats';
 import { MotionLibrary, clipPreview, listBody, listClip, readMotionFile, writeMotion } from '@warper/formats';
 
@@ -73,11 +73,11 @@ export async function prepare(what: Preparation): Promise<Uint8Array> {
     );
   const body = what.body?.id ?? library.bodyOfClip(clip).id;
   const plan = compile(clipScene(clip, body, what.use), library);
-  const character = plan.characters.find((c) => c.character.id === CLIP_SCENE_CHARACTER)!;
+  const character = defined(plan.characters.find((c) => c.character.id === CLIP_SCENE_CHARACTER));
   const steps = bakeSteps(character, plan.rate, what.rate === null ? {} : { rate: what.rate });
   let step = steps.next();
   while (!step.done) step = steps.next();
-  const entry = library.bodyEntry(body)!;
+  const entry = defined(library.bodyEntry(body));
   return writeMotion(step.value, {
     format: what.format,
     body: entry.body,

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import Dexie from 'dexie';
 import type { StoredChange, StoredScene } from './db';
 import { db } from './db';
@@ -67,7 +68,7 @@ export class ChangeLog {
     }
     if (this.closed || this.pending.length > 0) return;
     this.retrying = false;
-    await this.tell(changes.at(-1)!);
+    await this.tell(defined(changes.at(-1)));
     this.events.onSaved();
     if (this.sinceWhole >= WHOLE_AFTER) await this.keepWhole();
   }

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { assembleCues, parseCueSheet } from '@warper/formats';
 import { db } from './db';
 import { motion } from './motion';
@@ -34,7 +35,7 @@ async function prepare(): Promise<void> {
     await keepRead({ ...read, clips: read.clips.map((clip) => ({ ...clip, tags })) });
   }
   const sheet = parseCueSheet(await (await fetchFile(SHEET)).json());
-  const { scene } = await assembleCues(sheet, (path) => Promise.resolve(bytes.get(path)!), library);
+  const { scene } = await assembleCues(sheet, (path) => Promise.resolve(defined(bytes.get(path))), library);
   await db.scenes.add({
     id: DEMONSTRATION,
     document: scene,

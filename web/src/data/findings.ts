@@ -1,5 +1,5 @@
 import type { Skeleton } from '@warper/core';
-import { framesPerSecond, jointOfRole, parseRate, roleWords } from '@warper/core';
+import { framesPerSecond, jointOfRole, parseRate, roleWords, defined } from '@warper/core';
 import type { Remark } from '@warper/formats';
 import type { StoredClip } from './db';
 import type { ReadResult } from '../workers/protocol';
@@ -48,7 +48,7 @@ export function findClips(
         ...nameRemark(clip.name, name),
         ...measureRemarks(clip, sceneRate),
         ...loopRemark(clip),
-        ...mappingRemark(result.imported.clips[i]!.skeleton),
+        ...mappingRemark(defined(result.imported.clips[i]).skeleton),
       ],
     };
   });

@@ -1,5 +1,5 @@
 import { keptClips } from './keptClips';
-import { InputError } from '@warper/core';
+import { InputError, defined } from '@warper/core';
 import type { Remark } from '@warper/formats';
 import { contentHash, detectFile, filesBeside } from '@warper/formats';
 import type { StoredAsset } from './db';
@@ -69,7 +69,7 @@ export async function readFiles(files: readonly File[], options: ReadOptions): P
     }
   });
   for (let i = 0; i < reading.length; i++) {
-    const read = await reading[i]!;
+    const read = await defined(reading[i]);
     if (!('result' in read)) {
       tell(i, read);
       continue;
@@ -142,7 +142,7 @@ export async function keepFiles(found: readonly FoundFile[], kept: Kept): Promis
     if (f.state !== 'motion') return [];
     const clips = f.clips
       .filter(({ clip }) => kept.names.has(clip.id))
-      .map(({ clip }) => ({ ...clip, name: kept.names.get(clip.id)! }));
+      .map(({ clip }) => ({ ...clip, name: defined(kept.names.get(clip.id)) }));
     return clips.length > 0 || kept.bodies.has(f.result.file.id) ? [{ ...f.result, clips }] : [];
   });
   const assets = found.flatMap((f) => (f.state === 'asset' ? [f.asset] : []));

@@ -1,5 +1,5 @@
 import type { OwnSteps } from '@warper/core';
-import { InputError, createCompiler, findSteps } from '@warper/core';
+import { InputError, createCompiler, findSteps, defined } from '@warper/core';
 import { MotionLibrary } from '@warper/formats';
 import type { StoredFile } from './db';
 import { db, storedBytes } from './db';
@@ -38,7 +38,7 @@ function changed(): void {
 /** Keeps the user's own steps of a clip, or goes back to those that are found with undefined. */
 export async function keepSteps(id: string, steps: OwnSteps | undefined): Promise<void> {
   library.setSteps(id, steps);
-  const { leftFoot, rightFoot } = findSteps(library.clip(id)!);
+  const { leftFoot, rightFoot } = findSteps(defined(library.clip(id)));
   const stored = await db.clips.get(id);
   if (stored) await db.clips.put({ ...stored, steps, facts: { ...stored.facts, leftFoot, rightFoot } });
   changed();

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { useEffect, useState } from 'react';
 import type { StoredPreview } from './db';
 import { db } from './db';
@@ -26,7 +27,7 @@ async function readAsked(): Promise<void> {
   ids.forEach((id, i) => {
     const preview = found[i];
     if (preview) kept.set(id, preview);
-    now.get(id)!.forEach((done) => done(preview));
+    defined(now.get(id)).forEach((done) => done(preview));
   });
   for (const id of kept.keys()) {
     if (kept.size <= MOST_KEPT) break;

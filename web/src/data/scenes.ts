@@ -1,5 +1,5 @@
 import type { Scene } from '@warper/core';
-import { SCENE_VERSION, edit, emptyScene, parseScene } from '@warper/core';
+import { SCENE_VERSION, edit, emptyScene, parseScene, defined } from '@warper/core';
 import type { Source } from '@warper/formats';
 import { readSceneFile, sourcesOfScene, writeSceneFile } from '@warper/formats';
 import { motion } from './motion';
@@ -166,7 +166,7 @@ export async function exportScene(scene: Scene): Promise<Uint8Array> {
 async function takeSource({ bytes, file, scale, roles, imported }: Source): Promise<void> {
   const { mapped } = imported;
   for (const { signature, name, skeleton } of mapped ? imported.bodies : []) {
-    const own = Object.entries(mapped!).filter(([joint]) => skeleton.names.includes(joint));
+    const own = Object.entries(defined(mapped)).filter(([joint]) => skeleton.names.includes(joint));
     if (own.length === 0 || (await db.mappings.get(signature))) continue;
     await db.mappings.put({ id: signature, name, roles: Object.fromEntries(own), changedAt: Date.now() });
   }

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import type { FoundClip } from '../data/findings';
@@ -165,7 +166,7 @@ function FileFound({ file, choice, leaveOut, rename }: FileProps) {
           <li key={found.clip.id}>
             <ClipFound
               found={found}
-              preview={result.previews.find((p) => p.id === found.clip.id)!}
+              preview={defined(result.previews.find((p) => p.id === found.clip.id))}
               out={choice.left.has(found.clip.id)}
               name={choice.names.get(found.clip.id) ?? found.clip.name}
               leaveOut={leaveOut}

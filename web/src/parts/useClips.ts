@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { ClipFilter } from '@warper/formats';
 import { ClipIndex } from '@warper/formats';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -34,7 +35,7 @@ export function useClips({ words, filters, tags, collection }: Wanted): {
     if (!known) return null;
     const found = known.index
       .search(asked, filters)
-      .map((id) => known.byId.get(id)!)
+      .map((id) => defined(known.byId.get(id)))
       .filter((c) => tags.every((t) => c.tags.includes(t)))
       .filter((c) => collection === null || c.collections.includes(collection));
     return { all: known.all, found, damaged: kept?.damaged ?? [] };

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { Span } from '@warper/core';
 import { memo, useEffect, useRef, useState } from 'react';
 import type { Preview } from '@warper/formats';
@@ -9,7 +10,7 @@ const LINE = 0.085;
 /** One figure of a preview, in metres with up negative, standing on 0. */
 function Figure({ preview, index }: { preview: Preview; index: number }) {
   const { lines, places } = preview;
-  const at = (line: number, k: number): number => places[(index * lines + line) * 4 + k]! / 1000;
+  const at = (line: number, k: number): number => defined(places[(index * lines + line) * 4 + k]) / 1000;
   let path = '';
   for (let i = 0; i < lines; i++) path += `M${at(i, 0)},${-at(i, 1)}L${at(i, 2)},${-at(i, 3)}`;
   return (

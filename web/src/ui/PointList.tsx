@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { Plus, X } from 'lucide-react';
 import { NumberField } from './NumberField';
 import { Button } from './controls';
@@ -46,7 +47,7 @@ export function PointList({ title, points, columns, onChange, next, add }: Props
                   step={column.step}
                   least={column.least}
                   most={column.most}
-                  value={point[k]! * times}
+                  value={defined(point[k]) * times}
                   onChange={(v) =>
                     replace(
                       i,

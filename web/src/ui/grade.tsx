@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { Grade, SeamMeasures, SeamValues } from '@warper/core';
 
 const MARKS: Record<Grade, { shape: string; word: string; colour: string }> = {
@@ -43,6 +44,6 @@ export const SEAM_MEASURES = [
  */
 export function worstMeasure(seam: SeamMeasures): string {
   if (seam.grade === 'good') return cm(Math.max(seam.popCm, seam.surgeCm, seam.slideCm));
-  const [, key, write] = SEAM_MEASURES.find(([, k]) => k === seam.worst)!;
+  const [, key, write] = defined(SEAM_MEASURES.find(([, k]) => k === seam.worst));
   return write(seam[key]);
 }

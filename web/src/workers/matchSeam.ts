@@ -1,5 +1,5 @@
 import type { Match, Plan, SegmentPlan, Span } from '@warper/core';
-import { InputError, matchClipsSteps } from '@warper/core';
+import { InputError, matchClipsSteps, defined } from '@warper/core';
 
 /** The moments that were compared around a seam, and how alike they are. */
 export interface SeamMatch extends Match {
@@ -12,7 +12,7 @@ export function* matchSeam(plan: Plan, segment: string, top: number): Generator<
   for (const { segments, memory } of plan.characters) {
     const i = segments.findIndex((s) => s.id === segment);
     if (i < 1) continue;
-    const [before, after] = [segments[i - 1]!, segments[i]!];
+    const [before, after] = [defined(segments[i - 1]), defined(segments[i])];
     const spans = nearSeam(before, after);
     const match = yield* matchClipsSteps(before.clip, after.clip, { ...spans, top }, memory);
     return { ...match, ...spans };

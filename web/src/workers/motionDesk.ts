@@ -1,5 +1,5 @@
 import type { Clip, Plan, RoleMap, Scene } from '@warper/core';
-import { InputError, bakePieces, compile } from '@warper/core';
+import { InputError, bakePieces, compile, defined } from '@warper/core';
 import {
   MotionLibrary,
   clipPreview,
@@ -179,7 +179,7 @@ export class MotionDesk implements MotionWorker {
     const character = plan.characters.find((c) => c.character.id === request.character);
     if (!character) throw new InputError('no-character', 'The scene no longer has this character.');
     const motion = bakePieces(character, plan.rate, request.options);
-    const { body, source } = this.library.bodyEntry(character.character.body)!;
+    const { body, source } = defined(this.library.bodyEntry(character.character.body));
     const { frames, rate, skeleton } = motion;
     const turn = this.turns(id, progress, 'bake');
     async function* pieces(): AsyncGenerator<Clip> {

@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { castDraft } from 'immer';
 import type { LayerLane } from '../../scene/lane';
 import { LANE_KINDS } from '../../scene/lane';
@@ -18,7 +19,9 @@ export const addLayer = defineEdit<AddLayer>({
     lookup(scene.characters, layer.character, 'character');
     requireUnusedId(scene.lanes, layer.id, 'lane');
     scene.lanes[layer.id] = castDraft(structuredClone(layer));
-    const last = scene.laneOrder.findLastIndex((id) => scene.lanes[id]!.character === layer.character);
+    const last = scene.laneOrder.findLastIndex(
+      (id) => defined(scene.lanes[id]).character === layer.character,
+    );
     scene.laneOrder.splice(last + 1, 0, layer.id);
   },
   describe: ({ layer }) => `adding the layer ${layer.name}`,

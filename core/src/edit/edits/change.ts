@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { current } from 'immer';
 import { InputError } from '../../math/errors';
 import type { Segment } from '../../scene/segment';
@@ -31,7 +32,7 @@ export const change = defineEdit<Change>({
 export function changeSegment(editor: SceneEditor, id: string, values: SegmentValues): void {
   const { scene } = editor;
   const lane = editor.laneOf(id);
-  const segment = scene.segments[id]!;
+  const segment = defined(scene.segments[id]);
   const before = editor.framesOf(segment);
   Object.assign(segment, values);
   const clip = requireClip(segment, editor.library);
@@ -55,6 +56,6 @@ export function changeSegment(editor: SceneEditor, id: string, values: SegmentVa
   requireValid(segmentSchema, current(segment), `segments.${id}`);
   const grown = segment.off ? 0 : editor.framesOf(segment) - before;
   for (const other of lane.segments.slice(lane.segments.indexOf(id) + 1))
-    scene.segments[other]!.start += grown;
+    defined(scene.segments[other]).start += grown;
   editor.heal(lane);
 }

@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import type { Draft } from 'immer';
 import { castDraft } from 'immer';
 import { InputError } from '../../math/errors';
@@ -34,7 +35,7 @@ export const cut = defineEdit<CutSegment>({
 export function cutAt(editor: SceneEditor, segmentId: string, frame: number, id: string): void {
   const { lane, placed, i, own } = editor.find(segmentId);
   requireUnusedId(editor.scene.segments, id, 'segment');
-  const first = editor.scene.segments[segmentId]!;
+  const first = defined(editor.scene.segments[segmentId]);
   const from = leastLength(own.overlap);
   const to = own.timing.frames - leastLength(startOf(placed, i).covered);
   const place = { path: `segments.${segmentId}` };

@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { defineEdit, rule, segmentName } from '../defineEdit';
 import { joinGroup } from '../groups';
 import { requireUnusedId } from '../lookup';
@@ -16,7 +17,7 @@ export const duplicate = defineEdit<Duplicate>({
   apply: (editor, { segment: original, id }) => {
     const { lane, placed, i, own } = editor.find(original);
     requireUnusedId(editor.scene.segments, id, 'segment');
-    const copy = { ...editor.scene.segments[original]!, id };
+    const copy = { ...defined(editor.scene.segments[original]), id };
     editor.insertAfter(lane, placed, i, copy, own.timing.frames);
     joinGroup(editor.scene, original, id);
   },

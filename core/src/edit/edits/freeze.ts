@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { leastLength, startOf } from '../../timeline/freeFrames';
 import { defineEdit, rule, segmentName } from '../defineEdit';
 import { cutAt } from './cut';
@@ -19,11 +20,11 @@ export const freeze = defineEdit<Freeze>({
     const { lane, placed, i, own } = editor.find(name);
     const next = Math.round(frame) + 1;
     if (next < own.end - leastLength(startOf(placed, i).covered)) cutAt(editor, name, next, id);
-    const segment = editor.scene.segments[name]!;
+    const segment = defined(editor.scene.segments[name]);
     const added = Math.max(1, Math.round(frames));
     const index = lane.segments.indexOf(name);
     segment.hold = { start: segment.hold.start, end: segment.hold.end + added };
-    for (const other of lane.segments.slice(index + 1)) editor.scene.segments[other]!.start += added;
+    for (const other of lane.segments.slice(index + 1)) defined(editor.scene.segments[other]).start += added;
   },
   describe: ({ segment }, scene) => `freezing ${segmentName(scene, segment)}`,
 });

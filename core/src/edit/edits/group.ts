@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { InputError } from '../../math/errors';
 import { groupOf, segmentsOfGroup } from '../../scene/group';
 import type { Scene } from '../../scene/scene';
@@ -33,7 +34,7 @@ export const group = defineEdit<Group>({
       other.members = other.members.filter((m) => !members.includes(m));
     scene.groups[id] = { id, name, members, folded: false, muted: false };
     const [parent] = parents;
-    if (parents.size === 1 && parent !== undefined) scene.groups[parent]!.members.push(id);
+    if (parents.size === 1 && parent !== undefined) defined(scene.groups[parent]).members.push(id);
     pruneGroups(scene);
   },
   describe: ({ name }) => `grouping ${name}`,

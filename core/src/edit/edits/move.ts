@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { nearestStart } from '../../timeline/freeFrames';
 import { defineEdit, rule, segmentName } from '../defineEdit';
 import { lookup } from '../lookup';
@@ -17,7 +18,7 @@ export const move = defineEdit<Move>({
   apply: (editor, { segment: id, start, lane: to }) => {
     const from = editor.laneOf(id);
     const lane = to === undefined ? from : lookup(editor.scene.lanes, to, 'lane');
-    const segment = editor.scene.segments[id]!;
+    const segment = defined(editor.scene.segments[id]);
     from.segments = from.segments.filter((s) => s !== id);
     const frames = editor.framesOf(segment);
     segment.start = nearestStart(editor.layOut(lane), frames, Math.max(0, Math.round(start)));

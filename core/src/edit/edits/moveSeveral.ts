@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import type { SceneEditor } from '../sceneEditor';
 import { canStand } from '../../timeline/freeFrames';
 import type { Placed } from '../../timeline/lane';
@@ -55,11 +56,11 @@ function moveAll(editor: SceneEditor, ids: readonly string[], frames: number, to
   if (by === null) return;
   for (const { lane, target, moved } of rows) {
     const ids = new Set(moved.map((m) => m.id));
-    for (const { id, start } of moved) scene.segments[id]!.start = start + by;
+    for (const { id, start } of moved) defined(scene.segments[id]).start = start + by;
     if (lane !== target) lane.segments = lane.segments.filter((id) => !ids.has(id));
     const rest = target.segments.filter((id) => !ids.has(id));
     target.segments = [...rest, ...moved.map((m) => m.id)];
-    target.segments.sort((a, b) => scene.segments[a]!.start - scene.segments[b]!.start);
+    target.segments.sort((a, b) => defined(scene.segments[a]).start - defined(scene.segments[b]).start);
   }
 }
 

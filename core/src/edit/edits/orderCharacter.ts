@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { characterName, defineEdit, rule } from '../defineEdit';
 import { lookup } from '../lookup';
 
@@ -17,7 +18,9 @@ export const orderCharacter = defineEdit<OrderCharacter>({
     const others = scene.characterOrder.filter((c) => c !== character);
     others.splice(Math.min(Math.max(0, to), others.length), 0, character);
     scene.characterOrder = others;
-    scene.laneOrder = others.flatMap((c) => scene.laneOrder.filter((l) => scene.lanes[l]!.character === c));
+    scene.laneOrder = others.flatMap((c) =>
+      scene.laneOrder.filter((l) => defined(scene.lanes[l]).character === c),
+    );
   },
   describe: ({ character }, scene) => `moving the lanes of ${characterName(scene, character)}`,
 });

@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import type { Draft } from 'immer';
 import { castDraft } from 'immer';
 import Joi from 'joi';
@@ -54,8 +55,8 @@ function pasteAll(editor: SceneEditor, { lane: laneId, segments, at, rate }: Pas
       const joined = behind ? editor.join(lane, behind, segment) : 0;
       segment.start = behind ? behind.end - joined : Math.max(0, Math.round(at));
     } else {
-      const first = block[0]!;
-      const wanted = Math.round(first.start + (copied.start - segments[0]!.start) * factor);
+      const first = defined(block[0]);
+      const wanted = Math.round(first.start + (copied.start - defined(segments[0]).start) * factor);
       segment.start = Math.max(wanted, last.start + 1, end - frames + 1);
     }
     end = segment.start + frames;

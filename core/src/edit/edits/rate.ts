@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { castDraft, current } from 'immer';
 import Joi from 'joi';
 import { framesPerSecond, parseRate } from '../../math/rate';
@@ -56,7 +57,7 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
     relay(editor, placed, scaled);
     // Those that are switched off stay in their order.
     lane.segments = lane.segments
-      .map((id, i) => ({ id, i, start: scene.segments[id]!.start }))
+      .map((id, i) => ({ id, i, start: defined(scene.segments[id]).start }))
       .sort((a, b) => a.start - b.start || a.i - b.i)
       .map((s) => s.id);
   }
@@ -76,7 +77,7 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
 function relay(editor: SceneEditor, placed: readonly Placed[], scaled: (frames: number) => number): void {
   const row = placed.map(({ segment, start, overlap, gap }) => ({
     id: segment.id,
-    frames: editor.framesOf(editor.scene.segments[segment.id]!),
+    frames: editor.framesOf(defined(editor.scene.segments[segment.id])),
     asked: (end: number): number => {
       const wanted = end - scaled(start);
       if (overlap > 0) return Math.max(1, wanted);
@@ -84,5 +85,5 @@ function relay(editor: SceneEditor, placed: readonly Placed[], scaled: (frames: 
     },
   }));
   const first = row[0];
-  if (first) editor.chain(undefined, editor.scene.segments[first.id]!.start, row);
+  if (first) editor.chain(undefined, defined(editor.scene.segments[first.id]).start, row);
 }

@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import type { Draft } from 'immer';
 import { current } from 'immer';
 import { InputError } from '../../math/errors';
@@ -29,7 +30,7 @@ export const reorder = defineEdit<Reorder>({
     const lane = lookup(editor.scene.lanes, laneId, 'lane');
     if (before !== null && !lane.segments.includes(before))
       throw new InputError('edit', `Segment ${before} is not on lane ${laneId}.`);
-    const segment = { ...current(editor.scene.segments[id]!) } as Draft<Segment>;
+    const segment = { ...current(defined(editor.scene.segments[id])) } as Draft<Segment>;
     if (segment.off) from.segments = from.segments.filter((s) => s !== id);
     else removeSegment(editor, id, true);
     const at = before === null ? lane.segments.length : lane.segments.indexOf(before);
@@ -52,10 +53,10 @@ const isThere = (order: readonly string[], id: string, before: string | null): b
 /** Puts a segment that is switched off at a place of the order. */
 function putOff({ scene }: SceneEditor, lane: Draft<Lane>, segment: Draft<Segment>, at: number): void {
   const next = lane.segments[at];
-  segment.start = next ? scene.segments[next]!.start : segment.start;
+  segment.start = next ? defined(scene.segments[next]).start : segment.start;
   scene.segments[segment.id] = segment;
   lane.segments.splice(at, 0, segment.id);
-  const start = (s: string): number => scene.segments[s]!.start;
+  const start = (s: string): number => defined(scene.segments[s]).start;
   lane.segments = lane.segments
     .map((s, i) => ({ s, i }))
     .sort((a, b) => start(a.s) - start(b.s) || a.i - b.i)

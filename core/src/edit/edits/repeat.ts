@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { parseRate } from '../../math/rate';
 import { requireClip } from '../../timeline/lane';
 import { segmentTiming } from '../../timeline/timing';
@@ -19,7 +20,7 @@ export const repeat = defineEdit<Repeat>({
     const { own } = editor.find(id);
     const frames = framesTo(editor, id, edge, frame);
     if (frames === own.timing.frames) return;
-    const segment = editor.scene.segments[id]!;
+    const segment = defined(editor.scene.segments[id]);
     const before = { ...own.segment };
     segment.loop = true;
     const { library, scene } = editor;

@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import Joi from 'joi';
 import { parseRate } from '../../math/rate';
 import type { Segment } from '../../scene/segment';
@@ -32,7 +33,7 @@ export const replace = defineEdit<Replace>({
   },
   apply: (editor, { segment: id, by }) => {
     const { lane, own } = editor.find(id);
-    const segment = editor.scene.segments[id]!;
+    const segment = defined(editor.scene.segments[id]);
     const old = requireClip(segment, editor.library);
     const next = requireClip({ ...own.segment, clip: by.clip, name: by.name }, editor.library);
     if (segment.name === old.name) segment.name = by.name;
@@ -57,7 +58,7 @@ export const replace = defineEdit<Replace>({
     }
     const grown = editor.framesOf(segment) - wanted;
     for (const other of lane.segments.slice(lane.segments.indexOf(id) + 1))
-      editor.scene.segments[other]!.start += grown;
+      defined(editor.scene.segments[other]).start += grown;
     editor.heal(lane);
   },
   describe: ({ segment }, scene) => `replacing ${segmentName(scene, segment)}`,

@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import type { Placed } from '../../timeline/lane';
 import { leastLength } from '../../timeline/freeFrames';
 import { defineEdit, rule, segmentName } from '../defineEdit';
@@ -28,9 +29,9 @@ export const shiftSeam = defineEdit<ShiftSeam>({
     for (; by !== 0; by -= Math.sign(by)) {
       if (!fill(editor, before, 'end', before.timing.frames + by)) continue;
       if (fill(editor, own, 'start', own.timing.frames - by)) break;
-      Object.assign(editor.scene.segments[before.segment.id]!, before.segment);
+      Object.assign(defined(editor.scene.segments[before.segment.id]), before.segment);
     }
-    editor.scene.segments[id]!.start = own.start + by;
+    defined(editor.scene.segments[id]).start = own.start + by;
   },
   describe: ({ segment }, scene) => `moving the seam before ${segmentName(scene, segment)}`,
 });

@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { requireClip } from '../../timeline/lane';
 import { inCycle } from '../../timeline/timeMap';
 import { defineEdit, rule, segmentName } from '../defineEdit';
@@ -14,7 +15,7 @@ export const slip = defineEdit<Slip>({
   schema: { segment: rule.id, samples: rule.number },
   apply: (editor, { segment: id, samples }) => {
     const { own } = editor.find(id);
-    const segment = editor.scene.segments[id]!;
+    const segment = defined(editor.scene.segments[id]);
     const { frames } = requireClip(segment, editor.library);
     if (segment.loop) segment.phase = inCycle(segment.phase + samples, own.timing.period);
     else {

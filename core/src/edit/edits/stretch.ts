@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { defineEdit, rule, segmentName } from '../defineEdit';
 import { framesTo } from '../fillFrames';
 
@@ -15,7 +16,7 @@ export const stretch = defineEdit<Stretch>({
   apply: (editor, { segment: id, edge, frame }) => {
     const { own } = editor.find(id);
     const frames = framesTo(editor, id, edge, frame);
-    const segment = editor.scene.segments[id]!;
+    const segment = defined(editor.scene.segments[id]);
     const held = segment.hold.start + segment.hold.end;
     if (frames === own.timing.frames || frames - held < 1) return;
     segment.length = frames - held;

@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { castDraft } from 'immer';
 import type { Placed } from '../../timeline/lane';
 import { defineEdit, rule, segmentName } from '../defineEdit';
@@ -16,8 +17,8 @@ export const swap = defineEdit<Swap>({
     const next = placed[i + 1];
     if (!next) return;
     const { segments } = editor.scene;
-    segments[own.segment.id]!.seam = castDraft(next.segment.seam);
-    segments[next.segment.id]!.seam = castDraft(own.segment.seam);
+    defined(segments[own.segment.id]).seam = castDraft(next.segment.seam);
+    defined(segments[next.segment.id]).seam = castDraft(own.segment.seam);
     const [a, b] = [lane.segments.indexOf(own.segment.id), lane.segments.indexOf(next.segment.id)];
     [lane.segments[a], lane.segments[b]] = [next.segment.id, own.segment.id];
     const link = (p: Placed, at: Placed) => ({

@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { defineEdit, rule, segmentName } from '../defineEdit';
 import { lookup } from '../lookup';
 import { putBehind } from '../putBehind';
@@ -22,7 +23,8 @@ export const switchOff = defineEdit<SwitchOff>({
       segment.off = true;
       editor.closeUp(lane, placed, i);
       // It waits where the next one begins now, so that it keeps its place in the order.
-      if (after) segment.start = Math.min(segment.start, editor.scene.segments[after.segment.id]!.start);
+      if (after)
+        segment.start = Math.min(segment.start, defined(editor.scene.segments[after.segment.id]).start);
       return;
     }
     const placed = editor.layOut(lane);

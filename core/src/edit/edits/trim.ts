@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { edgeLimits } from '../fillFrames';
 import { defineEdit, rule, segmentName } from '../defineEdit';
 
@@ -18,7 +19,7 @@ export const trim = defineEdit<Trim>({
     const at = Math.min(Math.max(Math.round(frame), limits.from), limits.to);
     const frames = edge === 'end' ? at - own.start : own.end - at;
     if (frames === own.timing.frames) return;
-    const segment = editor.scene.segments[id]!;
+    const segment = defined(editor.scene.segments[id]);
     const before = { ...own.segment };
     if (segment.loop) editor.repeatTo(segment, own, edge, frames);
     else editor.cutTo(segment, own, edge, frames);

@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { groupOf } from '../../scene/group';
 import { defineEdit, rule } from '../defineEdit';
 import { lookup } from '../lookup';
@@ -15,7 +16,7 @@ export const ungroup = defineEdit<Ungroup>({
     const { members } = lookup(scene.groups, id, 'group');
     const parent = groupOf(scene, id);
     if (parent) {
-      const { members: around } = scene.groups[parent.id]!;
+      const { members: around } = defined(scene.groups[parent.id]);
       around.splice(around.indexOf(id), 1, ...members);
     }
     delete scene.groups[id];

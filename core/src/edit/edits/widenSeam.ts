@@ -1,3 +1,4 @@
+import { defined } from '../../math/defined';
 import { mostOverlap } from '../../timeline/freeFrames';
 import { defineEdit, rule, segmentName } from '../defineEdit';
 import { fill, spareFrames } from '../fillFrames';
@@ -35,10 +36,10 @@ export const widenSeam = defineEdit<WidenSeam>({
       const fits = a + b === delta && Math.max(0, shared + delta) <= mostOverlap(ends, starts);
       if (!fits || !fill(editor, before, 'end', ends.length)) continue;
       if (fill(editor, own, 'start', starts.length)) {
-        editor.scene.segments[id]!.start = own.start - b;
+        defined(editor.scene.segments[id]).start = own.start - b;
         return;
       }
-      Object.assign(editor.scene.segments[before.segment.id]!, before.segment);
+      Object.assign(defined(editor.scene.segments[before.segment.id]), before.segment);
     }
   },
   describe: ({ segment }, scene) => `the length of the seam before ${segmentName(scene, segment)}`,

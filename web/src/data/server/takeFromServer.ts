@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { ListedBody, ListedClip } from '@warper/formats';
 import { foldersOf } from '@warper/formats';
 import { motion } from '../motion';
@@ -18,10 +19,10 @@ export async function takeClip(
   const bytes = new Uint8Array(await response.arrayBuffer());
   const result = await motion.read(bytes, `${fileName(name)}.glb`);
   const [taken] = result.clips;
-  if (await db.clips.get(taken!.id)) return { id: taken!.id, known: true };
+  if (await db.clips.get(defined(taken).id)) return { id: defined(taken).id, known: true };
   const tags = foldersOf(clip.file);
-  await keepRead({ ...result, clips: [{ ...taken!, name, tags, taken: clip.id }] });
-  return { id: taken!.id, known: false };
+  await keepRead({ ...result, clips: [{ ...defined(taken), name, tags, taken: clip.id }] });
+  return { id: defined(taken).id, known: false };
 }
 
 /** Takes a character from the server into this browser: its body alone, the clips of its file stay there. */

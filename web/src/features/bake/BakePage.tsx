@@ -1,5 +1,5 @@
 import type { CharacterPlan, Plan, Scene, SeamMeasures } from '@warper/core';
-import { bakedFrames, framesPerSecond, parseRate } from '@warper/core';
+import { bakedFrames, framesPerSecond, parseRate, defined } from '@warper/core';
 import { Progress } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
@@ -76,7 +76,7 @@ function BakeForm({
   performing: readonly CharacterPlan[];
 }) {
   const fps = framesPerSecond(plan.rate);
-  const first = performing[0]!;
+  const first = defined(performing[0]);
   const [settings, setSettings] = useState<Settings>({
     character: first.character.id,
     format: 'glb',
@@ -141,7 +141,7 @@ function BakeFields({ settings, set, performing, fps }: FieldProps) {
         value={settings.character}
         options={performing.map((c) => [c.character.id, c.character.name])}
         onChange={(id) => {
-          const c = performing.find((p) => p.character.id === id)!;
+          const c = defined(performing.find((p) => p.character.id === id));
           set({ character: id, from: c.start, to: c.end });
         }}
       />
@@ -258,8 +258,8 @@ function SeamReport({ character, seams }: { character: CharacterPlan; seams: rea
             {seams.map((s) => (
               <tr key={s.index} className="border-t">
                 <td className="py-1 text-left">
-                  <GradeMark grade={s.grade} /> {character.segments[s.index]!.name} →{' '}
-                  {character.segments[s.index + 1]!.name}
+                  <GradeMark grade={s.grade} /> {defined(character.segments[s.index]).name} →{' '}
+                  {defined(character.segments[s.index + 1]).name}
                 </td>
                 <td>{s.frame}</td>
                 <td>{cm(s.popCm)}</td>

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { Button } from '../../ui/controls';
@@ -22,13 +23,15 @@ export function ActionBar({ clips, chosen }: Props) {
       aria-label="Chosen clips"
       className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1.5 border-t bg-raised px-6 py-2"
     >
-      <span className="font-semibold">{clips.length === 1 ? one!.name : `${clips.length} clips`}</span>
+      <span className="font-semibold">
+        {clips.length === 1 ? defined(one).name : `${clips.length} clips`}
+      </span>
       {clips.length === 1 && (
         <WordField
-          key={one!.id}
+          key={defined(one).id}
           label="new name"
           placeholder="Rename"
-          onWord={(name) => void renameClip(one!, name)}
+          onWord={(name) => void renameClip(defined(one), name)}
         />
       )}
       <WordField label="tag" placeholder="Add a tag" onWord={(tag) => void tagClips(clips, tag, true)} />

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { ReactNode } from 'react';
 import { useLayoutEffect, useRef, useState } from 'react';
@@ -18,7 +19,7 @@ export function CardGrid<T>({ items, keyOf, card }: Props<T>) {
   const scroller = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   useLayoutEffect(() => {
-    const element = scroller.current!;
+    const element = defined(scroller.current);
     const measure = new ResizeObserver(() => setWidth(element.clientWidth - 48));
     measure.observe(element);
     return () => measure.disconnect();

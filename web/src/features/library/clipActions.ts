@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { toast } from 'sonner';
 import { describeError } from '../../data/importFiles';
 import type { StoredClip, StoredCollection } from '../../data/db';
@@ -94,7 +95,7 @@ export async function removeClips(clips: readonly StoredClip[]): Promise<string[
     if (uses.size > 0) toast(inUse(clips, uses));
     if (free.length === 0) return [];
     const restore = await takeAway(free);
-    toast(free.length === 1 ? `${free[0]!.name} was removed` : `${free.length} clips were removed`, {
+    toast(free.length === 1 ? `${defined(free[0]).name} was removed` : `${free.length} clips were removed`, {
       action: { label: 'Undo', onClick: () => void restore() },
     });
     return free.map((c) => c.id);
@@ -105,8 +106,8 @@ export async function removeClips(clips: readonly StoredClip[]): Promise<string[
 }
 
 function inUse(clips: readonly StoredClip[], uses: ReadonlyMap<string, ClipUse[]>): string {
-  const [id, where] = [...uses][0]!;
-  const name = clips.find((c) => c.id === id)!.name;
+  const [id, where] = defined([...uses][0]);
+  const name = defined(clips.find((c) => c.id === id)).name;
   const places = where.map((u) => `${u.scene} (${u.segments} ${u.segments === 1 ? 'segment' : 'segments'})`);
   const more = uses.size > 1 ? `, and ${uses.size - 1} more in use` : '';
   return `${name} stays: it is used in ${places.join(', ')}${more}`;

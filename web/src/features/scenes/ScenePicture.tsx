@@ -1,5 +1,5 @@
 import type { CharacterPlan, Scene } from '@warper/core';
-import { evaluate, framesPerSecond, makePoseBuffer, makeWorldPose, poseToWorld } from '@warper/core';
+import { evaluate, framesPerSecond, makePoseBuffer, makeWorldPose, poseToWorld, defined } from '@warper/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { compileScene } from '../../store/plan';
 
@@ -107,9 +107,9 @@ function figure(c: CharacterPlan, frame: number): Drawn {
   const { positions } = poseToWorld(c.skeleton, pose, makeWorldPose(c.skeleton));
   const at = (j: number): Point => {
     const [x, y, z] = [
-      positions[j * 3]! - pose.root[0]!,
-      positions[j * 3 + 1]!,
-      positions[j * 3 + 2]! - pose.root[1]!,
+      defined(positions[j * 3]) - defined(pose.root[0]),
+      defined(positions[j * 3 + 1]),
+      defined(positions[j * 3 + 2]) - defined(pose.root[1]),
     ];
     const depth = x * Math.sin(TURN) + z * Math.cos(TURN);
     return [x * Math.cos(TURN) - z * Math.sin(TURN), -y + depth * TILT];
@@ -122,7 +122,7 @@ function figure(c: CharacterPlan, frame: number): Drawn {
   });
   const named = c.skeleton.roles.indexOf('head');
   const highest = c.skeleton.names.reduce(
-    (top, _, j) => (positions[j * 3 + 1]! > positions[top * 3 + 1]! ? j : top),
+    (top, _, j) => (defined(positions[j * 3 + 1]) > defined(positions[top * 3 + 1]) ? j : top),
     0,
   );
   return { lines, head: at(named >= 0 ? named : highest) };

@@ -1,4 +1,4 @@
-import { framesPerSecond } from '@warper/core';
+import { framesPerSecond, defined } from '@warper/core';
 import { Pause, Play, Redo2, Repeat, Undo2 } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -133,8 +133,8 @@ function Clock() {
   const time = useRef<HTMLSpanElement>(null);
   const count = useRef<HTMLSpanElement>(null);
   useShownFrame((frame) => {
-    time.current!.textContent = showTime(frame, plan.rate, unit);
-    count.current!.textContent = String(frame);
+    defined(time.current).textContent = showTime(frame, plan.rate, unit);
+    defined(count.current).textContent = String(frame);
   });
   return (
     <>

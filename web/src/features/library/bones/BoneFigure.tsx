@@ -1,5 +1,5 @@
 import type { Skeleton } from '@warper/core';
-import { jointOfRole } from '@warper/core';
+import { jointOfRole, defined } from '@warper/core';
 import { restHeading } from '@warper/core/kernels';
 import { memo, useMemo } from 'react';
 import type { BoneState } from './boneRows';
@@ -31,10 +31,10 @@ export const BoneFigure = memo(function BoneFigure({ skeleton, label, states, ch
         parent < 0 ? null : (
           <line
             key={i}
-            x1={places[parent]![0]}
-            y1={places[parent]![1]}
-            x2={places[i]![0]}
-            y2={places[i]![1]}
+            x1={defined(places[parent])[0]}
+            y1={defined(places[parent])[1]}
+            x2={defined(places[i])[0]}
+            y2={defined(places[i])[1]}
             stroke="var(--soft)"
             strokeWidth={1.5}
           />
@@ -73,7 +73,11 @@ function project(skeleton: Skeleton): (readonly [number, number])[] {
   const aside = jointOfRole(skeleton, 'leftFrontUpperLeg') >= 0 ? ON_FOUR_LEGS : 0;
   const turn = aside - restHeading(skeleton);
   const flat = skeleton.names.map((_, i) => {
-    const [x, y, z] = [positions[i * 3]!, positions[i * 3 + 1]!, positions[i * 3 + 2]!];
+    const [x, y, z] = [
+      defined(positions[i * 3]),
+      defined(positions[i * 3 + 1]),
+      defined(positions[i * 3 + 2]),
+    ];
     return [x * Math.cos(turn) + z * Math.sin(turn), y] as const;
   });
   const range = (k: 0 | 1): [number, number] => [

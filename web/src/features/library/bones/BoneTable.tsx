@@ -1,5 +1,5 @@
 import type { Role, Skeleton } from '@warper/core';
-import { jointOfRole, roleWords } from '@warper/core';
+import { jointOfRole, roleWords, defined } from '@warper/core';
 import { useEffect, useRef } from 'react';
 import type { BoneRow, BoneState } from './boneRows';
 import { ALL_ROLES } from './boneRows';
@@ -94,5 +94,5 @@ export function BoneTable({ rows, source, target, chosen, onChoose, onRole }: Pr
 /** A role, and who has it so far. */
 function roleOption(role: Role, source: Skeleton, joint: number): string {
   const has = jointOfRole(source, role);
-  return has >= 0 && has !== joint ? `${roleWords(role)} (${source.names[has]!})` : roleWords(role);
+  return has >= 0 && has !== joint ? `${roleWords(role)} (${defined(source.names[has])})` : roleWords(role);
 }

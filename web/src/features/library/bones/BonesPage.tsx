@@ -1,5 +1,5 @@
 import type { Clip, Role, RoleMap } from '@warper/core';
-import { roleWords } from '@warper/core';
+import { roleWords, defined } from '@warper/core';
 import { skeletonSignature } from '@warper/formats';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Pause, Play } from 'lucide-react';
@@ -80,8 +80,8 @@ interface Props {
 }
 
 function Mapping({ stored, clip, bones, signature, kept, wearers }: Props) {
-  const [body, setBody] = useState((wearers.find((w) => !w.own && w.sameLegs) ?? wearers[0]!).id);
-  const wearer = wearers.find((w) => w.id === body) ?? wearers[0]!;
+  const [body, setBody] = useState((wearers.find((w) => !w.own && w.sameLegs) ?? defined(wearers[0])).id);
+  const wearer = wearers.find((w) => w.id === body) ?? defined(wearers[0]);
   const [own, setOwn] = useState<RoleMap>(kept?.roles ?? {});
   const [chosen, setChosen] = useState(0);
   const [on, setOn] = useState(false);
@@ -97,10 +97,10 @@ function Mapping({ stored, clip, bones, signature, kept, wearers }: Props) {
   /** A bone of the character that is pressed is what the chosen bone of the clip is to move. */
   const pointAt = (joint: number): void => {
     const role = wearer.skeleton.roles[joint];
-    if (role) give(source.names[chosen]!, role);
+    if (role) give(defined(source.names[chosen]), role);
     else
       toast(
-        `${wearer.skeleton.names[joint]!} is no part that has a name: it follows a bone called the same.`,
+        `${defined(wearer.skeleton.names[joint])} is no part that has a name: it follows a bone called the same.`,
       );
   };
   const partner = rows[chosen]?.partner ?? -1;

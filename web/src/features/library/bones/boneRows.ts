@@ -1,5 +1,5 @@
 import type { Doubt, Role, RoleMap, Skeleton } from '@warper/core';
-import { QUADRUPED_ROLES, ROLES, findDoubts, matchJoints } from '@warper/core';
+import { QUADRUPED_ROLES, ROLES, findDoubts, matchJoints, defined } from '@warper/core';
 
 /** How a bone of the clip stands to the character. */
 export type BoneState = 'mapped' | 'doubtful' | 'unmapped';
@@ -46,7 +46,7 @@ export function boneRows(source: Skeleton, target: Skeleton, own: RoleMap): Bone
 /** Bones of `target` that follow none of `source`, and keep their rest pose. */
 export function restingBones(source: Skeleton, target: Skeleton): string[] {
   const partner = matchJoints(source, target);
-  return target.names.filter((_, j) => partner[j]! < 0);
+  return target.names.filter((_, j) => defined(partner[j]) < 0);
 }
 
 /** The user's roles with one more: who had the role before is left without one. */

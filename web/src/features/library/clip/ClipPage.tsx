@@ -1,5 +1,5 @@
 import type { Clip } from '@warper/core';
-import { compile } from '@warper/core';
+import { compile, defined } from '@warper/core';
 import { Pause, Play } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -71,7 +71,7 @@ function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; bo
   const frames = plan.end;
   const { playing, frame } = usePlaying(frames, clip.rate, on);
   useHotkeys('space', () => setOn((o) => !o), { preventDefault: true, ignoreEventWhen: pressesItself });
-  const steps = useMemo(() => shownSteps(plan.characters[0]!.segments[0]!), [plan]);
+  const steps = useMemo(() => shownSteps(defined(defined(plan.characters[0]).segments[0])), [plan]);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px]">
       <main className="flex min-h-0 min-w-0 flex-col">

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
 import { useThree } from '@react-three/fiber';
 import type { Plan } from '@warper/core';
@@ -91,8 +92,8 @@ function frameOf(plan: Plan): { centre: readonly [number, number]; distance: num
   const range = (k: number): [number, number] => {
     let [least, most] = [Infinity, -Infinity];
     for (let i = k; i < roots.length; i += 2) {
-      least = Math.min(least, roots[i]!);
-      most = Math.max(most, roots[i]!);
+      least = Math.min(least, defined(roots[i]));
+      most = Math.max(most, defined(roots[i]));
     }
     return [least, most];
   };

@@ -1,5 +1,5 @@
 import type { Clip } from '@warper/core';
-import { jointOfRole } from '@warper/core';
+import { jointOfRole, defined } from '@warper/core';
 import { jointTracks, rootTrack, smoothGaussian } from '@warper/core/kernels';
 
 /** One moment of a clip's curves. */
@@ -27,7 +27,12 @@ export function clipCurves(clip: Clip): CurvePoint[] {
     const [a, b] = [Math.max(0, f - 1), Math.min(last, f + 1)];
     if (a === b) return 0;
     return (
-      (Math.hypot(root[b * 3]! - root[a * 3]!, root[b * 3 + 1]! - root[a * 3 + 1]!) * clip.rate) / (b - a)
+      (Math.hypot(
+        defined(root[b * 3]) - defined(root[a * 3]),
+        defined(root[b * 3 + 1]) - defined(root[a * 3 + 1]),
+      ) *
+        clip.rate) /
+      (b - a)
     );
   });
   const calm = smoothGaussian(speeds, CALM_SECONDS * clip.rate);
@@ -41,10 +46,10 @@ export function clipCurves(clip: Clip): CurvePoint[] {
   const step = Math.max(1, Math.ceil(clip.frames / MOST_POINTS));
   return Array.from({ length: Math.ceil(clip.frames / step) }, (_, i): CurvePoint => {
     const f = i * step;
-    const height = (k: number): number => tracks[(f * joints.length + k) * 3 + 1]!;
+    const height = (k: number): number => defined(tracks[(f * joints.length + k) * 3 + 1]);
     return {
       sample: f,
-      speed: Math.max(0, calm[f]!),
+      speed: Math.max(0, defined(calm[f])),
       hips: height(0),
       ...(known ? { leftFoot: height(1) * 100, rightFoot: height(2) * 100 } : {}),
     };

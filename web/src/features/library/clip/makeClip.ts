@@ -1,5 +1,5 @@
 import type { Clip } from '@warper/core';
-import { CLIP_SCENE_CHARACTER } from '@warper/core';
+import { CLIP_SCENE_CHARACTER, defined } from '@warper/core';
 import { motion } from '../../../data/motion';
 import { keepRead, library } from '../../../data/pageLibrary';
 import { fileName } from '../../../data/fileName';
@@ -21,8 +21,8 @@ export async function makeClip(clip: Clip, variant: Variant, name: string): Prom
   );
   const bytes = new Uint8Array(await baked.file.arrayBuffer());
   const result = await motion.read(bytes, `${fileName(name)}.glb`);
-  const known = await db.clips.get(result.clips[0]!.id);
+  const known = await db.clips.get(defined(result.clips[0]).id);
   if (known) return known.id;
   await keepRead({ ...result, clips: result.clips.map((c) => ({ ...c, name })) });
-  return result.clips[0]!.id;
+  return defined(result.clips[0]).id;
 }

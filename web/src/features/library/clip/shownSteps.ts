@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { SegmentPlan, Span } from '@warper/core';
 import { sampleAt } from '@warper/core/kernels';
 
@@ -9,7 +10,7 @@ export function shownSteps(segment: SegmentPlan): { leftFoot: Span[]; rightFoot:
   const spansOf = (planted: readonly Span[]): Span[] => {
     const spans: Span[] = [];
     const stands = (f: number): boolean => {
-      const s = samples[f]!;
+      const s = defined(samples[f]);
       return s >= 0 && planted.some((p) => s >= p.start && s < p.end);
     };
     for (let f = 0; f < frames; f++) {

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { Clip } from '@warper/core';
 import type { ListedClip } from '@warper/formats';
 import { useEffect, useState } from 'react';
@@ -27,7 +28,11 @@ export function useTried({ id, name }: ListedClip): Tried {
       if (control.signal.aborted) return { state: 'coming' };
       if (!library.sources().some((s) => s.imported.source === imported.source)) source = imported.source;
       library.keep({ ...file, imported });
-      return { state: 'open', clip: library.clip(imported.clips[0]!.id)!, body: imported.bodies[0]!.id };
+      return {
+        state: 'open',
+        clip: defined(library.clip(defined(imported.clips[0]).id)),
+        body: defined(imported.bodies[0]).id,
+      };
     };
     open().then(
       (opened) => !control.signal.aborted && setTried({ ...opened, id }),

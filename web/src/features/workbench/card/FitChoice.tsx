@@ -1,5 +1,5 @@
 import type { CharacterPlan, FitMode, FloorPlace } from '@warper/core';
-import { evaluate, makePoseBuffer } from '@warper/core';
+import { evaluate, makePoseBuffer, defined } from '@warper/core';
 import { Choice } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 
@@ -40,12 +40,12 @@ interface Props {
 /** What the incoming segment is placed by; for a joint, which; for a pin, where. */
 export function FitChoice({ fit, joints, here, onChange }: Props) {
   const choose = (name: FitName): void => {
-    if (name === 'joint') onChange({ joint: joints[0]! });
+    if (name === 'joint') onChange({ joint: defined(joints[0]) });
     else if (name === 'pin') onChange({ pin: here });
     else onChange(name);
   };
   const pin = typeof fit === 'object' && 'pin' in fit ? fit.pin : null;
-  const move = (values: Partial<FloorPlace>): void => onChange({ pin: { ...pin!, ...values } });
+  const move = (values: Partial<FloorPlace>): void => onChange({ pin: { ...defined(pin), ...values } });
   return (
     <>
       <Choice label="fit by" value={nameOf(fit)} options={FITS} onChange={choose} />

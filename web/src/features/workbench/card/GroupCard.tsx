@@ -1,5 +1,5 @@
 import type { Plan, Scene, SegmentGroup } from '@warper/core';
-import { moveAbout, moveOnFloor, segmentsOfGroup } from '@warper/core';
+import { moveAbout, moveOnFloor, segmentsOfGroup, defined } from '@warper/core';
 import { useState } from 'react';
 import { Button, Check, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
@@ -87,7 +87,7 @@ function Members({ scene, segments }: { scene: Scene; segments: readonly string[
 
                 onClick={() => dispatch(sessionActions.selected({ kind: 'segment', id }))}
               >
-                <span className="truncate">{scene.segments[id]!.name}</span>
+                <span className="truncate">{defined(scene.segments[id]).name}</span>
                 <span className="shrink-0 text-soft">{lane && scene.characters[lane.character]?.name}</span>
               </Button>
             </li>

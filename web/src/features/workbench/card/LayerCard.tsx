@@ -1,5 +1,5 @@
 import type { CharacterPlan, LayerLane, LayerValues, Rate, Scene } from '@warper/core';
-import { framesPerSecond } from '@warper/core';
+import { framesPerSecond, defined } from '@warper/core';
 import { useState } from 'react';
 import { Button, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
@@ -57,7 +57,9 @@ export function LayerCard({ layer, scene, character, rate }: Props) {
             { label: 'it weighs', unit: '%', digits: 1, times: 100, least: 0, most: 100, step: 5 },
           ]}
           onChange={(points) =>
-            change({ weight: points.map(([f, v]) => [f!, v!] as const).sort((a, b) => a[0] - b[0]) })
+            change({
+              weight: points.map(([f, v]) => [defined(f), defined(v)] as const).sort((a, b) => a[0] - b[0]),
+            })
           }
           next={() => [frame, 1]}
           add="Weight at the playhead"
@@ -120,7 +122,7 @@ function MaskField({ layer, change }: { layer: LayerLane; change: (values: Layer
       .filter(Boolean);
     const mask = parts.map((p) => {
       const [bone, weight] = p.split(':').map((v) => v.trim());
-      return { bone: bone!, weight: weight === undefined ? 1 : Number(weight) };
+      return { bone: defined(bone), weight: weight === undefined ? 1 : Number(weight) };
     });
     const fine = mask.every((m) => m.bone && m.weight >= 0 && m.weight <= 1);
     setWrong(!fine);

@@ -1,5 +1,5 @@
 import type { LayerLane, Scene, Segment } from '@warper/core';
-import { PLAIN_SEGMENT } from '@warper/core';
+import { PLAIN_SEGMENT, defined } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { Button, Choice, Group } from '../../../ui/controls';
@@ -92,7 +92,7 @@ function AddClip({ layer }: { layer: LayerLane }) {
   const frame = useAppSelector((s) => s.session.frame);
   const [chosen, setChosen] = useState('');
   if (!clips || clips.length === 0) return <p className="text-soft">Import a clip first.</p>;
-  const clip = clips.find((c) => c.id === chosen) ?? clips[0]!;
+  const clip = clips.find((c) => c.id === chosen) ?? defined(clips[0]);
   const add = async (): Promise<void> => {
     await openSources([clip.source]);
     const segment: Segment = {

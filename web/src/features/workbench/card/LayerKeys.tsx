@@ -1,6 +1,6 @@
 import type { CharacterPlan, LayerLane, PoseKey } from '@warper/core';
 import type { EulerOrder } from '@warper/core/kernels';
-import { evaluate, makePoseBuffer } from '@warper/core';
+import { evaluate, makePoseBuffer, defined } from '@warper/core';
 import { eulerFromQuat, quatFromEuler, quatTurn } from '@warper/core/kernels';
 import { useState } from 'react';
 import { Button, Choice, Group } from '../../../ui/controls';
@@ -18,7 +18,7 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
   const dispatch = useAppDispatch();
   const frame = useAppSelector((s) => s.session.frame);
   const { names } = character.skeleton;
-  const [joint, setJoint] = useState(names[0]!);
+  const [joint, setJoint] = useState(defined(names[0]));
   const keys = layer.keys[joint] ?? [];
   const here = keys.find((k) => k.frame === frame);
   const put = (key: PoseKey): void => void dispatch(commit({ type: 'key', layer: layer.id, joint, key }));
@@ -91,7 +91,7 @@ function KeyFields({ value, onChange }: { value: PoseKey; onChange: (key: PoseKe
           unit="°"
           digits={1}
           step={1}
-          value={turns[k]! * DEGREES}
+          value={defined(turns[k]) * DEGREES}
           onChange={(v) => turn(k, v)}
         />
       ))}
@@ -124,7 +124,7 @@ function KeyFields({ value, onChange }: { value: PoseKey; onChange: (key: PoseKe
             unit="°"
             digits={2}
             step={0.1}
-            value={tangent[k]! * DEGREES}
+            value={defined(tangent[k]) * DEGREES}
             onChange={(v) =>
               onChange({
                 ...value,
@@ -142,7 +142,7 @@ function rotationNow(character: CharacterPlan, frame: number, joint: number): Po
   const pose = makePoseBuffer(character.skeleton);
   evaluate(character, frame, pose);
   // The root bone is keyed relative to the root.
-  if (joint === character.skeleton.rootBone) quatTurn(pose.rotations, joint * 4, -pose.root[2]!);
+  if (joint === character.skeleton.rootBone) quatTurn(pose.rotations, joint * 4, -defined(pose.root[2]));
   const [x, y, z, w] = pose.rotations.subarray(joint * 4, joint * 4 + 4) as unknown as [
     number,
     number,

@@ -1,5 +1,5 @@
 import type { Marker, Plan } from '@warper/core';
-import { framesPerSecond } from '@warper/core';
+import { framesPerSecond, defined } from '@warper/core';
 import { Button, Check, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { TextField } from '../../../ui/TextField';
@@ -46,7 +46,7 @@ export function MarkerCard({ marker, plan }: { marker: Marker; plan: Plan }) {
         {marker.end !== null && (
           <Button
             onClick={() =>
-              dispatch(commit({ type: 'range', range: { from: marker.frame, to: marker.end! } }))
+              dispatch(commit({ type: 'range', range: { from: marker.frame, to: defined(marker.end) } }))
             }
           >
             Play it

@@ -1,5 +1,5 @@
 import type { Plan, Scene } from '@warper/core';
-import { framesPerSecond } from '@warper/core';
+import { framesPerSecond, defined } from '@warper/core';
 import { Button, Group } from '../../../ui/controls';
 import { GradeMark, worstMeasure } from '../../../ui/grade';
 import { clock } from '../../../ui/time';
@@ -17,7 +17,7 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
     .flatMap((c) =>
       c.segments
         .slice(1)
-        .map((s, i) => ({ c, segment: s, from: c.segments[i]!, m: seamOf(c, i, plan.rate) })),
+        .map((s, i) => ({ c, segment: s, from: defined(c.segments[i]), m: seamOf(c, i, plan.rate) })),
     )
     .sort((a, b) => RANK[b.m.grade] - RANK[a.m.grade] || b.m.popCm + b.m.surgeCm - (a.m.popCm + a.m.surgeCm));
   return (

@@ -8,7 +8,7 @@ import type {
   Segment,
   SegmentPlan,
 } from '@warper/core';
-import { DEFAULT_THRESHOLDS, PLAIN_CROSSFADE, framesPerSecond, gradeOf } from '@warper/core';
+import { DEFAULT_THRESHOLDS, PLAIN_CROSSFADE, framesPerSecond, gradeOf, defined } from '@warper/core';
 import { useMemo } from 'react';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { GradeMark, SEAM_MEASURES, degrees } from '../../../ui/grade';
@@ -33,9 +33,9 @@ interface Props {
 /** A seam: its kind and length, how the incoming segment is fitted, and what is measured, with and without the fit. */
 export function SeamCard({ segment, character, index, rate }: Props) {
   const dispatch = useAppDispatch();
-  const before = character.segments[index - 1]!;
+  const before = defined(character.segments[index - 1]);
   const gap = Math.max(0, segment.start - before.end);
-  const after = character.segments[index]!;
+  const after = defined(character.segments[index]);
   const now = seamOf(character, index - 1, rate);
   const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
   const seam = (values: Partial<SeamPlacing>): void =>

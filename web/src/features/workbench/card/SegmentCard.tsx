@@ -1,5 +1,5 @@
 import type { CharacterPlan, LayerLane, Rate, Segment, SegmentPlan, SegmentValues } from '@warper/core';
-import { framesPerSecond } from '@warper/core';
+import { framesPerSecond, defined } from '@warper/core';
 import { Button, Check, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { seconds } from '../../../ui/time';
@@ -27,7 +27,7 @@ interface Props {
 /** A segment: where it is, what it plays, and how. */
 export function SegmentCard({ segment, character, row, index, layer, rate }: Props) {
   const dispatch = useAppDispatch();
-  const plan = row[index]!;
+  const plan = defined(row[index]);
   const fps = framesPerSecond(rate);
   const change = (values: SegmentValues): void =>
     void dispatch(commit({ type: 'change', segment: segment.id, values }));

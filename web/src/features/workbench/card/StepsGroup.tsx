@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { SegmentPlan } from '@warper/core';
 import { useState } from 'react';
 import { Button, Group } from '../../../ui/controls';
@@ -21,7 +22,7 @@ export function StepsGroup({ plan, clip }: { plan: SegmentPlan; clip: string }) 
       )}
       {open &&
         joints.map(({ joint, spans }) => {
-          const name = plan.clip.skeleton.names[joint]!;
+          const name = defined(plan.clip.skeleton.names[joint]);
           return (
             <StepsField
               key={name}

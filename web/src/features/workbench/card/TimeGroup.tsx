@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { Handle, Segment, SegmentPlan, SegmentValues } from '@warper/core';
 import { Check, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
@@ -59,7 +60,7 @@ export function TimeGroup({ segment, plan, framesPerSecond, change }: Props) {
 
 /** Points in order of their places, made to rise; null without any. */
 export function risingPoints(points: readonly (readonly number[])[]): Handle[] | null {
-  const sorted = points.map(([x, y]) => [x!, y!] as const).sort((a, b) => a[0] - b[0]);
+  const sorted = points.map(([x, y]) => [defined(x), defined(y)] as const).sort((a, b) => a[0] - b[0]);
   const out: Handle[] = [];
   for (const [x, y] of sorted) {
     const before = out.at(-1);

@@ -1,5 +1,5 @@
 import type { CharacterPlan, Segment, SegmentPlan, SegmentValues, Travel } from '@warper/core';
-import { evaluate, makePoseBuffer } from '@warper/core';
+import { evaluate, makePoseBuffer, defined } from '@warper/core';
 import { Check, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { PointList } from '../../../ui/PointList';
@@ -26,7 +26,7 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
   const rootAt = (at: number): [number, number, number] => {
     const pose = makePoseBuffer(character.skeleton);
     evaluate(character, at, pose);
-    return [pose.root[0]!, pose.root[1]!, (pose.root[2]! * 180) / Math.PI];
+    return [defined(pose.root[0]), defined(pose.root[1]), (defined(pose.root[2]) * 180) / Math.PI];
   };
   const choose = (travel: Travel): void => {
     // A path begins with a point ahead, so that there is one to move.
@@ -64,7 +64,7 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
           title="path point"
           points={segment.path}
           columns={[metres('x'), metres('z')]}
-          onChange={(points) => change({ path: points.map(([x, z]) => [x!, z!] as const) })}
+          onChange={(points) => change({ path: points.map(([x, z]) => [defined(x), defined(z)] as const) })}
           next={() => {
             const [x, z] = segment.path.at(-1) ?? [0, 0];
             const [bx, bz] = segment.path.at(-2) ?? rootAt(plan.start);
@@ -103,7 +103,12 @@ function MarkList(props: Omit<Props, 'character'> & { readonly next: () => numbe
       ]}
       onChange={(points) =>
         change({
-          marks: points.map(([at, x, z, heading]) => ({ frame: at!, x: x!, z: z!, heading: heading! })),
+          marks: points.map(([at, x, z, heading]) => ({
+            frame: defined(at),
+            x: defined(x),
+            z: defined(z),
+            heading: defined(heading),
+          })),
         })
       }
       next={next}

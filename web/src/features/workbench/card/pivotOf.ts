@@ -1,5 +1,5 @@
 import type { Plan } from '@warper/core';
-import { evaluate, makePoseBuffer } from '@warper/core';
+import { evaluate, makePoseBuffer, defined } from '@warper/core';
 
 /** Where the root of the earliest of some segments stands at its first frame: what they are turned about. */
 export function pivotOf(plan: Plan, segments: readonly string[]): { x: number; z: number } {
@@ -9,5 +9,5 @@ export function pivotOf(plan: Plan, segments: readonly string[]): { x: number; z
     .sort((a, b) => a.start - b.start)[0];
   if (!found) return { x: 0, z: 0 };
   const { root } = evaluate(found.c, found.start, makePoseBuffer(found.c.skeleton));
-  return { x: root[0]!, z: root[1]! };
+  return { x: defined(root[0]), z: defined(root[1]) };
 }

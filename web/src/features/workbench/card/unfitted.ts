@@ -1,10 +1,10 @@
 import type { CharacterPlan, SeamMeasures } from '@warper/core';
-import { makePoseBuffer, measureSeam } from '@warper/core';
+import { makePoseBuffer, measureSeam, defined } from '@warper/core';
 import { STILL, segmentPose } from '@warper/core/kernels';
 
 /** Measures of a seam as if the incoming clip stood where it was authored, everything before it being as it is. */
 export function unfitted(plan: CharacterPlan, index: number, framesPerSecond: number): SeamMeasures {
-  const incoming = plan.segments[index]!;
+  const incoming = defined(plan.segments[index]);
   const bare = {
     ...incoming,
     move: Float64Array.of(STILL.x, STILL.z, STILL.turn),

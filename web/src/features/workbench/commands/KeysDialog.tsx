@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { Dialog } from 'radix-ui';
 import { COMMANDS } from './commands';
 import { FOCUS_KEYS } from './keys';
@@ -23,7 +24,7 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
                 key={g}
                 title={g}
                 entries={COMMANDS.filter((c) => c.group === g && c.shown).map((c) => [
-                  c.shown!,
+                  defined(c.shown),
                   c.name.toLowerCase(),
                 ])}
               />

@@ -1,5 +1,5 @@
 import type { Edit, Scene } from '@warper/core';
-import { bodyLane, copySegments, parseCopied } from '@warper/core';
+import { bodyLane, copySegments, parseCopied, defined } from '@warper/core';
 import { sourceOfId } from '@warper/formats';
 import { toast } from 'sonner';
 import { describeError } from '../../../data/importFiles';
@@ -46,7 +46,7 @@ export const paste: Thunk = async (dispatch, getState) => {
     if (edits.length === 0)
       return void toast.error('There is no lane to paste on.', { description: 'Add a character first.' });
     const label = `pasting ${made.length} segments`;
-    if (dispatch(commit(edits.length === 1 ? edits[0]! : { type: 'several', label, edits }))) {
+    if (dispatch(commit(edits.length === 1 ? defined(edits[0]) : { type: 'several', label, edits }))) {
       dispatch(sessionActions.selected(selectionOf(made)));
       dispatch(sessionActions.announced(`${made.length} segments pasted`));
     }
@@ -70,5 +70,5 @@ function targetOf(
   const named = Object.values(scene.characters).find((c) => c.name === row.character);
   const lane =
     named && Object.values(scene.lanes).find((l) => l.character === named.id && l.kind === row.kind);
-  return lane?.id ?? scene.laneOrder.find((l) => scene.lanes[l]!.kind === row.kind) ?? null;
+  return lane?.id ?? scene.laneOrder.find((l) => defined(scene.lanes[l]).kind === row.kind) ?? null;
 }

@@ -1,5 +1,5 @@
 import type { Edit, Scene } from '@warper/core';
-import { outermostGroup } from '@warper/core';
+import { outermostGroup, defined } from '@warper/core';
 import { commit, redo, undo } from '../../../store/edits';
 import { selectedSegments, selectionOf } from '../../../store/selection';
 import { selectPreviewPlan } from '../../../store/selectors';
@@ -37,7 +37,9 @@ const forChosen =
       return void dispatch(sessionActions.announced('No segment is in hand: choose one first'));
     const all = ids.flatMap((id) => edits(id, state, scene));
     if (all.length === 0) return;
-    const done = dispatch(commit(all.length === 1 ? all[0]! : { type: 'several', label, edits: all }));
+    const done = dispatch(
+      commit(all.length === 1 ? defined(all[0]) : { type: 'several', label, edits: all }),
+    );
     if (done) dispatch(sessionActions.announced(label));
   };
 
@@ -57,7 +59,7 @@ const atPlayhead =
     if (ids.length === 0)
       return void dispatch(sessionActions.announced('The playhead is on none of the segments in hand'));
     const edits = ids.map((id) => edit(id, frame));
-    if (dispatch(commit(edits.length === 1 ? edits[0]! : { type: 'several', label, edits })))
+    if (dispatch(commit(edits.length === 1 ? defined(edits[0]) : { type: 'several', label, edits })))
       dispatch(sessionActions.announced(label));
   };
 
@@ -80,7 +82,8 @@ const remove =
       if (ids.length === 0) return;
       const edits = ids.map((segment) => ({ type: 'remove', segment, close }) as const);
       const label = `removing ${ids.length} segments`;
-      if (!dispatch(commit(edits.length === 1 ? edits[0]! : { type: 'several', label, edits }))) return;
+      if (!dispatch(commit(edits.length === 1 ? defined(edits[0]) : { type: 'several', label, edits })))
+        return;
     }
     dispatch(sessionActions.selected({ kind: 'scene' }));
     dispatch(sessionActions.announced('Removed'));
@@ -210,7 +213,7 @@ export const COMMANDS: readonly Command[] = [
     keys: 'r',
     shown: 'R',
     run: forChosen('Turned round in time', (segment, _, s) => [
-      { type: 'change', segment, values: { reverse: !s.segments[segment]!.reverse } },
+      { type: 'change', segment, values: { reverse: !defined(s.segments[segment]).reverse } },
     ]),
   },
   {
@@ -219,7 +222,7 @@ export const COMMANDS: readonly Command[] = [
     keys: 'm',
     shown: 'M',
     run: forChosen('Mirrored', (segment, _, s) => [
-      { type: 'change', segment, values: { mirror: !s.segments[segment]!.mirror } },
+      { type: 'change', segment, values: { mirror: !defined(s.segments[segment]).mirror } },
     ]),
   },
   {
@@ -228,7 +231,7 @@ export const COMMANDS: readonly Command[] = [
     keys: 'x',
     shown: 'X',
     run: forChosen('Switched', (segment, _, s) => [
-      { type: 'switch', segment, off: !s.segments[segment]!.off },
+      { type: 'switch', segment, off: !defined(s.segments[segment]).off },
     ]),
   },
   { name: 'Copy', group: 'Segments', keys: 'mod+c', shown: 'Ctrl C', run: copy },

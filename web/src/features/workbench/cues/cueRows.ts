@@ -1,5 +1,5 @@
 import type { Edit, Join, Plan, Scene, Segment } from '@warper/core';
-import { PLAIN_CROSSFADE, bodyLane, joinOf, settleFrames } from '@warper/core';
+import { PLAIN_CROSSFADE, bodyLane, joinOf, settleFrames, defined } from '@warper/core';
 
 /** One beat of the cue sheet. */
 export interface CueRow {
@@ -20,11 +20,11 @@ export function cueRows(scene: Scene, plan: Plan): CueRow[] {
     const lane = bodyLane(scene, character.id);
     const spans = new Map(segments.map((s, i) => [s.id, { s, i }]));
     return (lane?.segments ?? []).map((id): CueRow => {
-      const segment = scene.segments[id]!;
+      const segment = defined(scene.segments[id]);
       const placed = spans.get(id);
       return {
         segment,
-        lane: lane!.id,
+        lane: defined(lane).id,
         character: character.id,
         characterName: character.name,
         span: placed ? { start: placed.s.start, end: placed.s.end } : null,
@@ -54,7 +54,7 @@ export function parseSeam(
 ): { kind: 'cut' | 'crossfade' | 'settle'; frames: number | null } | null {
   const found = /^\s*(cut|crossfade|settle)\s*(\d+)?\s*f?\s*$/i.exec(text);
   if (!found) return null;
-  const kind = found[1]!.toLowerCase() as 'cut' | 'crossfade' | 'settle';
+  const kind = defined(found[1]).toLowerCase() as 'cut' | 'crossfade' | 'settle';
   return { kind, frames: kind === 'cut' || found[2] === undefined ? null : Number(found[2]) };
 }
 

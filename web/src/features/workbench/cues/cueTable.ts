@@ -1,5 +1,5 @@
 import type { Edit, Plan, Scene } from '@warper/core';
-import { bodyLane } from '@warper/core';
+import { bodyLane, defined } from '@warper/core';
 import Papa from 'papaparse';
 import type { StoredClip } from '../../../data/db';
 import { newSegment } from '../drawer/newSegment';
@@ -116,6 +116,6 @@ export function findByName<T extends { readonly name: string }>(list: readonly T
 /** Columns of a table without headings: a first one of characters' names, then clip, repeats, length, seam, on. */
 function guessColumns(data: readonly string[][], { scene }: TableContext): readonly Column[] {
   const people = Object.values(scene.characters);
-  const named = data.some((cells) => cells.length > 1 && findByName(people, cells[0]!) !== null);
+  const named = data.some((cells) => cells.length > 1 && findByName(people, defined(cells[0])) !== null);
   return named ? HEADINGS : HEADINGS.slice(1);
 }

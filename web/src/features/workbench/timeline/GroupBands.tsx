@@ -1,5 +1,5 @@
 import type { Scene, SegmentGroup } from '@warper/core';
-import { segmentsOfGroup } from '@warper/core';
+import { segmentsOfGroup, defined } from '@warper/core';
 import { useMemo, useRef } from 'react';
 import { commit, preview } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -54,7 +54,7 @@ function findBands(scene: Scene, rows: readonly Row[]): Band[] {
       const own = row.lane.segments
         .filter((s) => members.has(s))
         .map((s) => {
-          const segment = scene.segments[s]!;
+          const segment = defined(scene.segments[s]);
           const planned = row.segments.find((p) => p.id === s);
           return { start: segment.start, end: planned?.end ?? segment.start + 1 };
         });

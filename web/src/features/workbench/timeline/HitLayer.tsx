@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { Plan, Segment } from '@warper/core';
 import { memo } from 'react';
 import { gradeWord, worstMeasure } from '../../../ui/grade';
@@ -53,15 +54,21 @@ export const HitLayer = memo(function HitLayer(props: Props) {
       )}
       {isBody &&
         drawn.map((i) => {
-          const [own, next] = [segments[i]!, segments[i + 1]];
+          const [own, next] = [defined(segments[i]), segments[i + 1]];
           const frames = next ? next.start - own.end : 0;
           if (frames <= 0) return null;
           return (
-            <Gap key={own.id} at={own.end} frames={frames} what={GAPS[next!.settings.seam.gap]} {...shape} />
+            <Gap
+              key={own.id}
+              at={own.end}
+              frames={frames}
+              what={GAPS[defined(next).settings.seam.gap]}
+              {...shape}
+            />
           );
         })}
       {drawn.map((i) => {
-        const own = segments[i]!;
+        const own = defined(segments[i]);
         const label = `${segmentLabel(own)}${own.mapped ? ' mapped' : ''}, frames ${own.start} to ${own.end}`;
         return (
           <div
@@ -91,14 +98,15 @@ export const HitLayer = memo(function HitLayer(props: Props) {
           }}
         />
       ))}
-      {hasSeams(row) && drawn.map((i) => <Seam key={segments[i]!.id} index={i} chosen={chosen} {...props} />)}
+      {hasSeams(row) &&
+        drawn.map((i) => <Seam key={defined(segments[i]).id} index={i} chosen={chosen} {...props} />)}
     </>
   );
 });
 
 function Seam({ row, index, rate, scale, seam, chosen }: Props & { index: number; chosen: Set<string> }) {
   const { segments, plan } = row;
-  const [before, own] = [segments[index - 1], segments[index]!];
+  const [before, own] = [segments[index - 1], defined(segments[index])];
   if (!before) return null;
   const held = (k: number): boolean => {
     const id = segments[k]?.id;

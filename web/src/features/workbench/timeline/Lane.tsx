@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { FocusEvent, KeyboardEvent, MouseEvent } from 'react';
 import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -91,7 +92,7 @@ function useLanePicture(props: Props, focus: LaneLook['focus']) {
   const [known, setKnown] = useState(0);
   const drawn = useRef<readonly unknown[]>([]);
   useLayoutEffect(() => {
-    const element = canvas.current!;
+    const element = defined(canvas.current);
     const look = { rate, silent, seam, focus, selected: new Set(selected) };
     const draw = (): boolean => {
       const width = right - left;
@@ -112,7 +113,7 @@ function useLanePicture(props: Props, focus: LaneLook['focus']) {
     paintSoon(element, draw, scrolled);
   }, [row, rate, ppf, left, right, selected, seam, silent, focus]);
   useEffect(() => {
-    const element = canvas.current!;
+    const element = defined(canvas.current);
     return () => forgetCanvas(element);
   }, []);
   return { canvas, known };

@@ -1,6 +1,6 @@
 import { useDrag } from '@use-gesture/react';
 import type { FrameSpan, Marker, Rate } from '@warper/core';
-import { framesPerSecond } from '@warper/core';
+import { framesPerSecond, defined } from '@warper/core';
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { showTime } from '../../../ui/time';
@@ -46,7 +46,7 @@ export function Ruler({ left, right, ppf, rate, markers, range }: Props) {
   );
   const canvas = useRef<HTMLCanvasElement>(null);
   useLayoutEffect(() => {
-    const drawn = canvas.current!;
+    const drawn = defined(canvas.current);
     const whole = Math.round(fps);
     const text = (f: number): string =>
       unit === 'timecode' && label >= fps ? showTime(f, rate, unit) : String(f);
@@ -60,7 +60,7 @@ export function Ruler({ left, right, ppf, rate, markers, range }: Props) {
     paintSoon(drawn, draw, false);
   }, [ppf, left, right, label, fine, unit, fps, rate]);
   useEffect(() => {
-    const drawn = canvas.current!;
+    const drawn = defined(canvas.current);
     return () => forgetCanvas(drawn);
   }, []);
   return (

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { Plan, Scene } from '@warper/core';
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
@@ -156,9 +157,9 @@ const Rows = memo(function Rows({ scene, rows, sight, rate }: RowsProps) {
       left={left}
       right={inSight(row, sight) ? right : left}
       {...reach}
-      selected={selected[i]!}
+      selected={defined(selected[i])}
       seam={row.lane.segments.includes(seam) ? seam : ''}
-      silent={silent[i]!}
+      silent={defined(silent[i])}
     />
   ));
 });
@@ -291,7 +292,7 @@ function Guide({ ppf }: { ppf: number }) {
 function Playhead({ ppf }: { ppf: number }) {
   const line = useRef<SVGSVGElement>(null);
   useShownFrame((frame) => {
-    line.current!.style.transform = `translateX(${frame * ppf}px)`;
+    defined(line.current).style.transform = `translateX(${frame * ppf}px)`;
   });
   return (
     <svg

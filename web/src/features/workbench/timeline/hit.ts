@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { Segment, SegmentPlan } from '@warper/core';
 import { SEGMENT_HEIGHT, TAG_ROOM } from './geometry';
 import { TAG_WIDTH, hasSeams, laneShape, seamFrames, tagFrame, tagKind } from './laneShape';
@@ -59,13 +60,13 @@ function seamAt(row: Row, x: number, y: number, ppf: number): Hit | null {
   const { segments } = row;
   for (let i = segments.length - 1; i > 0; i--) {
     const wide = TAG_WIDTH[tagKind(segments, i, ppf)];
-    if (y < TAG_ROOM + 3 && Math.abs(x - tagFrame(segments[i]!) * ppf) <= wide / 2)
+    if (y < TAG_ROOM + 3 && Math.abs(x - tagFrame(defined(segments[i])) * ppf) <= wide / 2)
       return { kind: 'seam', row, index: i, part: 'tag' };
   }
   if (y < TAG_ROOM || y >= TAG_ROOM + SEGMENT_HEIGHT - EDGE_ROOM) return null;
   for (let i = segments.length - 1; i > 0; i--) {
-    const own = segments[i]!;
-    if (segments[i - 1]!.end < own.start) continue;
+    const own = defined(segments[i]);
+    if (defined(segments[i - 1]).end < own.start) continue;
     const from = own.start * ppf - AROUND;
     if (x >= from && x <= (own.start + seamFrames(own)) * ppf + AROUND)
       return { kind: 'seam', row, index: i, part: 'stitches' };

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { SegmentPlan } from '@warper/core';
 import { FOLDED_HEIGHT, LAYER_SEGMENT_HEIGHT, SEGMENT_HEIGHT, TAG_ROOM } from './geometry';
 import type { Row } from './rows';
@@ -22,7 +23,7 @@ export const tagFrame = (own: SegmentPlan): number => own.start + own.overlap / 
 
 /** What the tag of the seam before a segment has room for beside the tags of the seams around it. */
 export function tagKind(segments: readonly SegmentPlan[], index: number, pixelsPerFrame: number): TagKind {
-  const middle = (i: number): number => (i > 0 && i < segments.length ? tagFrame(segments[i]!) : NaN);
+  const middle = (i: number): number => (i > 0 && i < segments.length ? tagFrame(defined(segments[i])) : NaN);
   const distances = [index - 1, index + 1].map((i) => Math.abs(middle(i) - middle(index)));
   const apart = Math.min(...distances.map((d) => (Number.isNaN(d) ? Infinity : d))) * pixelsPerFrame;
   return apart >= TAG_WIDTH.value ? 'value' : apart >= TAG_WIDTH.grade ? 'grade' : 'stroke';

@@ -1,5 +1,5 @@
 import type { CharacterPlan, Lane, Plan, Scene, Segment, SegmentPlan } from '@warper/core';
-import { bodyLane, layerLanes } from '@warper/core';
+import { bodyLane, layerLanes, defined } from '@warper/core';
 import { FOLDED_HEIGHT, LANE_HEIGHT, LAYER_HEIGHT } from './geometry';
 
 /** One row of the timeline: a lane of a character, or all its lanes folded into one. */
@@ -59,7 +59,7 @@ export function timelineRows(scene: Scene, plan: Plan): Row[] {
 
 /** Lanes that the timeline leaves out. */
 export const hiddenLanes = (scene: Scene): Lane[] =>
-  scene.laneOrder.map((id) => scene.lanes[id]!).filter((lane) => lane.hidden);
+  scene.laneOrder.map((id) => defined(scene.lanes[id])).filter((lane) => lane.hidden);
 
 const ALL_PERFORMED: readonly Segment[] = [];
 
@@ -67,5 +67,5 @@ const ALL_PERFORMED: readonly Segment[] = [];
 export function silentSegments(scene: Scene, { lane, segments }: Row): readonly Segment[] {
   if (lane.segments.length === segments.length) return ALL_PERFORMED;
   const performed = new Set(segments.map((s) => s.id));
-  return lane.segments.filter((id) => !performed.has(id)).map((id) => scene.segments[id]!);
+  return lane.segments.filter((id) => !performed.has(id)).map((id) => defined(scene.segments[id]));
 }

@@ -1,7 +1,7 @@
 import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
 import { useFrame, useThree } from '@react-three/fiber';
 import type { Plan } from '@warper/core';
-import { evaluate, makePoseBuffer } from '@warper/core';
+import { evaluate, makePoseBuffer, defined } from '@warper/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import type { Camera } from 'three';
@@ -113,10 +113,10 @@ function extent(plan: Plan): { centre: Vector3; across: number; deep: number } {
   for (const character of plan.characters) {
     const { roots } = floorTrace(character, plan.rate);
     for (let i = 0; i < roots.length; i += 2) {
-      x0 = Math.min(x0, roots[i]!);
-      x1 = Math.max(x1, roots[i]!);
-      z0 = Math.min(z0, roots[i + 1]!);
-      z1 = Math.max(z1, roots[i + 1]!);
+      x0 = Math.min(x0, defined(roots[i]));
+      x1 = Math.max(x1, defined(roots[i]));
+      z0 = Math.min(z0, defined(roots[i + 1]));
+      z1 = Math.max(z1, defined(roots[i + 1]));
     }
   }
   if (x0 > x1) return { centre: new Vector3(0, LOOK_HEIGHT, 0), across: 2, deep: 2 };

@@ -1,7 +1,7 @@
 import type { ThreeEvent } from '@react-three/fiber';
 import { useThree } from '@react-three/fiber';
 import type { CharacterPlan, Edit, FloorPlace, Plan, Scene } from '@warper/core';
-import { evaluate, makePoseBuffer, moveAbout, moveOnFloor } from '@warper/core';
+import { evaluate, makePoseBuffer, moveAbout, moveOnFloor, defined } from '@warper/core';
 import { useEffect, useState } from 'react';
 import type { Vector3 } from 'three';
 import { DoubleSide } from 'three';
@@ -51,7 +51,7 @@ export function FloorHandles() {
 
 const nameOf = (scene: Scene, selection: { kind: string; id?: string }): string =>
   (selection.kind === 'group'
-    ? scene.groups[selection.id!]?.name
+    ? scene.groups[defined(selection.id)]?.name
     : scene.segments[selection.id ?? '']?.name) ?? 'segments';
 
 function characterGrip(own: CharacterPlan): Grip {
@@ -66,7 +66,7 @@ function characterGrip(own: CharacterPlan): Grip {
 
 function placeAt(own: CharacterPlan, frame: number): FloorPlace {
   const { root } = evaluate(own, frame, makePoseBuffer(own.skeleton));
-  return { x: root[0]!, z: root[1]!, heading: (root[2]! * 180) / Math.PI };
+  return { x: defined(root[0]), z: defined(root[1]), heading: (defined(root[2]) * 180) / Math.PI };
 }
 
 /** Segments are moved from where they are in the document, not from where the drag in hand shows them. */
@@ -77,7 +77,7 @@ function segmentsGrip(
   segments: readonly string[],
   name: string,
 ): Grip {
-  const first = own.segments.find((s) => segments.includes(s.id))!;
+  const first = defined(own.segments.find((s) => segments.includes(s.id)));
   const pivot = pivotOf(shown, segments);
   const place = { ...placeAt(own, first.start + first.overlap), ...pivot };
   return {
@@ -86,8 +86,8 @@ function segmentsGrip(
     edit: (to) => {
       const { plan } = compileScene(document);
       const from = pivotOf(plan, segments);
-      const base = plan.characters.find((c) => c.character.id === own.character.id)!;
-      const start = base.segments.find((s) => s.id === first.id)!;
+      const base = defined(plan.characters.find((c) => c.character.id === own.character.id));
+      const start = defined(base.segments.find((s) => s.id === first.id));
       const heading = placeAt(base, start.start + start.overlap).heading;
       const turn = ((to.heading - heading) * Math.PI) / 180;
       const move = moveAbout(from, { x: to.x - from.x, z: to.z - from.z, turn });

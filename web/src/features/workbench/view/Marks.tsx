@@ -1,5 +1,5 @@
 import type { Scene, Segment } from '@warper/core';
-import { bodyLane } from '@warper/core';
+import { bodyLane, defined } from '@warper/core';
 import { memo, useMemo } from 'react';
 import { DoubleSide } from 'three';
 import { hueColour } from '../../../parts/stage/colours';
@@ -57,7 +57,7 @@ function sameMarks(a: MarksProps, b: MarksProps): boolean {
 /** The segments of a character that have marks or a path to show. */
 export const markedSegments = (scene: Scene, character: string): readonly Segment[] =>
   (bodyLane(scene, character)?.segments ?? [])
-    .map((id) => scene.segments[id]!)
+    .map((id) => defined(scene.segments[id]))
     .filter((s) => s.marks.length > 0 || s.path.length > 1);
 
 function DrawnPath({ path, colour }: { path: Segment['path']; colour: string }) {

@@ -1,6 +1,6 @@
 import { useFrame } from '@react-three/fiber';
 import type { CharacterPlan, Plan } from '@warper/core';
-import { evaluate, makePoseBuffer, makeWorldPose, poseToWorld } from '@warper/core';
+import { evaluate, makePoseBuffer, makeWorldPose, poseToWorld, defined } from '@warper/core';
 import { Ruler, X } from 'lucide-react';
 import { useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
@@ -24,7 +24,7 @@ function jointPlace(plan: Plan, { character, joint }: JointOf, frame: number): n
 }
 
 const distance = (a: readonly number[], b: readonly number[]): number =>
-  Math.hypot(...a.map((v, k) => v - b[k]!));
+  Math.hypot(...a.map((v, k) => v - defined(b[k])));
 
 /** The line between the two joints that are measured. */
 export function MeasureLine({ plan, measured }: { plan: Plan; measured: Measured }) {
@@ -95,7 +95,7 @@ function Distance({ plan, measured }: { plan: Plan; measured: Measured }) {
   const output = useRef<HTMLOutputElement>(null);
   useShownFrame((frame) => {
     const [a, b] = measured.map((j) => jointPlace(plan, j, frame));
-    output.current!.textContent = a && b ? `${(distance(a, b) * 100).toFixed(1)} cm` : 'nowhere';
+    defined(output.current).textContent = a && b ? `${(distance(a, b) * 100).toFixed(1)} cm` : 'nowhere';
   });
   return <output ref={output} className="font-semibold" />;
 }
@@ -103,7 +103,7 @@ function Distance({ plan, measured }: { plan: Plan; measured: Measured }) {
 /** A character's joint whose role ends in a word, else its root bone. */
 function jointOf({ character, skeleton }: CharacterPlan, role: string): JointOf {
   const index = skeleton.roles.findIndex((r) => r?.endsWith(role));
-  return { character: character.id, joint: skeleton.names[index >= 0 ? index : skeleton.rootBone]! };
+  return { character: character.id, joint: defined(skeleton.names[index >= 0 ? index : skeleton.rootBone]) };
 }
 
 interface ChoiceProps {
@@ -121,7 +121,7 @@ function JointChoice({ plan, label, value, onChange }: ChoiceProps) {
       value={`${value.character}|${value.joint}`}
       onChange={(e) => {
         const [character, ...joint] = e.currentTarget.value.split('|');
-        onChange({ character: character!, joint: joint.join('|') });
+        onChange({ character: defined(character), joint: joint.join('|') });
       }}
     >
       {plan.characters.map(({ character, skeleton }) => (

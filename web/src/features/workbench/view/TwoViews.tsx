@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { useFrame, useThree } from '@react-three/fiber';
 import { useMemo } from 'react';
 import { PerspectiveCamera, Vector3 } from 'three';
@@ -17,7 +18,7 @@ export function TwoViews() {
     gl.setScissorTest(true);
     cameras.forEach((own, i) => {
       own.aspect = width / size.height;
-      own.position.copy(FROM[i]!).multiplyScalar(distance).add(target);
+      own.position.copy(defined(FROM[i])).multiplyScalar(distance).add(target);
       own.lookAt(target);
       own.updateProjectionMatrix();
       gl.setViewport(i * width, 0, width, size.height);

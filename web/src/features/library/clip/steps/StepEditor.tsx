@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { useDrag } from '@use-gesture/react';
 import type { Span } from '@warper/core';
 import { Plus } from 'lucide-react';
@@ -67,13 +68,13 @@ function Track({ row, frames, sample, onSpans, onShow, onAdd }: TrackProps) {
   const track = useRef<HTMLDivElement>(null);
   const percent = (at: number): string => `${(at / frames) * 100}%`;
   const sampleAt = (x: number): number => {
-    const box = track.current!.getBoundingClientRect();
+    const box = defined(track.current).getBoundingClientRect();
     return ((x - box.left) / box.width) * frames;
   };
   const move = (index: number, end: 'start' | 'end', to: number): void => {
     const spans = moveEnd(row.spans, index, end, to, frames);
     onSpans(spans);
-    const { start, end: after } = spans[index]!;
+    const { start, end: after } = defined(spans[index]);
     onShow(end === 'start' ? start : after - 1);
   };
   return (

@@ -1,5 +1,5 @@
 import type { Clip, OwnSteps, Span } from '@warper/core';
-import { findSteps, roleWords } from '@warper/core';
+import { findSteps, roleWords, defined } from '@warper/core';
 
 /** The planted spans of one joint, as a row that is edited. */
 export interface StepRow {
@@ -14,7 +14,7 @@ const NEW_STEP_SECONDS = 0.3;
 /** The rows of a clip: a joint each, left before right. */
 export function stepRows(clip: Clip): StepRow[] {
   return findSteps(clip).joints.map(({ joint, role, spans }) => ({
-    joint: clip.skeleton.names[joint]!,
+    joint: defined(clip.skeleton.names[joint]),
     label: roleWords(role),
     spans,
   }));
@@ -32,10 +32,10 @@ export function moveEnd(
   to: number,
   frames: number,
 ): Span[] {
-  const span = spans[index]!;
-  const least = end === 'start' ? (index > 0 ? spans[index - 1]!.end + 1 : 0) : span.start + 1;
+  const span = defined(spans[index]);
+  const least = end === 'start' ? (index > 0 ? defined(spans[index - 1]).end + 1 : 0) : span.start + 1;
   const most =
-    end === 'start' ? span.end - 1 : index + 1 < spans.length ? spans[index + 1]!.start - 1 : frames;
+    end === 'start' ? span.end - 1 : index + 1 < spans.length ? defined(spans[index + 1]).start - 1 : frames;
   const value = Math.min(most, Math.max(least, Math.round(to)));
   return spans.map((s, i) => (i === index ? { ...s, [end]: value } : s));
 }
@@ -49,7 +49,7 @@ export function addStep(
   const start = Math.round(at);
   if (start < 0 || start >= clip.frames) return null;
   const next = spans.findIndex((s) => s.end >= start);
-  const after = next < 0 ? undefined : spans[next]!;
+  const after = next < 0 ? undefined : defined(spans[next]);
   if (after && after.start <= start) return null;
   const room = after ? after.start - 1 : clip.frames;
   const end = Math.min(room, start + Math.max(1, Math.round(NEW_STEP_SECONDS * clip.rate)));

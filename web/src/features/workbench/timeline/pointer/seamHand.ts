@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import { preview } from '../../../../store/edits';
 import { sessionActions } from '../../../../store/sessionSlice';
 import { snap } from '../geometry';
@@ -18,7 +19,7 @@ const NEAR = 600;
  */
 export function seamHand(table: Table, hit: Hit & { readonly kind: 'seam' }): Hand {
   const { dispatch, state } = table;
-  const own = hit.row.segments[hit.index]!;
+  const own = defined(hit.row.segments[hit.index]);
   const select = (): void => void dispatch(sessionActions.selected({ kind: 'seam', id: own.id }));
   const change = hit.part === 'tag' ? shifted : lengthened;
   return {

@@ -1,3 +1,4 @@
+import { defined } from '@warper/core';
 import type { Segment } from '@warper/core';
 import type { PointerEvent as ReactPointerEvent, RefObject } from 'react';
 import { useEffect, useMemo, useRef } from 'react';
@@ -38,14 +39,14 @@ export function useHands(
       state: () => store.getState(),
       rows,
       place: ([x, y]) => {
-        const { left, top } = lanes.current!.getBoundingClientRect();
+        const { left, top } = defined(lanes.current).getBoundingClientRect();
         return { frame: (x - left) / store.getState().session.pixelsPerFrame, y: y - top };
       },
       silent: (row): readonly Segment[] => silentSegments(selectPreviewScene(store.getState()), row),
     }),
     [dispatch, store, rows, lanes],
   );
-  useEffect(() => watchPresses(lanes.current!), [lanes]);
+  useEffect(() => watchPresses(defined(lanes.current)), [lanes]);
   const hand = useRef<Hand | null>(null);
   const bind = useTimelineDrag(
     (drag) => {
@@ -64,11 +65,11 @@ export function useHands(
       if ((event.target as Element).closest(FOREIGN)) return;
       // Taken at the press: what is dragged is what was under the pointer then.
       hand.current = take(table, [event.clientX, event.clientY]);
-      onPointerDown!(event);
+      defined(onPointerDown)(event);
     },
     onPointerMove: (event: ReactPointerEvent) => {
       others.onPointerMove?.(event);
-      if (event.buttons === 0) lanes.current!.style.cursor = cursorAt(table, event);
+      if (event.buttons === 0) defined(lanes.current).style.cursor = cursorAt(table, event);
     },
   };
 }
