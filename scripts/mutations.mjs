@@ -230,4 +230,32 @@ export const MUTATIONS = [
     'return `#|`;',
     'memory',
   ],
+  [
+    'two overlaps of a segment fit into it side by side',
+    'timeline/freeFrames.ts',
+    'after.length - Math.max(after.covered, bare)',
+    'after.length - bare',
+    'timeline edit',
+  ],
+  [
+    'what shares frames is crossfaded, whatever was asked for',
+    'scene/seam.ts',
+    "if (overlap > 0) return seam.kind === 'crossfade' ? seam : PLAIN_CROSSFADE;",
+    '',
+    'scene compile continuity',
+  ],
+  [
+    'fields that came later are filled in',
+    'scene/fields.ts',
+    '(field.since ?? 1) > version',
+    'false',
+    'scene',
+  ],
+  [
+    'a cue behind another starts where that one ends',
+    'edit/edits/place.ts',
+    'segment.start = before.end + gap;',
+    'segment.start = before.end;',
+    'edit',
+  ],
 ];

@@ -342,6 +342,25 @@ describe('every kind of edit', () => {
     },
   );
 
+  it.each<[string, Omit<Of<'place'>, 'type' | 'lane' | 'segment' | 'at'>, string]>([
+    ['a gap of so many frames', { gap: 6 }, 'n[180,211)'],
+    ['the plain overlap of cue sheets', { overlap: 'plain' }, 'n[166,197)'],
+    ['a cut', { overlap: 0 }, 'n[174,205)'],
+    ['all that there is room for', { overlap: 31 }, 'n[143,174)'],
+  ])('puts a segment at the end of a lane with %s', (_, how, at) => {
+    const segment = segmentOf(walk, { id: 'n' });
+    const { scene } = edit(known, { type: 'place', lane: 'l', at: 'end', segment, ...how }, library);
+    expect(spans(scene)).toBe(`a[0,90) b[82,122) c[114,174) ${at}`);
+  });
+
+  it('says which overlap would be possible at the end of a lane', () => {
+    const segment = segmentOf(walk, { id: 'n' });
+    const change: Edit = { type: 'place', lane: 'l', at: 'end', segment, overlap: 32 };
+    expect(() => edit(known, change, library)).toThrow(
+      expect.objectContaining({ code: 'overlap', hint: 'Choose 1 to 31.' }),
+    );
+  });
+
   it('says of several edits which one cannot be', () => {
     const edits: Edit[] = [
       { type: 'slip', segment: 'b', samples: 1 },
