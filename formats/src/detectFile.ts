@@ -17,6 +17,14 @@ const HEAD = 4100;
 /** Media types of what is kept beside motion. */
 const KEPT = ['image/png', 'image/jpeg', 'audio/wav', 'audio/ogg', 'audio/mpeg'];
 
+/** What files begin with of which too little is left to look into. */
+const CUT_SHORT: readonly (readonly [RegExp, string])[] = [
+  [/^\u0089PNG/, 'image/png'],
+  [/^RIFF....WAVE/s, 'audio/wav'],
+  [/^OggS/, 'audio/ogg'],
+  [/^ID3/, 'audio/mpeg'],
+];
+
 /**
  * Recognises a file by its content. Motion is told here; everything else by its signature, as the `file-type` package knows them.
  *
@@ -29,7 +37,7 @@ export async function detectFile(bytes: Uint8Array): Promise<DetectedFile> {
   if (/^(\u00ef\u00bb\u00bf)?\s*\{/.test(head)) return { kind: 'gltf', mediaType: null };
   if (head.startsWith('PK\u0003\u0004')) return { kind: 'zip', mediaType: null };
   const mime = (await fileTypeFromBuffer(bytes.subarray(0, HEAD)))?.mime;
-  const type = mime?.replace(/;.*$/, '') ?? '';
+  const type = mime?.replace(/;.*$/, '') ?? CUT_SHORT.find(([start]) => start.test(head))?.[1] ?? '';
   const mediaType = KEPT.includes(type) ? type : null;
   if (type.startsWith('image/')) return { kind: 'picture', mediaType };
   if (type.startsWith('audio/')) return { kind: 'sound', mediaType };

@@ -29,6 +29,13 @@ describe('what a file is', () => {
     ['WAV', text('RIFF....WAVEfmt '), 'sound', 'audio/wav'],
     ['MP3', bytes(0xff, 0xfb, 0x90, 0x64, ...new Uint8Array(60)), 'sound', 'audio/mpeg'],
     ['OGG', ogg, 'sound', 'audio/ogg'],
+    [
+      'a PNG of which nothing but its signature is left',
+      bytes(0x89, 0x50, 0x4e, 0x47),
+      'picture',
+      'image/png',
+    ],
+    ['an Ogg cut short', text('OggS....'), 'sound', 'audio/ogg'],
     ['FLAC, which is not kept', text('fLaC....'), 'sound'],
     ['text', text('walk'), 'text'],
     ['something else', bytes(1, 2, 3, 4), 'unknown'],
