@@ -96,6 +96,12 @@ export default ts.config(
     },
   },
   {
+    files: ['**/src/**/*.{ts,tsx}'],
+    // Tests put methods of the platform aside to let them fail.
+    ignores: ['**/*.test.ts'],
+    rules: { '@typescript-eslint/unbound-method': 'error' },
+  },
+  {
     files: ['core/src/**/*.ts'],
     // Tests look at what a folder's work leads to.
     ignores: ['**/*.test.ts', 'core/src/testing/**'],

@@ -79,7 +79,14 @@ function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; bo
           <ClipStage plan={plan} playing={playing} side={side} />
           <LookFrom side={side} onChange={setSide} />
         </section>
-        <PlayBar frames={frames} frame={frame} on={on} setOn={setOn} go={playing.go} steps={steps} />
+        <PlayBar
+          frames={frames}
+          frame={frame}
+          on={on}
+          setOn={setOn}
+          go={(sample) => playing.go(sample)}
+          steps={steps}
+        />
         {rows ? (
           <StepPanel
             stored={stored}
