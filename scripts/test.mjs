@@ -10,6 +10,7 @@ installChromium();
 step('Lint', () => {
   run('node_modules/.bin/eslint', ['.']);
   run('node_modules/.bin/prettier', ['--check', '--log-level', 'warn', '.']);
+  run('node_modules/.bin/knip', []);
 });
 step('Types', () => {
   run('node_modules/.bin/tsc', ['-p', 'tsconfig.json']);
