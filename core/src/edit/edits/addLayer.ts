@@ -18,11 +18,20 @@ export const addLayer = defineEdit<AddLayer>({
   apply: ({ scene }, { layer }) => {
     lookup(scene.characters, layer.character, 'character');
     requireUnusedId(scene.lanes, layer.id, 'lane');
-    scene.lanes[layer.id] = castDraft(structuredClone(layer));
+    scene.lanes[layer.id] = castDraft(copyOf(layer));
     const last = scene.laneOrder.findLastIndex(
       (id) => defined(scene.lanes[id]).character === layer.character,
     );
     scene.laneOrder.splice(last + 1, 0, layer.id);
   },
   describe: ({ layer }) => `adding the layer ${layer.name}`,
+});
+
+/** A layer whose lists are its own: what is put on it in the same breath is not put onto what was given. */
+const copyOf = (layer: LayerLane): LayerLane => ({
+  ...layer,
+  segments: [...layer.segments],
+  keys: Object.fromEntries(
+    Object.entries(layer.keys).map(([joint, keys]) => [joint, keys.map((key) => ({ ...key }))]),
+  ),
 });
