@@ -43,10 +43,10 @@ describe('a segment’s card', () => {
     await app.fill('repeats', '3');
     await app.until(async () => (await first()) === 'Walk ×3, frames 0 to 90', 'it is repeated');
     await app.press('checkbox', 'backwards');
-    await app.fill('last pose held', '12');
+    await app.fill('hold last pose', '12');
     await app.until(async () => (await first()).endsWith('frames 0 to 102'), 'its end is held');
-    await app.press('button', 'Ramp the speed');
-    await app.until(async () => (await card()).includes('after so much time'), 'it is ramped');
+    await app.press('button', 'Add speed curve point');
+    await app.find('button', 'Remove speed curve point 1');
     expect(await first()).toMatch(/frames 0 to 102$/);
   });
 

@@ -12,7 +12,7 @@ import { layOut, requireClip, settleFrames } from '../timeline/lane';
 import { inCycle } from '../timeline/timeMap';
 import { autoOverlap } from '../timeline/overlap';
 import type { Neighbour } from '../timeline/freeFrames';
-import { alone, endOf, fairOverlap, mostOverlap } from '../timeline/freeFrames';
+import { alone, endOf, halfOf, mostOverlap } from '../timeline/freeFrames';
 import type { SegmentTiming } from '../timeline/timing';
 import { segmentTiming } from '../timeline/timing';
 import type { Seam } from '../scene/seam';
@@ -121,7 +121,7 @@ export class SceneEditor {
     const after = placed[i + 1];
     segment.start = before.end - this.join(lane, before, segment);
     if (after) {
-      const overlap = Math.min(after.overlap, fairOverlap(frames));
+      const overlap = Math.min(after.overlap, halfOf(frames));
       const gap = after.gap;
       this.shift(lane, after, segment.start + frames - overlap + gap - after.start);
     }

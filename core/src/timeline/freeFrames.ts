@@ -35,7 +35,7 @@ export const mostOverlap = (before: Neighbour, after: Neighbour, bare = 1): numb
 export const leastLength = (overlaps: number): number => Math.max(1, overlaps + 1);
 
 /** The most frames of a segment that an overlap takes which nobody asked for: half of them. */
-export const fairOverlap = (frames: number): number => Math.floor(frames / 2);
+export const halfOf = (frames: number): number => Math.floor(frames / 2);
 
 /** Shortest crossfade that is made unasked, frames at 30 a second, and the usual one. */
 const USUAL_OVERLAP = 8;
@@ -48,7 +48,7 @@ export const framesAt30 = (frames: number, rate: Rate): number =>
 export const plainOverlap = (rate: Rate, before: Neighbour, frames: number): number =>
   Math.min(
     framesAt30(USUAL_OVERLAP, rate),
-    fairOverlap(frames),
+    halfOf(frames),
     mostOverlap(before, { length: frames, covered: 0 }, 0),
   );
 

@@ -6,7 +6,7 @@ import { sameSkeleton } from '../steps/mapClip';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
 import type { Segment } from '../scene/segment';
-import { alone, endOf, fairOverlap, framesAt30, mostOverlap } from './freeFrames';
+import { alone, endOf, framesAt30, halfOf, mostOverlap } from './freeFrames';
 import type { Placed } from './lane';
 import { inCycle, samplesAt, timeMap } from './timeMap';
 import type { SegmentTiming } from './timing';
@@ -59,7 +59,7 @@ export function autoOverlap(
 ): number {
   const fps = framesPerSecond(rate);
   const { placed } = before;
-  const room = Math.min(fairOverlap(own.timing.frames), mostOverlap(endOf(placed), alone(own.timing.frames)));
+  const room = Math.min(halfOf(own.timing.frames), mostOverlap(endOf(placed), alone(own.timing.frames)));
   const least = framesAt30(AUTO.least, rate);
   const wanted = sameSkeleton(before.clip.skeleton, own.clip.skeleton)
     ? bestOverlap({ ...placed, clip: before.clip }, own, fps, least, Math.max(least, room), memory)

@@ -137,7 +137,7 @@ function askedOverlap({ seam = {}, gap = 0 }: Cue, repeats: boolean): number | '
 }
 
 function seamOf(seam: CueSeam, rate: Rate): Segment['seam'] {
-  const { kind = 'crossfade', overlap: _, frames, curve, inStep, nudge, ...placing } = seam;
+  const { kind = 'crossfade', frames, overlap: _, curve, inStep, nudge, ...placing } = seam;
   const values = { ...placing, nudge: { ...PLAIN_SEAM.nudge, ...nudge } };
   return withSeam(PLAIN_SEAM, values, joinOf());
 

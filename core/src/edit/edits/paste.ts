@@ -7,7 +7,7 @@ import { rate as rateRule } from '../../scene/rules';
 import type { Scene } from '../../scene/scene';
 import type { Segment } from '../../scene/segment';
 import { scaleSegment } from '../../scene/segment';
-import { fairOverlap } from '../../timeline/freeFrames';
+import { halfOf } from '../../timeline/freeFrames';
 import { defineEdit, rule, segmentsName } from '../defineEdit';
 import { lookup, requireUnusedId } from '../lookup';
 import type { SceneEditor } from '../sceneEditor';
@@ -64,7 +64,7 @@ function pasteAll(editor: SceneEditor, { lane: laneId, segments, at, rate }: Pas
     block.push(segment);
   }
   if (after && last) {
-    const overlap = Math.min(after.overlap, fairOverlap(end - last.start));
+    const overlap = Math.min(after.overlap, halfOf(end - last.start));
     editor.shift(lane, after, Math.max(0, end - overlap - after.start));
   }
   for (const segment of block) editor.insert(lane, segment);

@@ -17,33 +17,32 @@ const VERDICTS = { doubled: 'loops', ordinary: 'loops', closes: 'can be closed',
 /** Digits behind the point; what rounds to zero has no sign. */
 const fixed = (value: number, digits: number): string => (Number(value.toFixed(digits)) || 0).toFixed(digits);
 
+type Of<T> = (clip: StoredClip) => T;
+
+const column = (
+  id: string,
+  width: string,
+  by: Of<number | string>,
+  show: Of<string>,
+  right = false,
+): ColumnDef<StoredClip> => ({
+  id,
+  header: id,
+  accessorFn: by,
+  sortingFn: 'basic',
+  sortDescFirst: false,
+  meta: { width, show, right },
+});
+
 const text = (
   id: string,
   width: string,
-  show: (clip: StoredClip) => string,
-  by = (clip: StoredClip): string => show(clip).toLowerCase(),
-): ColumnDef<StoredClip> => ({
-  id,
-  header: id,
-  accessorFn: by,
-  sortingFn: 'basic',
-  sortDescFirst: false,
-  meta: { width, show },
-});
+  show: Of<string>,
+  by: Of<string> = (clip) => show(clip).toLowerCase(),
+): ColumnDef<StoredClip> => column(id, width, by, show);
 
-const figure = (
-  id: string,
-  width: string,
-  by: (clip: StoredClip) => number,
-  show: (clip: StoredClip) => string,
-): ColumnDef<StoredClip> => ({
-  id,
-  header: id,
-  accessorFn: by,
-  sortingFn: 'basic',
-  sortDescFirst: false,
-  meta: { width, show, right: true },
-});
+const figure = (id: string, width: string, by: Of<number>, show: Of<string>): ColumnDef<StoredClip> =>
+  column(id, width, by, show, true);
 
 /** The columns of the table of clips: what is shown in each, and what it is sorted by. */
 export const CLIP_COLUMNS: ColumnDef<StoredClip>[] = [

@@ -23,8 +23,8 @@ export function CurveChoice({ curve, onChange }: { curve: Curve; onChange: (curv
           title="curve point"
           points={own}
           columns={[
-            { label: 'after so much overlap', unit: '%', digits: 1, times: 100, least: 1, most: 99 },
-            { label: 'the incoming weighs', unit: '%', digits: 1, times: 100, least: 0, most: 100 },
+            { label: 'share of the overlap', unit: '%', digits: 1, times: 100, least: 1, most: 99 },
+            { label: 'weight', unit: '%', digits: 1, times: 100, least: 0, most: 100 },
           ]}
           onChange={(points) => onChange(risingPoints(points) ?? 'smooth')}
           next={() => nextPoint(own)}

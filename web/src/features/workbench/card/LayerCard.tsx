@@ -31,19 +31,19 @@ export function LayerCard({ layer, scene, character, rate }: Props) {
       <Group title="What it does">
         <TextField label="name" value={layer.name} onChange={(name) => name && change({ name })} />
         <Choice
-          label="to what is below"
+          label="blend"
           value={layer.blend}
           options={[
-            ['override', 'takes its place'],
-            ['additive', 'is added to it'],
+            ['override', 'override'],
+            ['additive', 'additive'],
           ]}
           onChange={(blend) => change({ blend })}
         />
         {layer.blend === 'additive' && <ReferenceChoice layer={layer} change={change} />}
         <MaskField layer={layer} change={change} />
         <NumberField
-          label="soft over"
-          unit=""
+          label="soft edge"
+          unit="bones"
           least={0}
           most={20}
           value={layer.softness}
@@ -54,7 +54,7 @@ export function LayerCard({ layer, scene, character, rate }: Props) {
           points={layer.weight}
           columns={[
             { label: 'at frame', unit: 'f' },
-            { label: 'it weighs', unit: '%', digits: 1, times: 100, least: 0, most: 100, step: 5 },
+            { label: 'weight', unit: '%', digits: 1, times: 100, least: 0, most: 100, step: 5 },
           ]}
           onChange={(points) =>
             change({

@@ -34,11 +34,11 @@ export function RateGroup({ scene, plan }: { scene: Scene; plan: Plan }) {
     <Group title="Rate">
       <TextField key={String(scene.rate)} label="frames a second" value={String(scene.rate)} onChange={set} />
       <Choice
-        label="a change keeps"
+        label="when the rate changes, keep"
         value={keep}
         options={[
-          ['seconds', 'seconds'],
-          ['frames', 'frames'],
+          ['seconds', 'timing'],
+          ['frames', 'frame count'],
         ]}
         onChange={setKeep}
       />

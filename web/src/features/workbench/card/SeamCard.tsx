@@ -249,7 +249,7 @@ function NudgeGroup(props: { nudge: Seam['nudge']; onChange: (nudge: Seam['nudge
 }
 
 const GAPS = [
-  ['hold', 'last pose held'],
+  ['hold', 'hold last pose'],
   ['ease', 'eased across'],
   ['rest', 'by the rest pose'],
 ] as const;

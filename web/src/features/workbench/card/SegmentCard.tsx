@@ -110,7 +110,7 @@ function PartGroup({ segment, plan, change }: PartProps) {
         onChange={(v) => change({ out: v })}
       />
       <Check
-        label="goes on from its end"
+        label="loop"
         checked={segment.loop}
         onChange={(loop) => change({ loop, repeat: loop ? segment.repeat : 1 })}
       />
@@ -124,7 +124,7 @@ function PartGroup({ segment, plan, change }: PartProps) {
       />
       {segment.loop && (
         <NumberField
-          label="begins in its cycle at"
+          label="loop offset"
           digits={1}
           value={segment.phase}
           least={0}

@@ -28,7 +28,7 @@ export function TimeGroup({ segment, plan, framesPerSecond, change }: Props) {
       />
       <Check label="backwards" checked={segment.reverse} onChange={(reverse) => change({ reverse })} />
       <NumberField
-        label="first pose held"
+        label="hold first pose"
         unit="f"
         least={0}
         value={hold.start}
@@ -36,7 +36,7 @@ export function TimeGroup({ segment, plan, framesPerSecond, change }: Props) {
         onChange={(start) => change({ hold: { ...hold, start } })}
       />
       <NumberField
-        label="last pose held"
+        label="hold last pose"
         unit="f"
         least={0}
         value={hold.end}
@@ -44,15 +44,15 @@ export function TimeGroup({ segment, plan, framesPerSecond, change }: Props) {
         onChange={(end) => change({ hold: { ...hold, end } })}
       />
       <PointList
-        title="ramp point"
+        title="speed curve point"
         points={speedCurve ?? []}
         columns={[
-          { label: 'after so much time', unit: '%', digits: 1, times: 100, least: 1, most: 99 },
-          { label: 'so much is played', unit: '%', digits: 1, times: 100, least: 0, most: 100 },
+          { label: 'time', unit: '%', digits: 1, times: 100, least: 1, most: 99 },
+          { label: 'clip', unit: '%', digits: 1, times: 100, least: 0, most: 100 },
         ]}
         onChange={(points) => change({ speedCurve: risingPoints(points) })}
         next={() => nextPoint(speedCurve ?? [])}
-        add="Ramp the speed"
+        add="Add speed curve point"
       />
     </Group>
   );

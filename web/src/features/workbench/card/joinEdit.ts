@@ -5,7 +5,7 @@ import { settleFrames } from '@warper/core';
  * The one edit that makes the seam before a segment of another kind: what is no crossfade shares no frames, and a crossfade that
  * shares none yet gets as many as the two motions ask for.
  *
- * @param overlap frames that it shares with the segment before now
+ * @param overlap how many frames it shares with the segment before now
  */
 export function joinEdit({ id, name }: Pick<Segment, 'id' | 'name'>, join: Join, overlap: number): Edit {
   const frames = join.kind === 'crossfade' ? overlap || 'auto' : 0;

@@ -20,7 +20,7 @@ describe('what is typed into a cell', () => {
 
   it('is a seam', () => {
     expect(typedSeam(a, 'settle 5', rate)).toMatchObject({
-      edit: { edits: [{ type: 'overlap', frames: 0 }, { join: { kind: 'settle', frames: 5 } }] },
+      edit: { edits: [{ frames: 0, type: 'overlap' }, { join: { kind: 'settle', frames: 5 } }] },
     });
   });
 
