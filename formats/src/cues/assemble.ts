@@ -1,9 +1,10 @@
-import type { Clip, Edit, Join, Rate, Scene, Segment } from '@warper/core';
+import type { Clip, Edit, Join, Rate, Scene, SeamPlacing, Segment } from '@warper/core';
 import {
   InputError,
   PLAIN_CHARACTER,
   PLAIN_CROSSFADE,
   PLAIN_SEAM,
+  SEAM_FIELDS,
   emptyScene,
   parseRate,
   repeatsLoop,
@@ -136,16 +137,23 @@ function askedOverlap({ seam = {}, gap = 0 }: Cue, repeats: boolean): number | '
   return seam.overlap ?? 'plain';
 }
 
+/** The seam that a cue asks for; plain where it says nothing. */
 function seamOf(seam: CueSeam, rate: Rate): Segment['seam'] {
-  const { kind = 'crossfade', frames, overlap: _, curve, inStep, nudge, ...placing } = seam;
-  const values = { ...placing, nudge: { ...PLAIN_SEAM.nudge, ...nudge } };
-  return withSeam(PLAIN_SEAM, values, joinOf());
+  const values = Object.fromEntries(
+    Object.keys(SEAM_FIELDS).map((name) => [name, seam[name as keyof CueSeam]]),
+  ) as Partial<SeamPlacing>;
+  const nudge = { ...PLAIN_SEAM.nudge, ...seam.nudge };
+  return withSeam(PLAIN_SEAM, { ...values, nudge }, askedJoin(seam, rate));
+}
 
-  function joinOf(): Join {
-    if (kind === 'cut') return { kind };
-    if (kind === 'settle') return { kind, frames: frames ?? settleFrames(rate) };
-    const { curve: plainCurve, inStep: plainStep } = PLAIN_CROSSFADE;
-    return { kind, curve: curve ?? plainCurve, inStep: inStep ?? plainStep };
+function askedJoin({ kind = 'crossfade', frames, curve, inStep }: CueSeam, rate: Rate): Join {
+  switch (kind) {
+    case 'cut':
+      return { kind };
+    case 'settle':
+      return { kind, frames: frames ?? settleFrames(rate) };
+    case 'crossfade':
+      return { kind, curve: curve ?? PLAIN_CROSSFADE.curve, inStep: inStep ?? PLAIN_CROSSFADE.inStep };
   }
 }
 
