@@ -97,6 +97,15 @@ describe('edits of one segment', () => {
     expect(spans(after(change))).toBe(expected);
   });
 
+  it('a part that lies beyond the samples of its clip can still be trimmed', () => {
+    const long = sceneOf([segmentOf(walk, { id: 'a', repeat: 3 })]);
+    const cut = after({ type: 'cut', segment: 'a', frame: 40, id: 'n' }, long);
+    expect(cut.segments.n!.in).toBeGreaterThan(walk.frames);
+    const trimmed = after({ type: 'trim', segment: 'n', edge: 'end', frame: 50 }, cut);
+    expect(() => parseScene(JSON.parse(JSON.stringify(trimmed)))).not.toThrow();
+    expect(spans(trimmed)).toBe('a[0,40) n[40,50)');
+  });
+
   it('slipping shows another part, no further than the clip goes', () => {
     expect(after({ type: 'slip', segment: 'b', samples: 7 }).segments.b).toMatchObject({ in: 17, out: 57 });
     expect(after({ type: 'slip', segment: 'b', samples: 99 }).segments.b).toMatchObject({ in: 20, out: 60 });

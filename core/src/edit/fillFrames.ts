@@ -23,7 +23,7 @@ export function spareFrames(editor: SceneEditor, { segment, timing }: Placed, ed
   if (segment.loop) return Infinity;
   const { frames } = requireClip(segment, editor.library);
   const samples = (edge === 'end') !== segment.reverse ? frames - segment.out : segment.in;
-  return Math.floor(samples / timing.samplesPerFrame + 1e-9);
+  return Math.max(0, Math.floor(samples / timing.samplesPerFrame + 1e-9));
 }
 
 /**
@@ -42,7 +42,8 @@ export function fill(editor: SceneEditor, own: Placed, edge: 'start' | 'end', fr
     const clip = requireClip(segment, editor.library);
     if ((edge === 'end') !== segment.reverse) segment.out = own.segment.in + samples;
     else segment.in = own.segment.out - samples;
-    if (segment.in >= 0 && segment.out <= clip.frames && editor.framesOf(segment) === frames) return true;
+    const last = Math.max(clip.frames, own.segment.out);
+    if (segment.in >= 0 && segment.out <= last && editor.framesOf(segment) === frames) return true;
   }
   Object.assign(segment, own.segment);
   return false;

@@ -172,7 +172,10 @@ export class SceneEditor {
     if ((edge === 'start') !== segment.reverse) segment.phase = inCycle(own.segment.phase - more, period);
   }
 
-  /** Cuts samples away from, or gives them back to, one end (and `more` of them); never beyond what the clip has. */
+  /**
+   * Cuts samples away from, or gives them back to, one end (and `more` of them); never further beyond what the clip has than
+   * the segment, as part of one that repeats without a loop, already is.
+   */
   cutTo(segment: Draft<Segment>, own: Placed, edge: 'start' | 'end', frames: number, more = 0): void {
     if (segment.loop) return;
     const samples = Math.max(1, Math.round(motionOf(segment, frames) * own.timing.samplesPerFrame) + more);
@@ -182,7 +185,8 @@ export class SceneEditor {
     segment.speed = own.timing.speed;
     // What plays backwards ends with its first sample.
     if ((edge === 'end') !== segment.reverse) {
-      segment.out = Math.min(requireClip(segment, this.library).frames, segment.in + samples);
+      const last = Math.max(requireClip(segment, this.library).frames, own.segment.out);
+      segment.out = Math.min(last, segment.in + samples);
     } else segment.in = Math.max(0, segment.out - samples);
   }
 

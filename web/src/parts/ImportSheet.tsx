@@ -9,6 +9,7 @@ import { StripDrawing } from '../ui/Figures';
 import { seconds } from '../ui/time';
 import type { Importing } from './useImport';
 import { giveFocusBack } from '../ui/giveFocusBack';
+import { CheckBox } from '../ui/CheckBox';
 
 /** What the user changed of what is proposed: names, and what is left out, by id of the clip or file. */
 interface Choice {
@@ -141,12 +142,11 @@ function FileFound({ file, choice, leaveOut, rename }: FileProps) {
       {result.bodies.map((body) => (
         <label key={body.id} className="flex items-baseline gap-2 text-soft">
           {clips.length === 0 && (
-            <input
-              type="checkbox"
-              className="size-3.5 self-center accent-ink"
+            <CheckBox
+              className="self-center"
               aria-label={`Keep ${body.name}`}
               checked={!choice.left.has(result.file.id)}
-              onChange={(e) => leaveOut(result.file.id, !e.currentTarget.checked)}
+              onChange={(on) => leaveOut(result.file.id, !on)}
             />
           )}
           {body.name}: {body.joints} joints, {body.heightMetres.toFixed(2)} m high,{' '}
@@ -216,12 +216,11 @@ function ClipFound({ found, preview, out, name, leaveOut, rename }: ClipProps) {
   const { facts } = clip;
   return (
     <div className={`grid grid-cols-[auto_11rem_minmax(0,1fr)] items-start gap-3 ${out ? 'opacity-45' : ''}`}>
-      <input
-        type="checkbox"
-        className="mt-1.5 size-4 accent-ink"
+      <CheckBox
+        className="mt-1.5"
         aria-label={`Keep ${clip.name}`}
         checked={!out}
-        onChange={(e) => leaveOut(clip.id, !e.currentTarget.checked)}
+        onChange={(on) => leaveOut(clip.id, !on)}
       />
       <StripDrawing
         preview={preview}

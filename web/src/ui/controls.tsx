@@ -2,6 +2,9 @@ import type { VariantProps } from 'class-variance-authority';
 import { cva } from 'class-variance-authority';
 import type { ComponentProps, ReactNode } from 'react';
 import { useId } from 'react';
+import { CheckBox } from './CheckBox';
+import type { SelectProps } from './Select';
+import { Select } from './Select';
 
 const button = cva('', {
   variants: {
@@ -37,49 +40,30 @@ export function Button({ look, className, ...rest }: ComponentProps<'button'> & 
   return <button type="button" className={button({ look, className })} {...rest} />;
 }
 
-interface ChoiceProps<T extends string> {
-  readonly label: string;
-  readonly value: T;
-  readonly options: readonly (readonly [T, string])[];
-  readonly onChange: (value: T) => void;
-}
-
-/** One of a few values. */
-export function Choice<T extends string>({ label, value, options, onChange }: ChoiceProps<T>) {
+/** One of a few values, with its name before it. */
+export function Choice<T extends string>(props: SelectProps<T> & { readonly label: string }) {
+  const { label, ...rest } = props;
   const id = useId();
   return (
     <div className="flex items-baseline justify-between gap-2">
-      <label htmlFor={id} className="text-soft">
+      <label htmlFor={id} className="shrink-0 text-soft">
         {label}
       </label>
-      <select
-        id={id}
-        className="border-b border-dotted border-soft bg-transparent py-0.5 pr-1 text-right [&>option]:bg-raised"
-        value={value}
-        onChange={(e) => onChange(e.currentTarget.value as T)}
-      >
-        {options.map(([key, text]) => (
-          <option key={key} value={key}>
-            {text}
-          </option>
-        ))}
-      </select>
+      <Select id={id} className="min-w-0 text-right" {...rest} />
     </div>
   );
 }
 
 /** A yes or no. */
 export function Check(props: { label: string; checked: boolean; onChange: (v: boolean) => void }) {
+  const id = useId();
   return (
-    <label className="flex items-center justify-between gap-2 py-0.5">
-      <span className="text-soft">{props.label}</span>
-      <input
-        type="checkbox"
-        className="size-4 accent-ink"
-        checked={props.checked}
-        onChange={(e) => props.onChange(e.currentTarget.checked)}
-      />
-    </label>
+    <div className="flex items-center justify-between gap-2 py-0.5">
+      <label htmlFor={id} className="flex-1 text-soft">
+        {props.label}
+      </label>
+      <CheckBox id={id} checked={props.checked} onChange={props.onChange} />
+    </div>
   );
 }
 

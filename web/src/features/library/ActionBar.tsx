@@ -2,10 +2,11 @@ import { defined } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { Button } from '../../ui/controls';
-import type { StoredClip } from '../../data/db';
+import type { StoredClip, StoredCollection } from '../../data/db';
 import { db } from '../../data/db';
 import { collectClips, removeClips, renameClip, tagClips } from './clipActions';
 import type { Chosen } from './chosen';
+import { Select } from '../../ui/Select';
 
 interface Props {
   readonly clips: readonly StoredClip[];
@@ -46,26 +47,7 @@ export function ActionBar({ clips, chosen }: Props) {
         </Button>
       ))}
       {collections.length > 0 && (
-        <select
-          aria-label="Put into a collection"
-          className="border-b border-dotted border-soft bg-transparent py-0.5 [&>option]:bg-raised"
-          value=""
-          onChange={(e) => {
-            const collection = collections.find((c) => c.id === e.currentTarget.value);
-            if (!collection) return;
-            const inside = clips.every((c) => c.collections.includes(collection.id));
-            void collectClips(clips, collection, !inside);
-          }}
-        >
-          <option value="">Collections</option>
-          {collections.map((c) => (
-            <option key={c.id} value={c.id}>
-              {clips.every((k) => k.collections.includes(c.id))
-                ? `Take out of ${c.name}`
-                : `Put into ${c.name}`}
-            </option>
-          ))}
-        </select>
+        <CollectionMenu clips={clips} collections={collections} />
       )}
       <span className="flex-1" />
       <Button look="quiet" onClick={() => chosen.setAll([])}>
@@ -77,6 +59,26 @@ export function ActionBar({ clips, chosen }: Props) {
         Remove
       </Button>
     </div>
+  );
+}
+
+/** Puts the clips into a collection, or takes them out of one that has them all. */
+function CollectionMenu(props: Pick<Props, 'clips'> & { readonly collections: readonly StoredCollection[] }) {
+  const { clips, collections } = props;
+  const hasAll = (id: string): boolean => clips.every((c) => c.collections.includes(id));
+  return (
+    <Select
+      label="Collections"
+      value=""
+      placeholder="Collections..."
+      options={collections.map(
+        ({ id, name }) => [id, hasAll(id) ? `Take out of ${name}` : `Put into ${name}`] as const,
+      )}
+      onChange={(id) => {
+        const collection = collections.find((c) => c.id === id);
+        if (collection) void collectClips(clips, collection, !hasAll(id));
+      }}
+    />
   );
 }
 

@@ -6,6 +6,7 @@ import type { StoredClip } from '../../data/db';
 import { usePreview } from '../../data/previews';
 import { CARD_CLASS, CardFace } from './CardFace';
 import { clipPath } from './clipPath';
+import { CheckBox } from '../../ui/CheckBox';
 
 interface Props {
   readonly clip: StoredClip;
@@ -30,13 +31,11 @@ export function ClipCard({ clip, chosen, width, onChoose }: Props) {
         <Link to={clipPath(clip.id)} className="truncate font-semibold hover:underline">
           {clip.name}
         </Link>
-        <input
-          type="checkbox"
-          className="size-3.5 shrink-0 accent-ink"
+        <CheckBox
           aria-label={clip.name}
           aria-description={`${facts.restPose ? 'rest pose' : seconds(facts.seconds)}, ${describeFacts(facts)}`}
           checked={chosen}
-          onChange={(e) => onChoose(e.currentTarget.checked)}
+          onChange={onChoose}
           onFocus={() => setLively(true)}
           onBlur={() => setLively(false)}
         />

@@ -9,6 +9,7 @@ import { Button } from '../../ui/controls';
 import type { Chosen } from './chosen';
 import { CLIP_COLUMNS } from './clipColumns';
 import { clipPath } from './clipPath';
+import { CheckBox } from '../../ui/CheckBox';
 
 interface Props {
   readonly clips: readonly StoredClip[];
@@ -96,12 +97,10 @@ function ClipRow({ row: { original: clip }, index, top, chosen }: RowProps) {
       style={{ ...TRACKS, top, height: ROW_HEIGHT }}
     >
       <span role="cell">
-        <input
-          type="checkbox"
-          className="size-3.5 accent-ink"
+        <CheckBox
           aria-label={clip.name}
           checked={chosen.has(clip.id)}
-          onChange={(e) => chosen.set(clip.id, e.currentTarget.checked)}
+          onChange={(on) => chosen.set(clip.id, on)}
         />
       </span>
       {CLIP_COLUMNS.map(({ id, meta }) => (

@@ -8,6 +8,7 @@ import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { LayerList } from './LayerList';
+import { Select } from '../../../ui/Select';
 
 /** What holding the feet costs: how far the furthest one is moved, and what no leg reaches. */
 function HoldSummary({ plan }: { plan: CharacterPlan }) {
@@ -66,22 +67,17 @@ function CopyPlace({ plan }: { plan: CharacterPlan }) {
   if (others.length === 0) return null;
   return (
     <div className="-mt-1 pb-2.5">
-      <select
-        aria-label="Start where another one does"
-        className="w-full border-b border-dotted border-soft bg-transparent py-0.5 text-soft [&>option]:bg-raised"
+      <Select
+        label="Copy placement from"
+        className="w-full text-left text-soft"
         value=""
-        onChange={(e) => {
-          const from = characters?.[e.currentTarget.value]?.start;
+        placeholder="Copy placement from..."
+        options={others.map((c) => [c.id, c.name] as const)}
+        onChange={(id) => {
+          const from = characters?.[id]?.start;
           if (from) dispatch(commit({ type: 'start character', character: plan.character.id, start: from }));
         }}
-      >
-        <option value="">as another one does</option>
-        {others.map((c) => (
-          <option key={c.id} value={c.id}>
-            {c.name}
-          </option>
-        ))}
-      </select>
+      />
     </div>
   );
 }

@@ -10,6 +10,8 @@ import { typedLength, typedRepeat, typedSeam } from './beatEdits';
 import { Cell } from './Cell';
 import type { CueRow } from './cueRows';
 import { useBeatCells } from './useBeatCells';
+import { Select } from '../../../ui/Select';
+import { CheckBox } from '../../../ui/CheckBox';
 
 interface Props {
   readonly row: CueRow;
@@ -72,12 +74,10 @@ function FirstCells({ row, grip }: { row: CueRow; grip: Grip }) {
         >
           <GripVertical size={13} aria-hidden />
         </Button>
-        <input
-          type="checkbox"
-          aria-label={`${name} is performed`}
-          className="size-3.5 accent-ink"
+        <CheckBox
+          aria-label={`${name} is enabled`}
           checked={!off}
-          onChange={(e) => dispatch(commit({ type: 'switch', segment: id, off: !e.currentTarget.checked }))}
+          onChange={(on) => dispatch(commit({ type: 'switch', segment: id, off: !on }))}
         />
       </span>
     </td>
@@ -89,21 +89,16 @@ function CharacterCell({ row, characters, lanes }: Pick<Props, 'row' | 'characte
   const { id, name } = row.segment;
   return (
     <td className="px-2">
-      <select
-        aria-label={`Character of ${name}`}
-        className="bg-transparent [&>option]:bg-raised"
+      <Select
+        label={`Character of ${name}`}
+        className="border-b-0!"
         value={row.character}
-        onChange={(e) => {
-          const lane = lanes[e.currentTarget.value];
+        options={characters.map((c) => [c.id, c.name] as const)}
+        onChange={(character) => {
+          const lane = lanes[character];
           if (lane) dispatch(commit({ type: 'reorder', segment: id, lane, before: null }));
         }}
-      >
-        {characters.map((c) => (
-          <option key={c.id} value={c.id}>
-            {c.name}
-          </option>
-        ))}
-      </select>
+      />
     </td>
   );
 }

@@ -23,6 +23,7 @@ import type { Sight } from './useViewport';
 import { useViewport } from './useViewport';
 import { useShownFrame } from '../useShownFrame';
 import { Button } from '../../../ui/controls';
+import { Select } from '../../../ui/Select';
 
 /** Frames beyond the end that can be scrolled to and dropped on. */
 const ROOM_AFTER = 600;
@@ -174,9 +175,9 @@ function useKept(lists: readonly (readonly string[])[]): readonly (readonly stri
 }
 
 const EDGES: readonly (readonly [EdgeUse, string])[] = [
-  ['trim', 'edges trim'],
-  ['repeat', 'edges repeat'],
-  ['stretch', 'edges stretch'],
+  ['trim', 'Edges: Trim'],
+  ['repeat', 'Edges: Loop'],
+  ['stretch', 'Edges: Stretch'],
 ];
 
 /** Zoom, and what dragging an edge does. */
@@ -209,18 +210,13 @@ function Tools() {
       >
         all
       </Button>
-      <select
-        aria-label="What dragging an edge does"
-        className="ml-auto w-[88px] bg-transparent text-note text-soft [&>option]:bg-raised"
+      <Select
+        label="Drag edges to"
+        className="ml-auto border-b-0! pr-1.5 text-note text-soft"
         value={edge}
-        onChange={(e) => dispatch(sessionActions.edged(e.currentTarget.value as EdgeUse))}
-      >
-        {EDGES.map(([key, text]) => (
-          <option key={key} value={key}>
-            {text}
-          </option>
-        ))}
-      </select>
+        options={EDGES}
+        onChange={(use) => dispatch(sessionActions.edged(use))}
+      />
     </div>
   );
 }

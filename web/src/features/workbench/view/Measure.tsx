@@ -12,6 +12,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { useShownFrame } from '../useShownFrame';
 import { themeColour } from '../../../parts/stage/colours';
 import { Button } from '../../../ui/controls';
+import { Select } from '../../../ui/Select';
 
 /** Where a joint is at a frame, metres; null where the character or the joint is gone. */
 function jointPlace(plan: Plan, { character, joint }: JointOf, frame: number): number[] | null {
@@ -115,24 +116,17 @@ interface ChoiceProps {
 
 function JointChoice({ plan, label, value, onChange }: ChoiceProps) {
   return (
-    <select
-      aria-label={`${label} joint`}
-      className="max-w-40 border-b border-dotted border-soft bg-transparent [&>option]:bg-raised"
+    <Select
+      label={`${label} joint`}
+      className="max-w-40"
       value={`${value.character}|${value.joint}`}
-      onChange={(e) => {
-        const [character, ...joint] = e.currentTarget.value.split('|');
+      options={plan.characters.flatMap(({ character, skeleton }) =>
+        skeleton.names.map((joint) => [`${character.id}|${joint}`, `${character.name}: ${joint}`] as const),
+      )}
+      onChange={(key) => {
+        const [character, ...joint] = key.split('|');
         onChange({ character: defined(character), joint: joint.join('|') });
       }}
-    >
-      {plan.characters.map(({ character, skeleton }) => (
-        <optgroup key={character.id} label={character.name}>
-          {skeleton.names.map((joint) => (
-            <option key={joint} value={`${character.id}|${joint}`}>
-              {character.name}: {joint}
-            </option>
-          ))}
-        </optgroup>
-      ))}
-    </select>
+    />
   );
 }

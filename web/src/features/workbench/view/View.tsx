@@ -18,6 +18,7 @@ import { TwoViews } from './TwoViews';
 import { FacingGrips } from './FacingGrips';
 import { Button } from '../../../ui/controls';
 import { StageCanvas } from '../../../parts/stage/StageCanvas';
+import { Select } from '../../../ui/Select';
 
 /** Draws again whenever the shown frame or the theme changes; nothing is drawn in between. */
 function Redraw() {
@@ -118,21 +119,19 @@ function ViewControls() {
           </Button>
         ))}
       </div>
-      <label className="flex items-baseline gap-1.5 text-soft">
-        follow
-        <select
-          className="border-b border-dotted border-soft bg-transparent text-ink [&>option]:bg-raised"
+      <span className="flex items-baseline gap-1.5 text-soft">
+        <label htmlFor="follow">Follow</label>
+        <Select
+          id="follow"
+          className="py-0! text-ink"
           value={follow ?? ''}
-          onChange={(e) => dispatch(sessionActions.followed(e.currentTarget.value || null))}
-        >
-          <option value="">nobody</option>
-          {plan.characters.map((c) => (
-            <option key={c.character.id} value={c.character.id}>
-              {c.character.name}
-            </option>
-          ))}
-        </select>
-      </label>
+          options={[
+            ['', 'nobody'],
+            ...plan.characters.map((c) => [c.character.id, c.character.name] as const),
+          ]}
+          onChange={(id) => dispatch(sessionActions.followed(id || null))}
+        />
+      </span>
       <GhostFields />
       <MeasureBar plan={plan} />
     </div>

@@ -1,0 +1,24 @@
+import { Check as CheckSign } from 'lucide-react';
+import { Checkbox } from 'radix-ui';
+import type { ComponentProps } from 'react';
+
+type Props = Omit<ComponentProps<typeof Checkbox.Root>, 'checked' | 'onChange' | 'onCheckedChange'> & {
+  readonly checked: boolean;
+  readonly onChange: (checked: boolean) => void;
+};
+
+/** A box that is ticked or not. */
+export function CheckBox({ checked, onChange, className = '', ...rest }: Props) {
+  return (
+    <Checkbox.Root
+      checked={checked}
+      onCheckedChange={(state) => onChange(state === true)}
+      className={`grid size-4 shrink-0 place-items-center rounded-[3px] border border-soft bg-raised text-paper data-[state=checked]:border-ink data-[state=checked]:bg-ink ${className}`}
+      {...rest}
+    >
+      <Checkbox.Indicator>
+        <CheckSign size={12} strokeWidth={3} aria-hidden />
+      </Checkbox.Indicator>
+    </Checkbox.Root>
+  );
+}
