@@ -127,6 +127,20 @@ export class Application {
     }
   }
 
+  /** Chooses what begins with a text from a list that opens below its field. */
+  async choose(name: string, text: string): Promise<void> {
+    await this.press('combobox', name);
+    await this.page.waitForSelector('[role=listbox]');
+    const options = await this.page.$$('[role=option]');
+    for (const option of options) {
+      if (!(await option.evaluate((e) => (e as HTMLElement).innerText)).startsWith(text)) continue;
+      await option.click();
+      await this.page.waitForSelector('[role=listbox]', { hidden: true });
+      return;
+    }
+    throw new Error(`${name} has no choice ${text}.`);
+  }
+
   /** Types a value into a field and leaves it. */
   async fill(name: string, value: string): Promise<void> {
     const field = await this.page.waitForSelector(`::-p-aria([name="${name}"][role="textbox"])`);

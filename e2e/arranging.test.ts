@@ -80,7 +80,7 @@ describe('a piece of two minutes', () => {
     // The second walk and the idle are drawn out to whole cycles; what is behind the walk is in its way and is moved first.
     const idle = await idOf('Idle');
     const edge = await app.grip(idle, 'end');
-    await app.page.select('::-p-aria([name="What dragging an edge does"])', 'repeat');
+    await app.choose('Drag edges to', 'Edges: Loop');
     const scroller = await box('[data-timeline]');
     await app.drag(edge, { x: scroller.x + scroller.width - 60, y: edge.y });
     await app.until(async () => /×\d/.test((await app.segments()).at(-1)!), 'the idle repeats');
@@ -248,7 +248,7 @@ describe('by hand', () => {
     const stop = await app.page.$('[aria-label="Seam before Walk stop"]');
     expect(await stop!.evaluate((e) => (e as HTMLInputElement).value)).toBe('crossfade 10');
     // Switched off the walk takes no time; moved down it comes last.
-    await app.page.click('[aria-label="Walk is performed"]');
+    await app.page.click('[aria-label="Walk is enabled"]');
     await app.page.focus('[aria-label="Clip of Walk start"]');
     await press('Alt', 'ArrowDown');
     const names = (): Promise<string[]> =>

@@ -9,12 +9,6 @@ beforeAll(async () => {
 });
 afterAll(() => app.stop());
 
-/** Chooses an option of a choice by its name. */
-async function choose(name: string, value: string): Promise<void> {
-  await app.find('combobox', name);
-  await app.page.select(`::-p-aria([name="${name}"][role="combobox"])`, value);
-}
-
 const first = async (): Promise<string> => (await app.segments())[0]!;
 const card = (): Promise<string> => app.page.$eval('aside[aria-label="Selection"]', (e) => e.innerText);
 
@@ -74,7 +68,7 @@ describe('a segment’s card', () => {
   it('restores the travel of a walk in place', async () => {
     await newScene('Keeper', 'Walk in place');
     await app.fill('repeats', '4');
-    await choose('travel', 'restored');
+    await app.choose('travel', 'from the planted feet');
     const { clips } = await baked();
     const root = rootTrack(clips[0]!);
     const last = (clips[0]!.frames - 1) * 3;
@@ -105,9 +99,9 @@ describe('other bodies, held feet and layers', () => {
     await (await app.page.$('::-p-text(1 segment)'))!.click();
     await app.press('checkbox', 'held where they stand');
     await app.press('button', 'Add a layer');
-    await choose('joint', 'leftUpperArm');
+    await app.choose('joint', 'leftUpperArm');
     await app.press('button', 'Key it at frame 0');
-    await app.fill('turned about z', '40');
+    await app.fill('Rotation Z', '40');
     await app.until(async () => (await card()).includes('frame 0'), 'there is a key');
     const posed = (await baked()).clips[0]!;
     const { names } = posed.skeleton;

@@ -45,7 +45,7 @@ describe('a first visit', () => {
     );
     for (const id of ids) {
       await app.page.click(`[data-seam="${id}"]`);
-      await app.page.select('::-p-aria([name="fit by"])', 'free');
+      await app.choose('fit by', 'free');
     }
     await app.until(
       async () => (await app.seams()).filter((s) => /: bad, /.test(s)).length >= 4,
@@ -71,7 +71,7 @@ describe('a first visit', () => {
     const kind = async (name: string): Promise<void> => app.press('button', name);
     await kind('cut');
     await app.until(async () => /: bad, /.test(await seams()), 'the cut out of step is bad');
-    await app.press('button', 'Find the best pairs');
+    await app.press('button', 'Find matching frames');
     // Any place of the map can be taken: the two clips then meet there.
     const before = (await app.segments()).join();
     await (await app.page.waitForSelector('[data-match-map]'))!.click();
@@ -93,7 +93,7 @@ describe('a first visit', () => {
 
   it('shows the view from every side without an error', async () => {
     for (const angle of ['Front', 'Side', 'Top', 'Around']) await app.press('button', angle);
-    await app.page.select('::-p-aria([name="follow"])', 'c1');
+    await app.choose('Follow', 'Keeper');
     expect(app.faults).toEqual([]);
   });
 

@@ -114,7 +114,7 @@ describe('the job by keyboard only', () => {
     await app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await tabTo(/^Seam from Walk start to Walk/);
     await press('Enter');
-    await app.fill('overlap', '6+6');
+    await app.fill('Overlap', '6+6');
     await app.until(
       async () => startOf((await app.segments())[1]!) === WALK_STARTED - 12,
       'the overlap is twelve',

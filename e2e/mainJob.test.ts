@@ -89,7 +89,7 @@ describe('walk x3, turn round, walk x2 by hand', () => {
   });
 
   it('bakes to BVH too', async () => {
-    await app.page.select('::-p-aria([name="file"])', 'bvh');
+    await app.choose('file', 'BVH');
     await app.press('button', 'Bake BVH');
     const { clips } = await readMotionFile(await app.downloaded('.bvh'), 'baked.bvh');
     expect(clips[0]!.frames).toBe(second + 60);

@@ -59,19 +59,19 @@ describe('mapping a skeleton by hand', () => {
     await app.press('link', '28, and how they are mapped');
     await app.until(async () => /25 mapped.*0 doubtful.*3 not mapped/.test(await sum()), 'three are left');
     expect(await app.barriers()).toEqual([]);
-    await app.page.select('select[aria-label="Part that Strut7 is"]', 'leftUpperArm');
+    await app.choose('Part that Strut7 is', 'left upper arm');
     await app.until(async () => (await states()).Strut7 === 'mapped', 'the upper arm is mapped');
     // A shin where the thigh belongs is doubtful, and where it belongs it is not.
-    await app.page.select('select[aria-label="Part that Beam is"]', 'rightLowerLeg');
+    await app.choose('Part that Beam is', 'right lower leg');
     await app.until(
       async () => (await states()).rightFoot === 'mapped' && /[1-9] not/.test(await sum()),
       'it is taken',
     );
-    await app.page.select('select[aria-label="Part that Beam is"]', 'leftLowerLeg');
+    await app.choose('Part that Beam is', 'left lower leg');
     await app.until(async () => (await states()).Beam === 'doubtful', 'the wrong side is doubtful');
     await app.press('button', 'Leave as it was');
     await app.until(async () => /25 mapped/.test(await sum()), 'it is as it was');
-    await app.page.select('select[aria-label="Part that Strut7 is"]', 'leftUpperArm');
+    await app.choose('Part that Strut7 is', 'left upper arm');
     const point = async (from: string, to: string): Promise<void> => {
       await (await app.page.$(`svg[aria-label="Bones of Odd set down"] [data-bone="${from}"]`))!.click();
       await app.until(

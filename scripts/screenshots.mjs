@@ -77,8 +77,14 @@ const ghosts = async (key) => {
   await page.keyboard.press(key);
   await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
 };
+const choose = async (name, text) => {
+  await page.click(`::-p-aria([name="${name}"][role="combobox"])`);
+  await page.waitForSelector('[role=listbox]');
+  await (await page.$(`[role=option] ::-p-text(${text})`)).click();
+  await page.waitForSelector('[role=listbox]', { hidden: true });
+};
 const look = async (angle, follow) => {
-  await page.select('::-p-aria([name="follow"])', follow);
+  await choose('Follow', follow);
   await (await page.$(`button ::-p-text(${angle})`)).click();
 };
 
@@ -136,7 +142,7 @@ await take('workbench');
 await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
 await page.keyboard.press('q');
 await ghosts('ArrowUp');
-await page.select('::-p-aria([name="follow"])', 'c1');
+await choose('Follow', 'Keeper');
 await settle();
 await take('cues');
 await page.keyboard.press('q');
@@ -145,27 +151,27 @@ await settle();
 await take('front-and-side');
 await page.keyboard.press('1');
 await ghosts('ArrowDown');
-await page.select('::-p-aria([name="follow"])', '');
+await choose('Follow', 'nobody');
 
 await (await page.$$('[data-seam]'))[3].click();
 await frame(348);
-await look('Side', 'c1');
+await look('Side', 'Keeper');
 await take('seam');
 
 await (await page.$$('[data-seam]'))[4].click();
 await frame(396);
-await (await page.$('button ::-p-text(Find the best pairs)')).click();
+await (await page.$('button ::-p-text(Find matching frames)')).click();
 await page.waitForSelector('[data-match-map]', { timeout: 60_000 });
 await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 240));
 await take('matching');
 
 await (await page.$('[aria-label^="Walk ×3"]')).focus();
-await look('Front', 'c1');
+await look('Front', 'Keeper');
 await frame(170);
 await take('segment');
 
 await (await page.$('[aria-label="Show in night colours"]')).click();
-await look('Around', '');
+await look('Around', 'nobody');
 await frame(655);
 await take('workbench-night');
 await (await page.$('[aria-label="Show in day colours"]')).click();

@@ -30,39 +30,30 @@ export function useImport(sceneRate?: number | string): Importing {
   const [found, setFound] = useState<readonly FoundFile[] | null>(null);
   const stop = useRef<AbortController | null>(null);
   const navigate = useNavigate();
-
   const take = (files: readonly File[]): void => {
     if (files.length === 0 || busy) return;
-    const own = new AbortController();
-    stop.current = own;
+    const control = new AbortController();
+    const { signal } = control;
+    stop.current = control;
     setBusy(true);
     setFound([]);
-    const tell = (index: number, file: FoundFile): void => {
-      if (!own.signal.aborted) setFound((list) => placed(list ?? [], index, file));
-    };
-    void openScenes(files, (id) => void navigate(`/scene/${id}`))
-      .then(async (bad) => {
-        bad.forEach((file, i) => tell(i, file));
-        const motion = files.filter((f) => !isScene(f));
-        await readFiles(motion, {
-          sceneRate,
-          signal: own.signal,
-          found: (i, file) => tell(bad.length + i, file),
-        });
-        if (bad.length + motion.length === 0 && !own.signal.aborted) setFound(null);
-      })
+    readAll(files, {
+      sceneRate,
+      signal,
+      open: (id) => void navigate(`/scene/${id}`),
+      found: (index, file) => !signal.aborted && setFound((list) => placed(list ?? [], index, file)),
+    })
+      .then((count) => count === 0 && !signal.aborted && setFound(null))
       .catch((error) => {
-        if (own.signal.aborted) return;
+        if (signal.aborted) return;
         setFound(null);
         toast.error(describeError(error).message);
       })
       // What was stopped must not end what was begun after it.
-      .finally(() => stop.current === own && setBusy(false));
+      .finally(() => stop.current === control && setBusy(false));
   };
-
   const keep = (kept: Kept): void => {
-    const list = found ?? [];
-    keepFiles(list, kept).then(
+    keepFiles(found ?? [], kept).then(
       () => {
         setFound(null);
         if (kept.names.size > 0) toast(`${kept.names.size} ${kept.names.size === 1 ? 'clip' : 'clips'} kept`);
@@ -71,28 +62,41 @@ export function useImport(sceneRate?: number | string): Importing {
       (error) => toast.error(`Nothing could be kept: ${describeError(error).message}`),
     );
   };
-
-  return {
-    take,
-    busy,
-    found,
-    keep,
-    leave: () => {
-      stop.current?.abort();
-      setBusy(false);
-      setFound(null);
-    },
-    dropZone: {
-      onDragOver: (e) => {
-        if (e.dataTransfer.types.includes('Files')) e.preventDefault();
-      },
-      onDrop: (e) => {
-        if (!e.dataTransfer.types.includes('Files')) return;
-        e.preventDefault();
-        void droppedFiles(e.dataTransfer).then(take);
-      },
-    },
+  const leave = (): void => {
+    stop.current?.abort();
+    setBusy(false);
+    setFound(null);
   };
+  return { take, busy, found, keep, leave, dropZone: dropZone(take) };
+}
+
+/** Handlers of what takes dropped files. */
+const dropZone = (take: (files: readonly File[]) => void): Importing['dropZone'] => ({
+  onDragOver: (e) => {
+    if (e.dataTransfer.types.includes('Files')) e.preventDefault();
+  },
+  onDrop: (e) => {
+    if (!e.dataTransfer.types.includes('Files')) return;
+    e.preventDefault();
+    void droppedFiles(e.dataTransfer).then(take);
+  },
+});
+
+interface ReadHow {
+  readonly sceneRate: number | string | undefined;
+  readonly signal: AbortSignal;
+  /** Called with the id of a scene file's scene. */
+  readonly open: (id: string) => void;
+  readonly found: (index: number, file: FoundFile) => void;
+}
+
+/** Opens the scene files and reads the others; gives how many there are to be shown. */
+async function readAll(files: readonly File[], { sceneRate, signal, open, found }: ReadHow): Promise<number> {
+  const bad = await openScenes(files, open);
+  bad.forEach((file, i) => found(i, file));
+  const others = files.filter((f) => !isScene(f));
+  await readFiles(others, { sceneRate, signal, found: (i, file) => found(bad.length + i, file) });
+  return bad.length + others.length;
 }
 
 function placed(list: readonly FoundFile[], index: number, file: FoundFile): FoundFile[] {

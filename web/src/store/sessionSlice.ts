@@ -45,7 +45,30 @@ export interface SessionState {
   readonly libraryVersion: number;
   /** A message for screen readers. */
   readonly announcement: string;
+  readonly handMarks: HandMarks;
+  /** What was copied last, for a page that may not use the clipboard. */
+  readonly copied: string | null;
 }
+
+/** A part of the timeline: frames, and pixels from the top of the first row. */
+export interface Area {
+  readonly from: number;
+  readonly to: number;
+  readonly top: number;
+  readonly bottom: number;
+}
+
+/** What a drag in hand shows on the timeline. */
+export interface HandMarks {
+  /** The frame that it has snapped to. */
+  readonly guide: number | null;
+  /** Where the pointer asks for, while that cannot be. */
+  readonly refused: Area | null;
+  /** The box that is drawn to select. */
+  readonly box: Area | null;
+}
+
+export const NO_MARKS: HandMarks = { guide: null, refused: null, box: null };
 
 /** A joint of a character. */
 export interface JointOf {
@@ -77,6 +100,8 @@ const initialState = {
   theme: 'day',
   libraryVersion: 0,
   announcement: '',
+  handMarks: NO_MARKS,
+  copied: null,
 } as SessionState;
 
 const slice = createSlice({
@@ -112,6 +137,8 @@ const slice = createSlice({
     unitChosen: (state, { payload }: PayloadAction<TimeUnit>) => ({ ...state, unit: payload }),
     themed: (state, { payload }: PayloadAction<'day' | 'night'>) => ({ ...state, theme: payload }),
     libraryChanged: (state, { payload }: PayloadAction<number>) => ({ ...state, libraryVersion: payload }),
+    handMarked: (state, { payload }: PayloadAction<HandMarks>) => ({ ...state, handMarks: payload }),
+    copied: (state, { payload }: PayloadAction<string>) => ({ ...state, copied: payload }),
     announced: (state, { payload }: PayloadAction<string>) => ({ ...state, announcement: payload }),
   },
 });

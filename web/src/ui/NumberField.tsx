@@ -1,4 +1,5 @@
 import { useDrag } from '@use-gesture/react';
+import type { ComponentProps } from 'react';
 import { useId, useState } from 'react';
 import { parseNumber } from './parseNumber';
 
@@ -18,20 +19,34 @@ interface Props {
 
 /** A number that takes sums and units, arrow keys, and a drag on its label. */
 export function NumberField(props: Props) {
-  const {
-    label,
-    value,
-    onChange,
-    step = 1,
-    digits = 0,
-    unit = '',
-    least = -Infinity,
-    most = Infinity,
-  } = props;
+  const { label, unit = '', disabled } = props;
+  const id = useId();
+  const { input, bind, wrong } = useNumber(props);
+  return (
+    <div className="flex items-baseline justify-between gap-2">
+      <label htmlFor={id} className="cursor-ew-resize touch-none text-soft select-none" {...bind()}>
+        {label}
+      </label>
+      <span className="flex items-baseline gap-1">
+        <input
+          id={id}
+          className={`w-20 border-b border-dotted bg-transparent py-0.5 text-right outline-offset-2 disabled:opacity-50 ${wrong ? 'border-bad text-bad' : 'border-soft'}`}
+          inputMode="decimal"
+          disabled={disabled}
+          aria-invalid={wrong}
+          {...input}
+        />
+        <span className="w-4 text-soft">{unit}</span>
+      </span>
+    </div>
+  );
+}
+
+/** What is typed and dragged, and what comes of it. */
+function useNumber(props: Props) {
+  const { value, onChange, step = 1, digits = 0, least = -Infinity, most = Infinity } = props;
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState(false);
-  const id = useId();
-  const shown = text ?? `${trim(value, digits)}`;
   const set = (next: number): void => {
     const clamped = Math.min(most, Math.max(least, Number(next.toFixed(6))));
     if (clamped !== value) onChange(clamped);
@@ -51,37 +66,23 @@ export function NumberField(props: Props) {
     },
     { enabled: !props.disabled },
   );
-  return (
-    <div className="flex items-baseline justify-between gap-2">
-      <label htmlFor={id} className="cursor-ew-resize touch-none text-soft select-none" {...bind()}>
-        {label}
-      </label>
-      <span className="flex items-baseline gap-1">
-        <input
-          id={id}
-          className={`w-20 border-b border-dotted bg-transparent py-0.5 text-right outline-offset-2 disabled:opacity-50 ${wrong ? 'border-bad text-bad' : 'border-soft'}`}
-          value={shown}
-          inputMode="decimal"
-          disabled={props.disabled}
-          aria-invalid={wrong}
-          onFocus={(e) => e.currentTarget.select()}
-          onChange={(e) => setText(e.currentTarget.value)}
-          onBlur={finish}
-          onKeyDown={(e) => {
-            if (e.key === 'Enter') finish();
-            else if (e.key === 'Escape') setText(null);
-            else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
-              e.preventDefault();
-              setText(null);
-              set(value + (e.key === 'ArrowUp' ? 1 : -1) * step * (e.shiftKey ? 10 : 1));
-            } else return;
-            e.stopPropagation();
-          }}
-        />
-        <span className="w-4 text-soft">{unit}</span>
-      </span>
-    </div>
-  );
+  const input: ComponentProps<'input'> = {
+    value: text ?? trim(value, digits),
+    onFocus: (e) => e.currentTarget.select(),
+    onChange: (e) => setText(e.currentTarget.value),
+    onBlur: finish,
+    onKeyDown: (e) => {
+      if (e.key === 'Enter') finish();
+      else if (e.key === 'Escape') setText(null);
+      else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
+        e.preventDefault();
+        setText(null);
+        set(value + (e.key === 'ArrowUp' ? 1 : -1) * step * (e.shiftKey ? 10 : 1));
+      } else return;
+      e.stopPropagation();
+    },
+  };
+  return { input, bind, wrong };
 }
 
 const trim = (value: number, digits: number): string => String(Number(value.toFixed(digits)));

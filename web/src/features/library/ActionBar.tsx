@@ -46,9 +46,7 @@ export function ActionBar({ clips, chosen }: Props) {
           {tag} ×
         </Button>
       ))}
-      {collections.length > 0 && (
-        <CollectionMenu clips={clips} collections={collections} />
-      )}
+      {collections.length > 0 && <CollectionMenu clips={clips} collections={collections} />}
       <span className="flex-1" />
       <Button look="quiet" onClick={() => chosen.setAll([])}>
         Choose none

@@ -1,5 +1,6 @@
-import type { CharacterPlan, Scene } from '@warper/core';
+import type { CharacterPlan, Plan, Scene } from '@warper/core';
 import { evaluate, framesPerSecond, makePoseBuffer, makeWorldPose, poseToWorld, defined } from '@warper/core';
+import type { RefObject } from 'react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { compileScene } from '../../store/plan';
 
@@ -9,24 +10,56 @@ const MOMENTS = 8;
 /** Direction of sight on the floor, and how much of the depth is seen. */
 const TURN = 0.75;
 const TILT = 0.22;
-/** Metres of height that a row of figures has room for. */
-const ROOM = 2.2;
+/** Metres of height that a row of figures shows. */
+const METRES = 2.2;
 
 type Point = readonly [number, number];
 
 /** A scene at a glance: each character's poses side by side; with the pointer or the focus on it they move. */
 export function ScenePicture({ scene }: { scene: Scene }) {
   const { plan } = useMemo(() => compileScene(scene), [scene]);
-  const [frame, setFrame] = useState<number | null>(null);
   const root = useRef<SVGSVGElement>(null);
+  const frame = useLiveFrame(root, plan);
+  const rows = plan.characters.filter((c) => c.end > c.start).slice(0, 4);
+  const height = VIEW.height / Math.max(1, rows.length);
+  return (
+    <svg ref={root} viewBox={`0 0 ${VIEW.width} ${VIEW.height}`} className="size-full" aria-hidden>
+      {rows.map((c, row) => {
+        const frames = frame === null ? moments(c) : [frame];
+        return (
+          <g
+            key={c.character.id}
+            stroke={`var(--hue-${c.character.hue})`}
+            fill={`var(--hue-${c.character.hue})`}
+            strokeLinecap="round"
+          >
+            {frames.map((f, i) => (
+              <Figure
+                key={i}
+                drawn={figure(c, f)}
+                x={((i + 0.5) * VIEW.width) / frames.length}
+                y={(row + 0.9) * height}
+                scale={height / METRES}
+              />
+            ))}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+/** The frame that is played while the card around has the pointer or the focus; null while it rests. */
+function useLiveFrame(root: RefObject<Element | null>, { rate, end }: Plan): number | null {
+  const [frame, setFrame] = useState<number | null>(null);
   useEffect(() => {
     const card = root.current?.closest('li');
     if (!card || matchMedia('(prefers-reduced-motion: reduce)').matches) return;
     let request = 0;
     const start = (): void => {
       const since = performance.now();
-      const tick = (now: number): void => {
-        setFrame((((now - since) / 1000) * framesPerSecond(plan.rate)) % Math.max(1, plan.end));
+      const tick = (time: number): void => {
+        setFrame((((time - since) / 1000) * framesPerSecond(rate)) % Math.max(1, end));
         request = requestAnimationFrame(tick);
       };
       cancelAnimationFrame(request);
@@ -43,40 +76,8 @@ export function ScenePicture({ scene }: { scene: Scene }) {
       for (const e of ['pointerenter', 'focusin']) card.removeEventListener(e, start);
       for (const e of ['pointerleave', 'focusout']) card.removeEventListener(e, stop);
     };
-  }, [plan]);
-  const rows = plan.characters.filter((c) => c.end > c.start).slice(0, 4);
-  const height = VIEW.height / Math.max(1, rows.length);
-  return (
-    <svg ref={root} viewBox={`0 0 ${VIEW.width} ${VIEW.height}`} className="size-full" aria-hidden>
-      {rows.map((c, row) => (
-        <g
-          key={c.character.id}
-          stroke={`var(--hue-${c.character.hue})`}
-          fill={`var(--hue-${c.character.hue})`}
-          strokeLinecap="round"
-        >
-          {frame === null ? (
-            moments(c).map((f, i) => (
-              <Figure
-                key={i}
-                drawn={figure(c, f)}
-                x={((i + 0.5) * VIEW.width) / MOMENTS}
-                y={(row + 0.9) * height}
-                scale={height / ROOM}
-              />
-            ))
-          ) : (
-            <Figure
-              drawn={figure(c, frame)}
-              x={VIEW.width / 2}
-              y={(row + 0.9) * height}
-              scale={height / ROOM}
-            />
-          )}
-        </g>
-      ))}
-    </svg>
-  );
+  }, [root, rate, end]);
+  return frame;
 }
 
 /** A posed body, projected: the lines of its bones, and where its head is. */

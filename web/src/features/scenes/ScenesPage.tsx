@@ -89,18 +89,8 @@ export function ScenesPage() {
 
 function SceneItem({ stored }: { stored: StoredScene }) {
   const { id, document } = stored;
-  const [ready, setReady] = useState(false);
+  const ready = useSources(document);
   const [renaming, setRenaming] = useState(false);
-  useEffect(() => {
-    let gone = false;
-    openSources(sourcesOfScene(document)).then(
-      () => !gone && setReady(true),
-      () => undefined,
-    );
-    return () => {
-      gone = true;
-    };
-  }, [document]);
   const save = (): void => {
     exportScene(document).then(
       (bytes) => download(bytes, `${fileName(document.name)}.warper`, 'application/zip'),
@@ -147,6 +137,22 @@ function SceneItem({ stored }: { stored: StoredScene }) {
       </div>
     </li>
   );
+}
+
+/** Opens what a scene is made of; gives whether it is open. */
+function useSources(scene: Scene): boolean {
+  const [ready, setReady] = useState(false);
+  useEffect(() => {
+    let gone = false;
+    openSources(sourcesOfScene(scene)).then(
+      () => !gone && setReady(true),
+      () => undefined,
+    );
+    return () => {
+      gone = true;
+    };
+  }, [scene]);
+  return ready;
 }
 
 /** Removes a scene, and offers to take it back. */

@@ -82,64 +82,54 @@ function endsOf(skeleton: Skeleton): End[] {
   return [...ends, { joint: head, offset: offset.map((v) => v * size) }];
 }
 
-/** A body without a mesh: a rounded bar for every bone, a ball at every joint, and a head. */
-export function boneFigure(skeleton: Skeleton, colour: ColorRepresentation, look: BoneLook = {}): Figure {
-  const { over = false, opacity = 1 } = look;
-  const thick = (over ? 0.45 : 1) * skeleton.size;
-  const joints = skeleton.names.length;
+/** Which points of a body are joined by bars. Points are the joints first, then the ends of chains. */
+interface Bars {
+  readonly ends: readonly End[];
+  /** Index of the head among the ends, -1 without one. */
+  readonly head: number;
+  readonly bones: readonly (readonly [from: number, to: number])[];
+}
+
+function barsOf(skeleton: Skeleton): Bars {
   const ends = endsOf(skeleton);
   const head = ends.findIndex((e) => skeleton.roles[e.joint] === 'head');
   const bones: [number, number][] = [];
   skeleton.parents.forEach((parent, i) => parent >= 0 && bones.push([parent, i]));
-  ends.forEach(({ joint }, k) => k !== head && bones.push([joint, joints + k]));
-  const material = new MeshStandardMaterial({
-    color: colour,
+  ends.forEach(({ joint }, k) => k !== head && bones.push([joint, skeleton.names.length + k]));
+  return { ends, head, bones };
+}
+
+const boneMaterial = (color: ColorRepresentation, over: boolean, opacity: number): MeshStandardMaterial =>
+  new MeshStandardMaterial({
+    color,
     roughness: 0.7,
     depthTest: !over,
     transparent: over || opacity < 1,
     opacity: over ? 0.9 : opacity,
     depthWrite: opacity === 1 && !over,
   });
-  const bars = new InstancedMesh(new CapsuleGeometry(1, 1, 4, 10), material, Math.max(1, bones.length));
-  const balls = new InstancedMesh(new SphereGeometry(1, 12, 8), material, joints + (head < 0 ? 0 : 1));
+
+/** A body without a mesh: a rounded bar for every bone, a ball at every joint, and a head. */
+export function boneFigure(skeleton: Skeleton, colour: ColorRepresentation, look: BoneLook = {}): Figure {
+  const { over = false, opacity = 1 } = look;
+  const thick = over ? 0.45 : 1;
+  const shape = barsOf(skeleton);
+  const joints = skeleton.names.length;
+  const material = boneMaterial(colour, over, opacity);
+  const bars = new InstancedMesh(new CapsuleGeometry(1, 1, 4, 10), material, Math.max(1, shape.bones.length));
+  const balls = new InstancedMesh(new SphereGeometry(1, 12, 8), material, joints + (shape.head < 0 ? 0 : 1));
   bars.frustumCulled = balls.frustumCulled = false;
-  const world = makeWorldPose(skeleton);
+  if (over) bars.renderOrder = balls.renderOrder = 10;
   const group = new Group();
   group.add(bars, balls);
-  if (over) bars.renderOrder = balls.renderOrder = 10;
-  const ball = new Matrix4().makeScale(0.022 * thick, 0.022 * thick, 0.022 * thick);
+  const radius = 0.022 * thick * skeleton.size;
+  const ball = new Matrix4().makeScale(radius, radius, radius);
   skeleton.names.forEach((_, i) => balls.setMatrixAt(i, ball));
-  const [barMatrices, ballMatrices] = [bars.instanceMatrix.array, balls.instanceMatrix.array];
-  // Joints first, then ends.
-  const points = new Float64Array((joints + ends.length) * 3);
-  const apart = (from: number, to: number): number =>
-    Math.hypot(
-      points[to * 3]! - points[from * 3]!,
-      points[to * 3 + 1]! - points[from * 3 + 1]!,
-      points[to * 3 + 2]! - points[from * 3 + 2]!,
-    );
+  const write = poseWriter(skeleton, shape, thick, bars.instanceMatrix.array, balls.instanceMatrix.array);
   return {
     object: group,
     pose: (pose) => {
-      const { positions, rotations } = poseToWorld(skeleton, pose, world);
-      points.set(positions);
-      ends.forEach(({ joint, offset }, i) => {
-        const at = (joints + i) * 3;
-        quatRotate(rotations, joint * 4, offset, 0, points, at);
-        for (let k = 0; k < 3; k++) points[at + k]! += positions[joint * 3 + k]!;
-      });
-      bones.forEach(([from, to], i) => {
-        const length = apart(from, to);
-        const radius = Math.min(0.035 * skeleton.size, 0.012 + length * 0.08) * (over ? 0.45 : 1);
-        writeBar(barMatrices, i * 16, points, from * 3, to * 3, length, radius);
-      });
-      for (let i = 0; i < joints; i++)
-        for (let k = 0; k < 3; k++) ballMatrices[i * 16 + 12 + k] = positions[i * 3 + k]!;
-      if (head >= 0) {
-        const [from, to] = [ends[head]!.joint, joints + head];
-        const length = apart(from, to);
-        writeBar(ballMatrices, joints * 16, points, from * 3, to * 3, length, HEAD.width * length, BALL);
-      }
+      write(pose);
       bars.instanceMatrix.needsUpdate = balls.instanceMatrix.needsUpdate = true;
     },
     dispose: () => {
@@ -147,5 +137,45 @@ export function boneFigure(skeleton: Skeleton, colour: ColorRepresentation, look
       balls.geometry.dispose();
       material.dispose();
     },
+  };
+}
+
+/** What writes the matrices of bars and balls for a pose. */
+function poseWriter(
+  skeleton: Skeleton,
+  { ends, head, bones }: Bars,
+  thick: number,
+  barMatrices: { [index: number]: number },
+  ballMatrices: { [index: number]: number },
+): Figure['pose'] {
+  const joints = skeleton.names.length;
+  const world = makeWorldPose(skeleton);
+  const points = new Float64Array((joints + ends.length) * 3);
+  const apart = (from: number, to: number): number =>
+    Math.hypot(
+      points[to * 3]! - points[from * 3]!,
+      points[to * 3 + 1]! - points[from * 3 + 1]!,
+      points[to * 3 + 2]! - points[from * 3 + 2]!,
+    );
+  return (pose) => {
+    const { positions, rotations } = poseToWorld(skeleton, pose, world);
+    points.set(positions);
+    ends.forEach(({ joint, offset }, i) => {
+      const at = (joints + i) * 3;
+      quatRotate(rotations, joint * 4, offset, 0, points, at);
+      for (let k = 0; k < 3; k++) points[at + k]! += positions[joint * 3 + k]!;
+    });
+    bones.forEach(([from, to], i) => {
+      const length = apart(from, to);
+      const radius = Math.min(0.035 * skeleton.size, 0.012 + length * 0.08) * thick;
+      writeBar(barMatrices, i * 16, points, from * 3, to * 3, length, radius);
+    });
+    for (let i = 0; i < joints; i++)
+      for (let k = 0; k < 3; k++) ballMatrices[i * 16 + 12 + k] = positions[i * 3 + k]!;
+    if (head >= 0) {
+      const [from, to] = [ends[head]!.joint, joints + head];
+      const length = apart(from, to);
+      writeBar(ballMatrices, joints * 16, points, from * 3, to * 3, length, HEAD.width * length, BALL);
+    }
   };
 }

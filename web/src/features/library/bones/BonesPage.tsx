@@ -3,7 +3,7 @@ import { roleWords, defined } from '@warper/core';
 import { skeletonSignature } from '@warper/formats';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Pause, Play } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
@@ -82,41 +82,29 @@ interface Props {
 function Mapping({ stored, clip, bones, signature, kept, wearers }: Props) {
   const [body, setBody] = useState((wearers.find((w) => !w.own && w.sameLegs) ?? defined(wearers[0])).id);
   const wearer = wearers.find((w) => w.id === body) ?? defined(wearers[0]);
-  const [own, setOwn] = useState<RoleMap>(kept?.roles ?? {});
+  const [roles, setRoles] = useState<RoleMap>(kept?.roles ?? {});
   const [chosen, setChosen] = useState(0);
-  const [on, setOn] = useState(false);
-  const trial = useTrial(clip, stored.source, signature, own);
+  const trial = useTrial(clip, stored.source, signature, roles);
   const source = trial.clip.skeleton;
-  const rows = useMemo(() => boneRows(source, wearer.skeleton, own), [source, wearer, own]);
+  const rows = useMemo(() => boneRows(source, wearer.skeleton, roles), [source, wearer, roles]);
   const resting = useMemo(() => restingBones(source, wearer.skeleton), [source, wearer]);
-  const recorded = useMemo(() => planOn(trial.clip, bones), [trial.clip, bones]);
-  const mapped = useMemo(() => planOn(trial.clip, wearer.id), [trial.clip, wearer]);
-  const { playing } = usePlaying(clip.frames, clip.rate, on);
-  useHotkeys('space', () => setOn((o) => !o), { preventDefault: true, ignoreEventWhen: pressesItself });
-  const give = (joint: string, role: Role | null): void => setOwn(giveRole(own, source, joint, role));
+  const give = useCallback(
+    (joint: string, role: Role | null): void => setRoles((r) => giveRole(r, source, joint, role)),
+    [source],
+  );
   /** A bone of the character that is pressed is what the chosen bone of the clip is to move. */
   const pointAt = (joint: number): void => {
     const role = wearer.skeleton.roles[joint];
+    const name = defined(wearer.skeleton.names[joint]);
     if (role) give(defined(source.names[chosen]), role);
-    else
-      toast(
-        `${defined(wearer.skeleton.names[joint])} is no part that has a name: it follows a bone called the same.`,
-      );
+    else toast(`${name} is no part that has a name: it follows a bone called the same.`);
   };
-  const partner = rows[chosen]?.partner ?? -1;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_430px]">
       <main className="grid min-h-0 min-w-0 grid-cols-2 grid-rows-[minmax(0,1fr)_auto_minmax(0,0.85fr)]">
-        <MappedStage title={`${stored.name}, on its own bones`} made={recorded} playing={playing} />
-        <MappedStage title={`On ${wearer.name}`} made={mapped} playing={playing} />
-        <div className="col-span-2 flex items-center gap-3 border-y px-4 py-1">
-          <Button look="quiet" aria-label={on ? 'Pause' : 'Play'} onClick={() => setOn((o) => !o)}>
-            {on ? <Pause size={16} aria-hidden /> : <Play size={16} aria-hidden />}
-          </Button>
-          <p className="text-soft" aria-live="polite">
-            {trial.trouble || adviceFor(rows[chosen], wearer.name)}
-          </p>
-        </div>
+        <Stages clip={trial.clip} bones={bones} name={stored.name} wearer={wearer}>
+          {trial.trouble || adviceFor(rows[chosen], wearer.name)}
+        </Stages>
         <BoneFigure
           skeleton={source}
           label={`Bones of ${stored.name}`}
@@ -128,18 +116,14 @@ function Mapping({ stored, clip, bones, signature, kept, wearers }: Props) {
           skeleton={wearer.skeleton}
           label={`Bones of ${wearer.name}`}
           states={wearer.skeleton.names.map((n) => (resting.includes(n) ? 'unmapped' : 'mapped'))}
-          chosen={partner}
+          chosen={rows[chosen]?.partner ?? -1}
           onChoose={pointAt}
         />
       </main>
       <MappingPanel
-        rows={rows}
+        {...{ rows, source, wearer, wearers, chosen }}
         resting={resting.length}
-        source={source}
-        wearer={wearer}
-        wearers={wearers}
         name={stored.name}
-        chosen={chosen}
         onWearer={setBody}
         onChoose={setChosen}
         onRole={give}
@@ -148,12 +132,44 @@ function Mapping({ stored, clip, bones, signature, kept, wearers }: Props) {
           signature={signature}
           joints={source.names.length}
           kept={kept}
-          own={own}
+          roles={roles}
           proposed={stored.file.replace(/\.[^.]*$/, '')}
-          start={setOwn}
+          start={setRoles}
         />
       </MappingPanel>
     </div>
+  );
+}
+
+interface StagesProps {
+  readonly clip: Clip;
+  readonly bones: string;
+  readonly name: string;
+  readonly wearer: Wearer;
+  /** What is said below the two figures. */
+  readonly children: ReactNode;
+}
+
+/** The clip on its own bones and on the character, playing together. */
+function Stages({ clip, bones, name, wearer, children }: StagesProps) {
+  const [on, setOn] = useState(false);
+  const recorded = useMemo(() => planOn(clip, bones), [clip, bones]);
+  const mapped = useMemo(() => planOn(clip, wearer.id), [clip, wearer]);
+  const { playing } = usePlaying(clip.frames, clip.rate, on);
+  useHotkeys('space', () => setOn((o) => !o), { preventDefault: true, ignoreEventWhen: pressesItself });
+  return (
+    <>
+      <MappedStage title={`${name}, on its own bones`} made={recorded} playing={playing} />
+      <MappedStage title={`On ${wearer.name}`} made={mapped} playing={playing} />
+      <div className="col-span-2 flex items-center gap-3 border-y px-4 py-1">
+        <Button look="quiet" aria-label={on ? 'Pause' : 'Play'} onClick={() => setOn((o) => !o)}>
+          {on ? <Pause size={16} aria-hidden /> : <Play size={16} aria-hidden />}
+        </Button>
+        <p className="text-soft" aria-live="polite">
+          {children}
+        </p>
+      </div>
+    </>
   );
 }
 

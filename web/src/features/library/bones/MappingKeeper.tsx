@@ -14,31 +14,16 @@ interface Props {
   readonly signature: string;
   readonly joints: number;
   readonly kept: StoredMapping | null;
-  readonly own: RoleMap;
+  readonly roles: RoleMap;
   readonly proposed: string;
   readonly start: (roles: RoleMap) => void;
 }
 
 /** Keeps what is mapped under a name, forgets it, or saves it as a file for the command line. */
-export function MappingKeeper({ signature, joints, kept, own, proposed, start }: Props) {
+export function MappingKeeper(props: Props) {
+  const { signature, kept, roles, proposed, start } = props;
   const [name, setName] = useState(kept?.name ?? proposed);
-  const [share, setShare] = useState<number | null>(null);
   const others = useLiveQuery(() => db.mappings.toArray(), [])?.filter((m) => m.id !== signature) ?? [];
-  const changed = JSON.stringify(own) !== JSON.stringify(kept?.roles ?? {}) || (kept && name !== kept.name);
-  const run = (mapping: StoredMapping | null): void => {
-    setShare(0);
-    keepMapping(signature, joints, mapping, setShare)
-      .catch((error) => toast.error(`Nothing was changed: ${describeError(error).message}`))
-      .finally(() => setShare(null));
-  };
-  const saveMap = (): void => {
-    const map = { format: 'warper-map', version: 1, roles: own };
-    download(
-      new TextEncoder().encode(JSON.stringify(map, null, 1)),
-      `${fileName(name)}.map.json`,
-      'application/json',
-    );
-  };
   return (
     <div className="border-t px-4 py-2.5">
       {others.length > 0 && (
@@ -57,28 +42,7 @@ export function MappingKeeper({ signature, joints, kept, own, proposed, start }:
           onChange={(e) => setName(e.currentTarget.value)}
         />
       </label>
-      <div className="flex flex-wrap items-center gap-2 pt-2">
-        <Button
-          look="primary"
-          disabled={share !== null || !changed || name.trim() === ''}
-          onClick={() => run({ id: signature, name: name.trim(), roles: own, changedAt: Date.now() })}
-        >
-          {share === null ? 'Keep this mapping' : `Reading again, ${Math.round(share * 100)} %`}
-        </Button>
-        {changed && (
-          <Button look="quiet" onClick={() => start(kept?.roles ?? {})}>
-            Leave as it was
-          </Button>
-        )}
-        {kept && (
-          <Button look="quiet" disabled={share !== null} onClick={() => run(null)}>
-            Forget it
-          </Button>
-        )}
-        <Button look="quiet" disabled={Object.keys(own).length === 0} onClick={saveMap}>
-          Save as a file
-        </Button>
-      </div>
+      <Actions {...props} name={name} changed={isChanged(kept, roles, name)} />
       <p className="pt-1.5 text-note text-soft">
         {kept
           ? `Every file with this skeleton is read as “${kept.name}” says.`
@@ -86,4 +50,49 @@ export function MappingKeeper({ signature, joints, kept, own, proposed, start }:
       </p>
     </div>
   );
+}
+
+const isChanged = (kept: StoredMapping | null, roles: RoleMap, name: string): boolean =>
+  JSON.stringify(roles) !== JSON.stringify(kept?.roles ?? {}) || (kept !== null && name !== kept.name);
+
+/** Keep, leave, forget, save. */
+function Actions(props: Props & { readonly name: string; readonly changed: boolean }) {
+  const { signature, joints, kept, roles, start, name, changed } = props;
+  const [share, setShare] = useState<number | null>(null);
+  const run = (mapping: StoredMapping | null): void => {
+    setShare(0);
+    keepMapping(signature, joints, mapping, setShare)
+      .catch((error) => toast.error(`Nothing was changed: ${describeError(error).message}`))
+      .finally(() => setShare(null));
+  };
+  return (
+    <div className="flex flex-wrap items-center gap-2 pt-2">
+      <Button
+        look="primary"
+        disabled={share !== null || !changed || name.trim() === ''}
+        onClick={() => run({ id: signature, name: name.trim(), roles, changedAt: Date.now() })}
+      >
+        {share === null ? 'Keep this mapping' : `Reading again, ${Math.round(share * 100)} %`}
+      </Button>
+      {changed && (
+        <Button look="quiet" onClick={() => start(kept?.roles ?? {})}>
+          Leave as it was
+        </Button>
+      )}
+      {kept && (
+        <Button look="quiet" disabled={share !== null} onClick={() => run(null)}>
+          Forget it
+        </Button>
+      )}
+      <Button look="quiet" disabled={Object.keys(roles).length === 0} onClick={() => saveAsFile(name, roles)}>
+        Save as a file
+      </Button>
+    </div>
+  );
+}
+
+function saveAsFile(name: string, roles: RoleMap): void {
+  const map = { format: 'warper-map', version: 1, roles };
+  const bytes = new TextEncoder().encode(JSON.stringify(map, null, 1));
+  download(bytes, `${fileName(name)}.map.json`, 'application/json');
 }

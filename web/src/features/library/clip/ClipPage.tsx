@@ -68,8 +68,7 @@ function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; bo
     setVariant(asRecorded(clip));
     setRows(stepRows(clip));
   };
-  const frames = plan.end;
-  const { playing, frame } = usePlaying(frames, clip.rate, on);
+  const { playing, frame } = usePlaying(plan.end, clip.rate, on);
   useHotkeys('space', () => setOn((o) => !o), { preventDefault: true, ignoreEventWhen: pressesItself });
   const steps = useMemo(() => shownSteps(defined(defined(plan.characters[0]).segments[0])), [plan]);
   return (
@@ -79,19 +78,10 @@ function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; bo
           <ClipStage plan={plan} playing={playing} side={side} />
           <LookFrom side={side} onChange={setSide} />
         </section>
-        <PlayBar
-          frames={frames}
-          frame={frame}
-          on={on}
-          setOn={setOn}
-          go={(sample) => playing.go(sample)}
-          steps={steps}
-        />
+        <PlayBar frames={plan.end} {...{ frame, on, setOn, steps }} go={(sample) => playing.go(sample)} />
         {rows ? (
           <StepPanel
-            stored={stored}
-            clip={clip}
-            rows={rows}
+            {...{ stored, clip, rows }}
             sample={Math.min(frame, clip.frames - 1)}
             change={setRows}
             onShow={(sample) => playing.go(sample)}

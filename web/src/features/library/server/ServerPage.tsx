@@ -1,4 +1,4 @@
-import type { ListedBody, ListedClip, ServerState } from '@warper/formats';
+import type { ClipPage, ListedBody, ListedClip, ServerState } from '@warper/formats';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useDeferredValue, useState } from 'react';
 import { toast } from 'sonner';
@@ -38,10 +38,6 @@ export function ServerPage() {
   if (pace !== (busy ? LOOK_EVERY.busy : LOOK_EVERY.idle)) setPace(busy ? LOOK_EVERY.busy : LOOK_EVERY.idle);
   // A clip that comes, or a server that comes back, gives other answers to the same question.
   const clips = useClipsQuery(asked, { skip: away || !state.data, pollingInterval: pace });
-  const taken = useLiveQuery(
-    () => db.clips.toArray().then((all) => new Set(all.flatMap((c) => [c.id, c.taken]))),
-    [],
-  );
   const change = (values: Partial<ServerQuestion>): void => setWanted((w) => ({ ...w, page: 1, ...values }));
   return (
     <div className="flex h-full flex-col" {...importing.dropZone}>
@@ -59,44 +55,74 @@ export function ServerPage() {
           {away ? (
             <Away again={() => void state.refetch()} />
           ) : (
-            <>
-              <SearchRow wanted={wanted} change={change} />
-              <div className="flex items-baseline gap-3 px-6 pb-2 text-soft">
-                <span role="status">{countText(state.data, clips.data?.total)}</span>
-                <span className="flex-1" />
-                <Pages page={wanted.page} total={clips.data?.total ?? 0} go={(page) => change({ page })} />
-              </div>
-              <div className="min-h-0 flex-1">
-                {clips.data?.total === 0 && (
-                  <NothingFound
-                    empty={state.data?.clips === 0 ? 'The server’s folder has no clips yet.' : null}
-                    none="No clip of the server is all of that."
-                    clear={() => setWanted(ANYTHING)}
-                  />
-                )}
-                {clips.data && clips.data.total > 0 && (
-                  <CardGrid
-                    items={clips.data.clips}
-                    keyOf={(clip) => clip.id}
-                    card={(clip, width) => (
-                      <ServerCard
-                        clip={clip}
-                        width={width}
-                        open={tried?.id === clip.id}
-                        taken={taken?.has(clip.id) ?? false}
-                        onOpen={() => setTried(clip)}
-                      />
-                    )}
-                  />
-                )}
-              </div>
-            </>
+            <Search
+              state={state.data}
+              page={clips.data}
+              wanted={wanted}
+              change={change}
+              clear={() => setWanted(ANYTHING)}
+              tried={tried}
+              onTry={setTried}
+            />
           )}
         </main>
         {tried && !away && <TryPanel key={tried.id} clip={tried} close={() => setTried(null)} />}
       </div>
       <ImportSheet importing={importing} />
     </div>
+  );
+}
+
+interface SearchProps {
+  readonly state: ServerState | undefined;
+  readonly page: ClipPage | undefined;
+  readonly wanted: ServerQuestion;
+  readonly change: (values: Partial<ServerQuestion>) => void;
+  readonly clear: () => void;
+  /** The clip that is tried on a character. */
+  readonly tried: ListedClip | null;
+  readonly onTry: (clip: ListedClip) => void;
+}
+
+/** What is looked for among the server's clips, and a page of what was found. */
+function Search({ state, page, wanted, change, clear, tried, onTry }: SearchProps) {
+  const taken = useLiveQuery(
+    () => db.clips.toArray().then((all) => new Set(all.flatMap((c) => [c.id, c.taken]))),
+    [],
+  );
+  return (
+    <>
+      <SearchRow wanted={wanted} change={change} />
+      <div className="flex items-baseline gap-3 px-6 pb-2 text-soft">
+        <span role="status">{countText(state, page?.total)}</span>
+        <span className="flex-1" />
+        <Pages page={wanted.page} total={page?.total ?? 0} go={(to) => change({ page: to })} />
+      </div>
+      <div className="min-h-0 flex-1">
+        {page?.total === 0 && (
+          <NothingFound
+            empty={state?.clips === 0 ? 'The server’s folder has no clips yet.' : null}
+            none="No clip of the server is all of that."
+            clear={clear}
+          />
+        )}
+        {page && page.total > 0 && (
+          <CardGrid
+            items={page.clips}
+            keyOf={(clip) => clip.id}
+            card={(clip, width) => (
+              <ServerCard
+                clip={clip}
+                width={width}
+                open={tried?.id === clip.id}
+                taken={taken?.has(clip.id) ?? false}
+                onOpen={() => onTry(clip)}
+              />
+            )}
+          />
+        )}
+      </div>
+    </>
   );
 }
 

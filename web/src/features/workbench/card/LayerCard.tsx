@@ -21,71 +21,78 @@ interface Props {
 /** A layer: what it does to what is below it, where on the body, how much and when. */
 export function LayerCard({ layer, scene, character, rate }: Props) {
   const dispatch = useAppDispatch();
-  const frame = useAppSelector((s) => s.session.frame);
   const change = (values: LayerValues): void =>
     void dispatch(commit({ type: 'change layer', layer: layer.id, values }));
+  const raise = (by: 1 | -1): void => void dispatch(commit({ type: 'raise layer', layer: layer.id, by }));
+  const remove = (): void => {
+    dispatch(commit({ type: 'remove layer', layer: layer.id }));
+    dispatch(sessionActions.selected({ kind: 'character', id: layer.character }));
+  };
   return (
     <>
       <p className="text-soft">Layer · {character.character.name}</p>
       <h2 className="mb-2 text-title font-bold">{layer.name}</h2>
-      <Group title="What it does">
-        <TextField label="name" value={layer.name} onChange={(name) => name && change({ name })} />
-        <Choice
-          label="blend"
-          value={layer.blend}
-          options={[
-            ['override', 'override'],
-            ['additive', 'additive'],
-          ]}
-          onChange={(blend) => change({ blend })}
-        />
-        {layer.blend === 'additive' && <ReferenceChoice layer={layer} change={change} />}
-        <MaskField layer={layer} change={change} />
-        <NumberField
-          label="soft edge"
-          unit="bones"
-          least={0}
-          most={20}
-          value={layer.softness}
-          onChange={(softness) => change({ softness: Math.round(softness) })}
-        />
-        <PointList
-          title="weight"
-          points={layer.weight}
-          columns={[
-            { label: 'at frame', unit: 'f' },
-            { label: 'weight', unit: '%', digits: 1, times: 100, least: 0, most: 100, step: 5 },
-          ]}
-          onChange={(points) =>
-            change({
-              weight: points.map(([f, v]) => [defined(f), defined(v)] as const).sort((a, b) => a[0] - b[0]),
-            })
-          }
-          next={() => [frame, 1]}
-          add="Weight at the playhead"
-        />
-      </Group>
+      <BlendGroup layer={layer} change={change} />
       <LayerClips layer={layer} scene={scene} framesPerSecond={framesPerSecond(rate)} />
       <LayerKeys layer={layer} character={character} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
-        <Button onClick={() => dispatch(commit({ type: 'raise layer', layer: layer.id, by: 1 }))}>Up</Button>
-        <Button onClick={() => dispatch(commit({ type: 'raise layer', layer: layer.id, by: -1 }))}>
-          Down
-        </Button>
-        <Button
-          onClick={() => {
-            dispatch(commit({ type: 'remove layer', layer: layer.id }));
-            dispatch(sessionActions.selected({ kind: 'character', id: layer.character }));
-          }}
-        >
-          Remove layer
-        </Button>
+        <Button onClick={() => raise(1)}>Move up</Button>
+        <Button onClick={() => raise(-1)}>Move down</Button>
+        <Button onClick={remove}>Remove layer</Button>
       </div>
     </>
   );
 }
 
-function ReferenceChoice({ layer, change }: { layer: LayerLane; change: (values: LayerValues) => void }) {
+interface FieldProps {
+  readonly layer: LayerLane;
+  readonly change: (values: LayerValues) => void;
+}
+
+function BlendGroup({ layer, change }: FieldProps) {
+  const frame = useAppSelector((s) => s.session.frame);
+  const setWeight = (points: readonly (readonly number[])[]): void =>
+    change({
+      weight: points.map(([f, v]) => [defined(f), defined(v)] as const).sort((a, b) => a[0] - b[0]),
+    });
+  return (
+    <Group title="Blend">
+      <TextField label="Name" value={layer.name} onChange={(name) => name && change({ name })} />
+      <Choice
+        label="Blend"
+        value={layer.blend}
+        options={[
+          ['override', 'Override'],
+          ['additive', 'Additive'],
+        ]}
+        onChange={(blend) => change({ blend })}
+      />
+      {layer.blend === 'additive' && <ReferenceChoice layer={layer} change={change} />}
+      <MaskField layer={layer} change={change} />
+      <NumberField
+        label="Soft edge"
+        unit="bones"
+        least={0}
+        most={20}
+        value={layer.softness}
+        onChange={(softness) => change({ softness: Math.round(softness) })}
+      />
+      <PointList
+        title="weight"
+        points={layer.weight}
+        columns={[
+          { label: 'at frame', unit: 'f' },
+          { label: 'weight', unit: '%', digits: 1, times: 100, least: 0, most: 100, step: 5 },
+        ]}
+        onChange={setWeight}
+        next={() => [frame, 1]}
+        add="Weight at the playhead"
+      />
+    </Group>
+  );
+}
+
+function ReferenceChoice({ layer, change }: FieldProps) {
   const { reference } = layer;
   return (
     <>
@@ -112,7 +119,7 @@ function ReferenceChoice({ layer, change }: { layer: LayerLane; change: (values:
 }
 
 /** The bones of a mask as text: names with a star for the chain below, and a weight behind a colon. */
-function MaskField({ layer, change }: { layer: LayerLane; change: (values: LayerValues) => void }) {
+function MaskField({ layer, change }: FieldProps) {
   const [wrong, setWrong] = useState(false);
   const text = layer.mask.map((m) => (m.weight === 1 ? m.bone : `${m.bone}: ${m.weight}`)).join(', ');
   const set = (value: string): void => {

@@ -10,7 +10,7 @@ import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 
 const ORDER: EulerOrder = [0, 1, 2];
-const AXES = ['x', 'y', 'z'] as const;
+const AXES = ['X', 'Y', 'Z'] as const;
 const DEGREES = 180 / Math.PI;
 
 /** The key poses of a layer: a joint's turn at the playhead, and all keys there are. */
@@ -65,29 +65,24 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
   );
 }
 
-function KeyFields({ value, onChange }: { value: PoseKey; onChange: (key: PoseKey) => void }) {
+interface KeyProps {
+  readonly value: PoseKey;
+  readonly onChange: (key: PoseKey) => void;
+}
+
+function KeyFields({ value, onChange }: KeyProps) {
   const turns = eulerFromQuat(Float64Array.from(value.rotation), 0, ORDER, new Float64Array(3), 0);
   const turn = (axis: number, degrees: number): void => {
-    const next = Array.from(turns, (v, k) => (k === axis ? degrees / DEGREES : v)) as [
-      number,
-      number,
-      number,
-    ];
-    const [x, y, z, w] = quatFromEuler(...next, ORDER, new Float64Array(4), 0) as unknown as [
-      number,
-      number,
-      number,
-      number,
-    ];
-    onChange({ ...value, rotation: [x, y, z, w] });
+    const next = triple(turns);
+    next[axis] = degrees / DEGREES;
+    onChange({ ...value, rotation: quadruple(quatFromEuler(...next, ORDER, new Float64Array(4), 0)) });
   };
-  const tangent = value.tangent ?? [0, 0, 0];
   return (
     <>
       {AXES.map((axis, k) => (
         <NumberField
           key={axis}
-          label={`turned about ${axis}`}
+          label={`Rotation ${axis}`}
           unit="°"
           digits={1}
           step={1}
@@ -96,46 +91,61 @@ function KeyFields({ value, onChange }: { value: PoseKey; onChange: (key: PoseKe
         />
       ))}
       <Choice
-        label="to the next key"
+        label="Interpolation"
         value={value.curve}
         options={[
-          ['smooth', 'smooth'],
-          ['linear', 'straight'],
-          ['hold', 'held'],
+          ['smooth', 'Smooth'],
+          ['linear', 'Linear'],
+          ['hold', 'Hold'],
         ]}
         onChange={(curve) => onChange({ ...value, curve })}
       />
-      {value.curve === 'smooth' && (
-        <Choice
-          label="slope"
-          value={value.tangent ? 'own' : 'auto'}
-          options={[
-            ['auto', 'by its neighbours'],
-            ['own', 'own'],
-          ]}
-          onChange={(kind) => onChange({ ...value, tangent: kind === 'own' ? [0, 0, 0] : null })}
-        />
-      )}
-      {value.tangent &&
+      {value.curve === 'smooth' && <TangentFields value={value} onChange={onChange} />}
+    </>
+  );
+}
+
+/** How steeply a smooth key is gone through: by its neighbours, or as it is told, degrees a frame about each axis. */
+function TangentFields({ value, onChange }: KeyProps) {
+  const { tangent } = value;
+  return (
+    <>
+      <Choice
+        label="Tangent"
+        value={tangent ? 'own' : 'auto'}
+        options={[
+          ['auto', 'Automatic'],
+          ['own', 'By hand'],
+        ]}
+        onChange={(kind) => onChange({ ...value, tangent: kind === 'own' ? [0, 0, 0] : null })}
+      />
+      {tangent &&
         AXES.map((axis, k) => (
           <NumberField
             key={axis}
-            label={`a frame, ${axis}`}
+            label={`Tangent ${axis}, a frame`}
             unit="°"
             digits={2}
             step={0.1}
             value={defined(tangent[k]) * DEGREES}
-            onChange={(v) =>
-              onChange({
-                ...value,
-                tangent: tangent.map((t, n) => (n === k ? v / DEGREES : t)) as [number, number, number],
-              })
-            }
+            onChange={(v) => {
+              const next = triple(tangent);
+              next[k] = v / DEGREES;
+              onChange({ ...value, tangent: next });
+            }}
           />
         ))}
     </>
   );
 }
+
+const triple = ([x = 0, y = 0, z = 0]: Iterable<number>): [number, number, number] => [x, y, z];
+const quadruple = ([x = 0, y = 0, z = 0, w = 1]: Iterable<number>): [number, number, number, number] => [
+  x,
+  y,
+  z,
+  w,
+];
 
 /** A joint's rotation as it is shown at a frame, so that a new key changes nothing at first. */
 function rotationNow(character: CharacterPlan, frame: number, joint: number): PoseKey['rotation'] {
@@ -143,11 +153,5 @@ function rotationNow(character: CharacterPlan, frame: number, joint: number): Po
   evaluate(character, frame, pose);
   // The root bone is keyed relative to the root.
   if (joint === character.skeleton.rootBone) quatTurn(pose.rotations, joint * 4, -defined(pose.root[2]));
-  const [x, y, z, w] = pose.rotations.subarray(joint * 4, joint * 4 + 4) as unknown as [
-    number,
-    number,
-    number,
-    number,
-  ];
-  return [x, y, z, w];
+  return quadruple(pose.rotations.subarray(joint * 4, joint * 4 + 4));
 }

@@ -23,9 +23,50 @@ const SHOWN = 4;
 /** The pairs of frames near a seam at which its two clips are most alike; choosing one trims both sides to it. */
 export function MatchList({ segment }: Props) {
   const dispatch = useAppDispatch();
+  const { match, problem, share, find, cancel } = useMatch(segment);
+  const pairs = match?.pairs ?? null;
+  const choose = (out: number, into: number): void =>
+    void dispatch(commit({ type: 'match', segment, out, in: into }));
+  return (
+    <Group title="Matching frames">
+      {share === null ? (
+        <div>
+          <Button onClick={() => void find()}>{pairs ? 'Search again' : 'Find matching frames'}</Button>
+        </div>
+      ) : (
+        <div className="flex items-center justify-between gap-2" role="status">
+          <span className="text-soft">{Math.round(share * 100)} % compared</span>
+          <Button onClick={cancel}>Cancel</Button>
+        </div>
+      )}
+      {problem && <p className="text-watch">{problem}</p>}
+      {pairs?.length === 0 && <p className="text-soft">No pair stands out within a second of the seam.</p>}
+      {match && match.outgoingMoments > LEAST_DRAWN && match.incomingMoments > LEAST_DRAWN && (
+        <MatchMap match={match} onChoose={choose} />
+      )}
+      <ul>
+        {pairs?.map((p, i) => (
+          <li key={`${p.out}-${p.in}`}>
+            <Button look="row" onClick={() => choose(p.out, p.in)}>
+              <span>
+                <span className="text-soft">{i + 1}.</span> {p.out} → {p.in}
+                {!p.sameFeet && <span className="text-soft">, different foot planted</span>}
+              </span>
+              <span>
+                <GradeMark grade={gradeOfDistance(p.distanceCm)} /> {cm(p.distanceCm)}
+              </span>
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </Group>
+  );
+}
+
+/** The search for matching frames of the seam before a segment; `share` is how much is compared, null while nothing is. */
+function useMatch(segment: string) {
   const scene = useAppSelector(selectPreviewScene);
   const [match, setMatch] = useState<SeamMatch | null>(null);
-  const pairs = match?.pairs ?? null;
   const [problem, setProblem] = useState('');
   const [share, setShare] = useState<number | null>(null);
   const stop = useRef<AbortController | null>(null);
@@ -37,50 +78,10 @@ export function MatchList({ segment }: Props) {
     try {
       setMatch(await motion.match({ scene, segment, top: SHOWN }, setShare, stop.current.signal));
     } catch (error) {
-      const known = error instanceof InputError ? error : null;
-      if (known?.code !== 'cancelled') setProblem(known?.message ?? String(error));
+      const refused = error instanceof InputError ? error : null;
+      if (refused?.code !== 'cancelled') setProblem(refused?.message ?? String(error));
     }
     setShare(null);
   };
-  const choose = (out: number, into: number): void =>
-    void dispatch(commit({ type: 'match', segment, out, in: into }));
-  return (
-    <Group title="Matching frames">
-      {share === null && (
-        <div>
-          <Button onClick={() => void find()}>{pairs ? 'Look again' : 'Find the best pairs'}</Button>
-        </div>
-      )}
-      {share !== null && (
-        <div className="flex items-center justify-between gap-2" role="status">
-          <span className="text-soft">{Math.round(share * 100)} % compared</span>
-          <Button onClick={() => stop.current?.abort()}>Stop</Button>
-        </div>
-      )}
-      {problem && <p className="text-watch">{problem}</p>}
-      {pairs?.length === 0 && <p className="text-soft">No pair stands out within a second of the seam.</p>}
-      {match && match.outgoingMoments > LEAST_DRAWN && match.incomingMoments > LEAST_DRAWN && (
-        <MatchMap match={match} onChoose={choose} />
-      )}
-      <ul>
-        {pairs?.map((p, i) => (
-          <li key={`${p.out}-${p.in}`}>
-            <Button
-              look="row"
-
-              onClick={() => choose(p.out, p.in)}
-            >
-              <span>
-                <span className="text-soft">{i + 1}.</span> {p.out} → {p.in}
-                {!p.sameFeet && <span className="text-soft">, other feet</span>}
-              </span>
-              <span>
-                <GradeMark grade={gradeOfDistance(p.distanceCm)} /> {cm(p.distanceCm)}
-              </span>
-            </Button>
-          </li>
-        ))}
-      </ul>
-    </Group>
-  );
+  return { match, problem, share, find, cancel: (): void => stop.current?.abort() };
 }

@@ -114,13 +114,17 @@ interface FieldProps {
   readonly seam: (values: Partial<SeamPlacing>) => void;
 }
 
+interface JoinProps extends FieldProps {
+  readonly now: Now;
+  readonly gap: number;
+}
+
 /** How the two motions go over into each other. */
-function JoinFields({ segment, after, now, gap, rate, seam }: FieldProps & { now: Now; gap: number }) {
+function JoinFields(props: JoinProps) {
+  const { segment, after, now, gap, rate, seam } = props;
   const dispatch = useAppDispatch();
-  const setOverlap = (length: number | 'auto'): void =>
-    void dispatch(commit({ type: 'overlap', segment: segment.id, frames: length }));
+  const perSecond = framesPerSecond(rate);
   const joinBy = (next: Join): void => void dispatch(commit(joinEdit(segment, next, after.overlap)));
-  const crossfade = segment.seam.kind === 'crossfade' ? segment.seam : PLAIN_CROSSFADE;
   return (
     <>
       {now.kind === 'settle' ? (
@@ -129,37 +133,13 @@ function JoinFields({ segment, after, now, gap, rate, seam }: FieldProps & { now
           unit="f"
           value={now.settle}
           least={1}
-          framesPerSecond={framesPerSecond(rate)}
+          framesPerSecond={perSecond}
           onChange={(frames) => joinBy({ kind: 'settle', frames: Math.round(frames) })}
         />
       ) : (
-        <NumberField
-          label="overlap"
-          unit="f"
-          value={after.overlap}
-          least={0}
-          framesPerSecond={framesPerSecond(rate)}
-          onChange={setOverlap}
-        />
+        <OverlapFields segment={segment} after={after} rate={rate} />
       )}
-      {now.kind !== 'settle' && (
-        <div className="flex justify-end">
-          <Button look="quiet" onClick={() => setOverlap('auto')}>
-            Overlap as the motions ask
-          </Button>
-        </div>
-      )}
-      {now.kind === 'crossfade' && (
-        <>
-          <CurveChoice curve={crossfade.curve} onChange={(curve) => joinBy({ ...crossfade, curve })} />
-          <Check
-            label="in step"
-            checked={crossfade.inStep}
-            onChange={(inStep) => joinBy({ ...crossfade, inStep })}
-          />
-          {after.stepRemark && <p className="text-watch">{after.stepRemark}</p>}
-        </>
-      )}
+      {now.kind === 'crossfade' && <CrossfadeFields segment={segment} after={after} joinBy={joinBy} />}
       {gap > 0 && (
         <Choice
           label={`${gap} frames between`}
@@ -170,14 +150,54 @@ function JoinFields({ segment, after, now, gap, rate, seam }: FieldProps & { now
       )}
       {now.kind !== 'settle' && gap === 0 && (
         <NumberField
-          label="overlap, nothing else moved"
+          label="Overlap (keep timing)"
           unit="f"
           value={after.overlap}
           least={0}
-          framesPerSecond={framesPerSecond(rate)}
+          framesPerSecond={perSecond}
           onChange={(overlap) => dispatch(commit({ type: 'widen seam', segment: segment.id, overlap }))}
         />
       )}
+    </>
+  );
+}
+
+/** Frames that both motions share; the ones that suit them at a press. */
+function OverlapFields({ segment, after, rate }: Pick<FieldProps, 'segment' | 'after' | 'rate'>) {
+  const dispatch = useAppDispatch();
+  const setOverlap = (frames: number | 'auto'): void =>
+    void dispatch(commit({ type: 'overlap', segment: segment.id, frames }));
+  return (
+    <>
+      <NumberField
+        label="Overlap"
+        unit="f"
+        value={after.overlap}
+        least={0}
+        framesPerSecond={framesPerSecond(rate)}
+        onChange={setOverlap}
+      />
+      <div className="flex justify-end">
+        <Button look="quiet" onClick={() => setOverlap('auto')}>
+          Automatic length
+        </Button>
+      </div>
+    </>
+  );
+}
+
+function CrossfadeFields(props: Pick<FieldProps, 'segment' | 'after'> & { joinBy: (next: Join) => void }) {
+  const { segment, after, joinBy } = props;
+  const crossfade = segment.seam.kind === 'crossfade' ? segment.seam : PLAIN_CROSSFADE;
+  return (
+    <>
+      <CurveChoice curve={crossfade.curve} onChange={(curve) => joinBy({ ...crossfade, curve })} />
+      <Check
+        label="In step"
+        checked={crossfade.inStep}
+        onChange={(inStep) => joinBy({ ...crossfade, inStep })}
+      />
+      {after.stepRemark && <p className="text-watch">{after.stepRemark}</p>}
     </>
   );
 }

@@ -23,11 +23,7 @@ const TRAVELS: readonly (readonly [Travel, string])[] = [
 /** What is done with a segment's root motion. */
 export function TravelGroup({ segment, plan, character, change }: Props) {
   const frame = useAppSelector((s) => s.session.frame);
-  const rootAt = (at: number): [number, number, number] => {
-    const pose = makePoseBuffer(character.skeleton);
-    evaluate(character, at, pose);
-    return [defined(pose.root[0]), defined(pose.root[1]), (defined(pose.root[2]) * 180) / Math.PI];
-  };
+  const rootAt = (at: number) => rootPlace(character, at);
   const choose = (travel: Travel): void => {
     // A path begins with a point ahead, so that there is one to move.
     const path =
@@ -60,18 +56,7 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
         />
       )}
       {segment.travel === 'path' && (
-        <PointList
-          title="path point"
-          points={segment.path}
-          columns={[metres('x'), metres('z')]}
-          onChange={(points) => change({ path: points.map(([x, z]) => [defined(x), defined(z)] as const) })}
-          next={() => {
-            const [x, z] = segment.path.at(-1) ?? [0, 0];
-            const [bx, bz] = segment.path.at(-2) ?? rootAt(plan.start);
-            return ahead([x, z, (Math.atan2(x - bx, z - bz) * 180) / Math.PI], 1.5);
-          }}
-          add="Another point"
-        />
+        <PathPoints path={segment.path} change={change} start={() => rootAt(plan.start)} />
       )}
       <Check
         label="straightened"
@@ -86,6 +71,39 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
       <MarkList segment={segment} plan={plan} change={change} next={nextMark} />
     </Group>
   );
+}
+
+interface PathProps {
+  readonly path: Segment['path'];
+  readonly change: (values: SegmentValues) => void;
+  /** Where the root is at the beginning of the path. */
+  readonly start: () => readonly number[];
+}
+
+/** Points that the root goes through. */
+function PathPoints({ path, change, start }: PathProps) {
+  // The next one lies straight on.
+  const next = (): number[] => {
+    const [x, z] = path.at(-1) ?? [0, 0];
+    const [beforeX = 0, beforeZ = 0] = path.at(-2) ?? start();
+    return ahead([x, z, (Math.atan2(x - beforeX, z - beforeZ) * 180) / Math.PI], 1.5);
+  };
+  return (
+    <PointList
+      title="path point"
+      points={path}
+      columns={[metres('x'), metres('z')]}
+      onChange={(points) => change({ path: points.map(([x, z]) => [defined(x), defined(z)] as const) })}
+      next={next}
+      add="Another point"
+    />
+  );
+}
+
+/** Where a character's root is at a frame: metres, and degrees of its heading. */
+function rootPlace(character: CharacterPlan, frame: number): [number, number, number] {
+  const { root } = evaluate(character, frame, makePoseBuffer(character.skeleton));
+  return [defined(root[0]), defined(root[1]), (defined(root[2]) * 180) / Math.PI];
 }
 
 /** Spots that the root hits. */

@@ -17,16 +17,15 @@ export const copy: Thunk = async (dispatch, getState) => {
   const ids = selectedSegments(getState().session.selection, scene.document);
   if (!scene.document || ids.length === 0) return;
   const text = JSON.stringify(copySegments(scene.document, ids, library));
-  kept = text;
+  dispatch(sessionActions.copied(text));
   // Without leave to use the clipboard it still works within this page.
   await navigator.clipboard?.writeText(text).catch(() => undefined);
   dispatch(sessionActions.announced(`${ids.length} segment${ids.length === 1 ? '' : 's'} copied`));
 };
 
-let kept: string | null = null;
-
 /** Puts what was copied at the playhead: on the lane that it came from, of the same character, or the one in hand. */
 export const paste: Thunk = async (dispatch, getState) => {
+  const kept = getState().session.copied;
   const text = (await navigator.clipboard?.readText().catch(() => null)) ?? kept;
   try {
     const copied = (text ? parseCopied(text) : null) ?? (kept ? parseCopied(kept) : null);

@@ -7,7 +7,9 @@ import type { StoredBody } from '../../../data/db';
 import { db } from '../../../data/db';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
-import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { useAppDispatch } from '../../../store/store';
+import type { Thunk } from '../commands/commands';
+import { freeName } from './freeName';
 import { freshId } from '../../../data/freshId';
 import { giveFocusBack } from '../../../ui/giveFocusBack';
 
@@ -15,38 +17,9 @@ import { giveFocusBack } from '../../../ui/giveFocusBack';
 export function AddCharacter({ children }: { children: ReactNode }) {
   const dispatch = useAppDispatch();
   const bodies = useLiveQuery(() => db.bodies.toArray(), []);
-  const taken = useAppSelector((s) =>
-    Object.values(s.scene.document?.characters ?? {})
-      .map((c) => c.name)
-      .join('\n'),
-  );
-  const count = useAppSelector((s) => s.scene.document?.characterOrder.length ?? 0);
   // A body that comes with a skin is a character; clips bring bodies of bones, which follow.
   const sorted = [...(bodies ?? [])].sort((a, b) => Number(b.skinned) - Number(a.skinned)).slice(0, 40);
-  const add = (body: StoredBody): void => {
-    const id = freshId('c');
-    const base = body.name.replace(/[_-]+/g, ' ');
-    const names = new Set(taken.split('\n'));
-    let name = base;
-    for (let n = 2; names.has(name); n++) name = `${base} ${n}`;
-    void openSources([body.source]).then(() => {
-      dispatch(
-        commit({
-          type: 'add character',
-          character: {
-            ...PLAIN_CHARACTER,
-            id,
-            name,
-            body: body.id,
-            hue: count % 8,
-            start: { x: count * 0.9, z: 0, heading: 0 },
-          },
-          lane: `${id}body`,
-        }),
-      );
-      dispatch(sessionActions.selected({ kind: 'character', id }));
-    });
-  };
+  const add = (body: StoredBody): void => void dispatch(addCharacter(body));
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>{children}</DropdownMenu.Trigger>
@@ -75,3 +48,25 @@ export function AddCharacter({ children }: { children: ReactNode }) {
     </DropdownMenu.Root>
   );
 }
+
+/** Adds a character with a body, beside those that are there. */
+const addCharacter =
+  (body: StoredBody): Thunk =>
+  async (dispatch, getState) => {
+    await openSources([body.source]);
+    const characters = Object.values(getState().scene.document?.characters ?? {});
+    const id = freshId('c');
+    const character = {
+      ...PLAIN_CHARACTER,
+      id,
+      name: freeName(
+        body.name.replace(/[_-]+/g, ' '),
+        characters.map((c) => c.name),
+      ),
+      body: body.id,
+      hue: characters.length % 8,
+      start: { x: characters.length * 0.9, z: 0, heading: 0 },
+    };
+    dispatch(commit({ type: 'add character', character, lane: `${id}body` }));
+    dispatch(sessionActions.selected({ kind: 'character', id }));
+  };

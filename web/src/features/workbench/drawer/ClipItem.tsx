@@ -17,48 +17,8 @@ import { newSegment } from './newSegment';
 
 /** A clip that can be dragged onto a lane, or added at its end; the one in hand can be reached with Tab. */
 export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }) {
-  const dispatch = useAppDispatch();
-  const lane = useAppSelector((s) => targetLane(s.scene.document, s.session.selection));
-  const store = useStore<RootState>();
-  const scene = useAppSelector((s) => s.scene.document);
-  const [held, setHeld] = useState<readonly [number, number] | null>(null);
-  const segment = useRef(newSegment(clip));
-
-  const bind = useDrag(
-    ({ first, last, tap, xy, canceled }) => {
-      if (tap) return;
-      if (first) {
-        segment.current = newSegment(clip);
-        void openSources([clip.source]);
-      }
-      setHeld(last || canceled ? null : xy);
-      const over = laneAt(xy);
-      const row = over && document.querySelector(`[data-lane="${over}"]`);
-      if (!over || !row || canceled) return void dispatch(preview(null));
-      const ppf = store.getState().session.pixelsPerFrame;
-      const pointed = Math.round((xy[0] - row.getBoundingClientRect().left) / ppf);
-      const at = joinsEnd(scene, over, pointed, ppf) ? 'end' : pointed;
-      const change = { type: 'place', lane: over, segment: segment.current, at } as const;
-      if (last) {
-        void openSources([clip.source]).then(() => {
-          if (dispatch(commit(change)))
-            dispatch(sessionActions.selected({ kind: 'segment', id: change.segment.id }));
-        });
-      } else dispatch(preview(change));
-    },
-    { filterTaps: true, pointer: { keys: false } },
-  );
-
-  const append = (): void => {
-    if (!lane) return void dispatch(sessionActions.announced('Add a character first'));
-    const added = newSegment(clip);
-    void openSources([clip.source]).then(() => {
-      if (!dispatch(commit({ type: 'place', lane, segment: added, at: 'end' }))) return;
-      dispatch(sessionActions.selected({ kind: 'segment', id: added.id }));
-      dispatch(sessionActions.announced(`${clip.name} added at the end`));
-    });
-  };
-
+  const append = useAppend(clip);
+  const { held, bind } = useClipDrag(clip);
   return (
     <>
       <div
@@ -87,6 +47,63 @@ export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }
       )}
     </>
   );
+}
+
+/** Puts the clip at the end of the lane in hand. */
+function useAppend(clip: StoredClip): () => void {
+  const dispatch = useAppDispatch();
+  const lane = useAppSelector((s) => targetLane(s.scene.document, s.session.selection));
+  return () => {
+    if (!lane) return void dispatch(sessionActions.announced('Add a character first'));
+    const added = newSegment(clip);
+    void openSources([clip.source]).then(() => {
+      if (!dispatch(commit({ type: 'place', lane, segment: added, at: 'end' }))) return;
+      dispatch(sessionActions.selected({ kind: 'segment', id: added.id }));
+      dispatch(sessionActions.announced(`${clip.name} added at the end`));
+    });
+  };
+}
+
+/** Drags the clip over the lanes, shown where it would go; `held` is where the pointer is meanwhile. */
+function useClipDrag(clip: StoredClip) {
+  const dispatch = useAppDispatch();
+  const store = useStore<RootState>();
+  const [held, setHeld] = useState<readonly [number, number] | null>(null);
+  const segment = useRef(newSegment(clip));
+  const bind = useDrag(
+    ({ first, last, tap, xy, canceled }) => {
+      if (tap) return;
+      if (first) {
+        segment.current = newSegment(clip);
+        void openSources([clip.source]);
+      }
+      setHeld(last || canceled ? null : xy);
+      const target = canceled ? null : placeAt(xy, store.getState());
+      if (!target) return void dispatch(preview(null));
+      const change = { type: 'place', segment: segment.current, ...target } as const;
+      if (last) {
+        void openSources([clip.source]).then(() => {
+          if (dispatch(commit(change)))
+            dispatch(sessionActions.selected({ kind: 'segment', id: change.segment.id }));
+        });
+      } else dispatch(preview(change));
+    },
+    { filterTaps: true, pointer: { keys: false } },
+  );
+  return { held, bind };
+}
+
+/** The lane under the pointer, and the frame there; null beside all lanes. */
+function placeAt(
+  xy: readonly [number, number],
+  state: RootState,
+): { lane: string; at: number | 'end' } | null {
+  const lane = laneAt(xy);
+  const row = lane && document.querySelector(`[data-lane="${lane}"]`);
+  if (!lane || !row) return null;
+  const ppf = state.session.pixelsPerFrame;
+  const frame = Math.round((xy[0] - row.getBoundingClientRect().left) / ppf);
+  return { lane, at: joinsEnd(state.scene.document, lane, frame, ppf) ? 'end' : frame };
 }
 
 /** What is seen of a clip: its name, its figures over its steps, its facts. */

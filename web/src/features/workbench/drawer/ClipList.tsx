@@ -1,13 +1,12 @@
 import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual';
-import type { KeyboardEvent } from 'react';
+import type { KeyboardEvent, RefObject } from 'react';
 import { useEffect, useRef, useState } from 'react';
 import type { StoredClip } from '../../../data/db';
 import { ClipItem } from './ClipItem';
+import { rowAfterKey } from './rowAfterKey';
 
 /** Height of a clip in the list, pixels. */
 const ITEM_HEIGHT = 97;
-/** Clips that Page Up and Page Down go past. */
-const PAGE = 5;
 
 interface Props {
   readonly clips: readonly StoredClip[];
@@ -23,10 +22,6 @@ export function ClipList({ clips, entries }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const [hand, setHand] = useState(0);
   const at = Math.min(hand, clips.length - 1);
-  // The focus may be asked for before what was searched for is drawn, and what has it may be drawn no more.
-  const focusWanted = useRef(false);
-  const hasFocus = useRef(false);
-  const seen = useRef(entries);
   const rows = useVirtualizer({
     count: clips.length,
     getScrollElement: () => scroller.current,
@@ -38,33 +33,14 @@ export function ClipList({ clips, entries }: Props) {
         ? defaultRangeExtractor(range)
         : [...new Set([...defaultRangeExtractor(range), at])].sort((a, b) => a - b),
   });
-  useEffect(() => {
-    if (entries !== seen.current) focusWanted.current = true;
-    seen.current = entries;
-  }, [entries]);
-  useEffect(() => {
-    const lost = hasFocus.current && document.activeElement === document.body;
-    if (!focusWanted.current && !lost) return;
-    const wanted = scroller.current?.querySelector<HTMLElement>(`[data-index="${at}"] [data-clip]`);
-    wanted?.focus();
-    if (wanted) focusWanted.current = false;
-  });
+  const focus = useRowFocus(scroller, entries, at);
   const press = (e: KeyboardEvent): void => {
-    const ways: Readonly<Record<string, number>> = {
-      ArrowDown: at + 1,
-      ArrowUp: at - 1,
-      PageDown: at + PAGE,
-      PageUp: at - PAGE,
-      Home: 0,
-      End: clips.length - 1,
-    };
-    const to = ways[e.key];
-    if (to === undefined) return;
+    const next = rowAfterKey(e.key, at, clips.length);
+    if (next === null) return;
     e.preventDefault();
     e.stopPropagation();
-    const next = Math.min(Math.max(0, to), clips.length - 1);
     if (next === at) return;
-    focusWanted.current = true;
+    focus.request();
     rows.scrollToIndex(next);
     setHand(next);
   };
@@ -75,8 +51,8 @@ export function ClipList({ clips, entries }: Props) {
         className="relative"
         style={{ height: rows.getTotalSize() }}
         onKeyDown={press}
-        onFocus={() => (hasFocus.current = true)}
-        onBlur={() => (hasFocus.current = false)}
+        onFocus={() => focus.note(true)}
+        onBlur={() => focus.note(false)}
       >
         {rows.getVirtualItems().map((row) => {
           const clip = clips[row.index];
@@ -99,4 +75,32 @@ export function ClipList({ clips, entries }: Props) {
       </ul>
     </div>
   );
+}
+
+/**
+ * Keeps the focus on the row in hand: it may be asked for before what was searched for is drawn, and the row that has it may be
+ * drawn no more.
+ *
+ * @param entries how often the focus was sent into the list from outside
+ * @param at index of the row in hand
+ */
+function useRowFocus(scroller: RefObject<HTMLElement | null>, entries: number, at: number) {
+  const requested = useRef(false);
+  const hasFocus = useRef(false);
+  const seen = useRef(entries);
+  useEffect(() => {
+    if (entries !== seen.current) requested.current = true;
+    seen.current = entries;
+  }, [entries]);
+  useEffect(() => {
+    const lost = hasFocus.current && document.activeElement === document.body;
+    if (!requested.current && !lost) return;
+    const row = scroller.current?.querySelector<HTMLElement>(`[data-index="${at}"] [data-clip]`);
+    row?.focus();
+    if (row) requested.current = false;
+  });
+  return {
+    request: (): void => void (requested.current = true),
+    note: (has: boolean): void => void (hasFocus.current = has),
+  };
 }

@@ -1,5 +1,5 @@
 import { defined } from '@warper/core';
-import type { Plan, Segment } from '@warper/core';
+import type { Plan, Segment, SegmentPlan } from '@warper/core';
 import { memo } from 'react';
 import { gradeWord, worstMeasure } from '../../../ui/grade';
 import type { GAP_WORDS } from './drawing/drawLane';
@@ -42,48 +42,19 @@ interface Props extends Reach {
  */
 export const HitLayer = memo(function HitLayer(props: Props) {
   const { row, silent } = props;
-  const { segments, plan } = row;
-  const isBody = row.lane.kind === 'body';
-  const shape = laneShape(row);
   const chosen = new Set(props.selected);
   const drawn = inSight(props, chosen);
   return (
     <>
-      {isBody && plan.leadIn > 0 && (
-        <Gap at={plan.start} frames={plan.leadIn} what="eases out of the rest pose" {...shape} />
-      )}
-      {isBody &&
-        drawn.map((i) => {
-          const [own, next] = [defined(segments[i]), segments[i + 1]];
-          const frames = next ? next.start - own.end : 0;
-          if (frames <= 0) return null;
-          return (
-            <Gap
-              key={own.id}
-              at={own.end}
-              frames={frames}
-              what={GAPS[defined(next).settings.seam.gap]}
-              {...shape}
-            />
-          );
-        })}
-      {drawn.map((i) => {
-        const own = defined(segments[i]);
-        const label = `${segmentLabel(own)}${own.mapped ? ' mapped' : ''}, frames ${own.start} to ${own.end}`;
-        return (
-          <div
-            key={own.id}
-            role="button"
-            tabIndex={0}
-            data-segment={own.id}
-            aria-label={label}
-            title={label}
-            aria-pressed={chosen.has(own.id)}
-            className="absolute outline-none"
-            style={{ left: own.start * TOUCH_SCALE, width: (own.end - own.start) * TOUCH_SCALE, ...shape }}
-          />
-        );
-      })}
+      {row.lane.kind === 'body' && <Gaps row={row} drawn={drawn} />}
+      {drawn.map((i) => (
+        <SegmentHit
+          key={defined(row.segments[i]).id}
+          row={row}
+          segment={defined(row.segments[i])}
+          chosen={chosen}
+        />
+      ))}
       {silent.map((s) => (
         <span
           key={s.id}
@@ -99,10 +70,54 @@ export const HitLayer = memo(function HitLayer(props: Props) {
         />
       ))}
       {hasSeams(row) &&
-        drawn.map((i) => <Seam key={defined(segments[i]).id} index={i} chosen={chosen} {...props} />)}
+        drawn.map((i) => <Seam key={defined(row.segments[i]).id} index={i} chosen={chosen} {...props} />)}
     </>
   );
 });
+
+interface SegmentProps {
+  readonly row: Row;
+  readonly segment: SegmentPlan;
+  readonly chosen: ReadonlySet<string>;
+}
+
+function SegmentHit({ row, segment, chosen }: SegmentProps) {
+  const { id, start, end, mapped } = segment;
+  const label = `${segmentLabel(segment)}${mapped ? ' mapped' : ''}, frames ${start} to ${end}`;
+  return (
+    <div
+      role="button"
+      tabIndex={0}
+      data-segment={id}
+      aria-label={label}
+      title={label}
+      aria-pressed={chosen.has(id)}
+      className="absolute outline-none"
+      style={{ left: start * TOUCH_SCALE, width: (end - start) * TOUCH_SCALE, ...laneShape(row) }}
+    />
+  );
+}
+
+/** What fills the frames before the first segment, and between two. */
+function Gaps({ row, drawn }: { readonly row: Row; readonly drawn: readonly number[] }) {
+  const { segments, plan } = row;
+  const shape = laneShape(row);
+  return (
+    <>
+      {plan.leadIn > 0 && (
+        <Gap at={plan.start} frames={plan.leadIn} what="eases out of the rest pose" {...shape} />
+      )}
+      {drawn.map((i) => {
+        const [before, next] = [defined(segments[i]), segments[i + 1]];
+        if (!next || next.start <= before.end) return null;
+        const what = GAPS[next.settings.seam.gap];
+        return (
+          <Gap key={before.id} at={before.end} frames={next.start - before.end} what={what} {...shape} />
+        );
+      })}
+    </>
+  );
+}
 
 function Seam({ row, index, rate, scale, seam, chosen }: Props & { index: number; chosen: Set<string> }) {
   const { segments, plan } = row;

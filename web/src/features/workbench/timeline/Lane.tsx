@@ -1,5 +1,5 @@
 import { defined } from '@warper/core';
-import type { FocusEvent, KeyboardEvent, MouseEvent } from 'react';
+import type { FocusEvent, KeyboardEvent, MouseEvent, RefObject } from 'react';
 import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
@@ -9,7 +9,6 @@ import { wereOwed } from './drawing/laneFacts';
 import { cleared, forgetCanvas, paintSoon } from './drawing/painter';
 import { paletteNow } from './drawing/palette';
 import { makePen } from './drawing/pen';
-import { isPressing } from './pointer/pressing';
 import { seamKey } from './seamKeys';
 import { segmentKey } from './segmentKeys';
 import type { Reach } from './HitLayer';
@@ -21,11 +20,13 @@ interface Props extends Reach {
   /** Pixels of the content between which it is drawn; nothing is where they are the same. */
   readonly left: number;
   readonly right: number;
+  /** Whether a pointer is being pressed on the lanes. */
+  readonly pressing: RefObject<boolean>;
 }
 
 /** The segments and seams of one lane: drawn on a canvas as far as they are in sight, with what can be reached over it. */
 export const Lane = memo(function Lane(props: Props) {
-  const { row, rate, ppf, from, to, scale, selected, seam, silent } = props;
+  const { row, rate, ppf, from, to, scale, selected, seam, silent, pressing } = props;
   const { lane, plan } = row;
   const { name } = plan.character;
   const dispatch = useAppDispatch();
@@ -35,7 +36,7 @@ export const Lane = memo(function Lane(props: Props) {
     const touched = touchedBy(target);
     setFocus(target.matches(':focus-visible') ? touched : null);
     // A press decides for itself what is chosen: it may be one of several.
-    if (isPressing()) return;
+    if (pressing.current) return;
     if (touched?.kind === 'segment' && !selected.includes(touched.id))
       dispatch(sessionActions.selected({ kind: 'segment', id: touched.id }));
   };

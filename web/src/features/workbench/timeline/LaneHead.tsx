@@ -1,12 +1,15 @@
 import { useDrag } from '@use-gesture/react';
-import type { LaneState } from '@warper/core';
+import type { Character, LaneState } from '@warper/core';
 import { ChevronDown, ChevronRight, EyeOff, Lock, MoreHorizontal, Star, VolumeX } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
+import type { KeyboardEvent } from 'react';
 import { memo, useState } from 'react';
 import { commit } from '../../../store/edits';
+import type { Selection } from '../../../store/sessionSlice';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import type { Row } from './rows';
+import { placeAfter } from './rows';
 import { giveFocusBack } from '../../../ui/giveFocusBack';
 import { Button } from '../../../ui/controls';
 
@@ -30,31 +33,9 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
   const { lane, plan, folded } = row;
   const { id, name, hue } = plan.character;
   const isBody = lane.kind === 'body';
-  const own = isBody ? ({ kind: 'character', id } as const) : ({ kind: 'layer', id: lane.id } as const);
-  const selected = useAppSelector(
-    (s) =>
-      s.session.selection.kind === own.kind &&
-      'id' in s.session.selection &&
-      s.session.selection.id === own.id,
-  );
-  const [lifted, setLifted] = useState(0);
-  const move = (down: number): void => {
-    if (isBody) {
-      const order = rowsNow().filter((r) => r.lane.kind === 'body');
-      const middle = row.top + row.height / 2 + down;
-      const to = order.filter((r) => r.lane.id !== lane.id && r.top + r.height / 2 < middle).length;
-      if (dispatch(commit({ type: 'order character', character: id, to })))
-        dispatch(sessionActions.announced(`${name} is now ${to + 1} of ${order.length}`));
-    } else dispatch(commit({ type: 'raise layer', layer: lane.id, by: down < 0 ? 1 : -1 }));
-  };
-  const bind = useDrag(
-    ({ movement: [, y], last, tap, canceled }) => {
-      if (tap) return;
-      setLifted(last || canceled ? 0 : y);
-      if (last && !canceled && Math.abs(y) > 12) move(y);
-    },
-    { filterTaps: true, axis: 'y', pointer: { keys: false } },
-  );
+  const target = isBody ? ({ kind: 'character', id } as const) : ({ kind: 'layer', id: lane.id } as const);
+  const selected = useAppSelector(({ session: { selection } }) => isEqualSelected(selection, target));
+  const { lifted, ...hands } = useReorder(row, rowsNow);
   return (
     <div
       className={`absolute inset-x-0 flex border-b ${selected ? 'bg-raised' : 'bg-paper'} ${lifted ? 'z-20 shadow' : ''}`}
@@ -66,37 +47,69 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
         className="min-w-0 flex-1 cursor-grab touch-none py-1 pl-4 text-left active:cursor-grabbing"
         aria-pressed={selected}
         title="Drag up or down to change the order, or use Alt and the arrow keys"
-        onClick={() => dispatch(sessionActions.selected(own))}
-        onKeyDown={(e) => {
-          if (!e.altKey || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return;
-          e.preventDefault();
-          e.stopPropagation();
-          move(e.key === 'ArrowUp' ? -row.height * 1.2 : row.height * 1.2);
-        }}
-        {...bind()}
+        onClick={() => dispatch(sessionActions.selected(target))}
+        {...hands}
       >
         <span className={`block truncate ${isBody ? 'font-semibold' : ''}`}>{isBody ? name : lane.name}</span>
         {!folded && <Second row={row} />}
       </Button>
       <div className={`flex shrink-0 items-start pt-1 ${folded || !isBody ? '' : 'flex-col'}`}>
-        {isBody && plan.layers.length > 0 && (
-          <Button
-            look="soft"
-            className="p-1"
-            aria-label={`${folded ? 'Unfold' : 'Fold'} the lanes of ${name}`}
-            aria-expanded={!folded}
-            onClick={() =>
-              dispatch(commit({ type: 'change character', character: id, values: { folded: !folded } }))
-            }
-          >
-            {folded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
-          </Button>
-        )}
+        {isBody && plan.layers.length > 0 && <FoldButton character={plan.character} />}
         <Treatment lane={lane} of={isBody ? `the lane of ${name}` : `the layer ${lane.name}`} />
       </div>
     </div>
   );
 });
+
+const isEqualSelected = (a: Selection, b: { readonly kind: string; readonly id: string }): boolean =>
+  a.kind === b.kind && 'id' in a && a.id === b.id;
+
+function FoldButton({ character: { id, name, folded } }: { readonly character: Character }) {
+  const dispatch = useAppDispatch();
+  const toggle = (): void =>
+    void dispatch(commit({ type: 'change character', character: id, values: { folded: !folded } }));
+  return (
+    <Button
+      look="soft"
+      className="p-1"
+      aria-label={`${folded ? 'Unfold' : 'Fold'} the lanes of ${name}`}
+      aria-expanded={!folded}
+      onClick={toggle}
+    >
+      {folded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
+    </Button>
+  );
+}
+
+/** Changes a lane's place by drags and by Alt and the arrow keys; `lifted` is how far it is dragged now, pixels. */
+function useReorder(row: Row, rowsNow: () => readonly Row[]) {
+  const dispatch = useAppDispatch();
+  const [lifted, setLifted] = useState(0);
+  const { lane, plan } = row;
+  const move = (down: number): void => {
+    if (lane.kind === 'body') {
+      const { id, name } = plan.character;
+      const { to, of } = placeAfter(row, rowsNow(), down);
+      if (dispatch(commit({ type: 'order character', character: id, to })))
+        dispatch(sessionActions.announced(`${name} is now ${to + 1} of ${of}`));
+    } else dispatch(commit({ type: 'raise layer', layer: lane.id, by: down < 0 ? 1 : -1 }));
+  };
+  const bind = useDrag(
+    ({ movement: [, y], last, tap, canceled }) => {
+      if (tap) return;
+      setLifted(last || canceled ? 0 : y);
+      if (last && !canceled && Math.abs(y) > 12) move(y);
+    },
+    { filterTaps: true, axis: 'y', pointer: { keys: false } },
+  );
+  const onKeyDown = (e: KeyboardEvent): void => {
+    if (!e.altKey || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return;
+    e.preventDefault();
+    e.stopPropagation();
+    move(e.key === 'ArrowUp' ? -row.height * 1.2 : row.height * 1.2);
+  };
+  return { ...bind(), onKeyDown, lifted };
+}
 
 /** What is said below the name: how the lane is treated, else what is on it. */
 function Second({ row }: { readonly row: Row }) {

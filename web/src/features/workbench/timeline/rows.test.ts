@@ -2,7 +2,8 @@ import { describe, expect, it } from '@jest/globals';
 import type { Scene } from '@warper/core';
 import { applyEdit, compile, createCompiler } from '@warper/core';
 import { library, two } from '../../../../../core/src/testing/arranging';
-import { hiddenLanes, sameRows, timelineRows } from './rows';
+import { findBands } from './bands';
+import { hiddenLanes, placeAfter, rowsInSight, sameRows, timelineRows } from './rows';
 import { cycleTargets } from './snapping';
 import { cycleFrames, plantedSpans } from './drawing/stepSpans';
 
@@ -37,6 +38,49 @@ describe('the rows of the timeline', () => {
     const after = sameRows(before, timelineRows(moved, compiler.compile(moved)));
     expect(after[0]).toBe(before[0]);
     expect(after[2]).not.toBe(before[2]);
+  });
+});
+
+describe('rows that are dragged and scrolled', () => {
+  it('come to a place among the body lanes only', () => {
+    const rows = rowsOf(two);
+    const [first, , second] = rows;
+    expect(placeAfter(first!, rows, 0)).toEqual({ to: 0, of: 2 });
+    expect(placeAfter(first!, rows, second!.top)).toEqual({ to: 0, of: 2 });
+    expect(placeAfter(first!, rows, second!.top + second!.height)).toEqual({ to: 1, of: 2 });
+    expect(placeAfter(second!, rows, -second!.top - second!.height)).toEqual({ to: 0, of: 2 });
+  });
+
+  it('are those in sight, with one above and one below', () => {
+    const rows = rowsOf(two);
+    const seen = (top: number, bottom: number): string[] =>
+      rowsInSight(rows, { top, bottom }).map((r) => r.lane.id);
+    expect(seen(0, 5)).toEqual(['l', 'y']);
+    expect(seen(rows[1]!.top + 1, rows[1]!.top + 2)).toEqual(['l', 'y', 'm']);
+    expect(seen(rows[2]!.top + 1, 9999)).toEqual(['y', 'm']);
+  });
+});
+
+describe('the bands of groups', () => {
+  const grouped = changed({ type: 'group', id: 'G', name: 'patrol', segments: ['a', 'b', 'e'] });
+  const nested = changed({ type: 'group', id: 'H', name: 'in', segments: ['a'] }, grouped);
+  const bandsOf = (scene: Scene) => findBands(scene, rowsOf(scene));
+
+  it('reach over their segments, once on every lane', () => {
+    expect(bandsOf(grouped).map((b) => [b.from, b.to, b.count])).toEqual([
+      [0, 122, 2],
+      [20, 60, 1],
+    ]);
+  });
+
+  it('show inner groups deeper, their names beside those around them, and none within a folded one', () => {
+    const bands = bandsOf(nested);
+    const inner = bands.find((b) => b.group.id === 'H')!;
+    const outer = bands.find((b) => b.group.id === 'G')!;
+    expect([outer.depth, inner.depth]).toEqual([0, 1]);
+    expect(inner.indent).toBeGreaterThan(outer.indent);
+    const folded = changed({ type: 'change group', group: 'G', values: { folded: true } }, nested);
+    expect(bandsOf(folded).map((b) => b.group.id)).toEqual(['G', 'G']);
   });
 });
 

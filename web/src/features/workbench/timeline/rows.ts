@@ -1,5 +1,6 @@
 import type { CharacterPlan, Lane, Plan, Scene, Segment, SegmentPlan } from '@warper/core';
 import { bodyLane, layerLanes, defined } from '@warper/core';
+import type { Sight } from './useViewport';
 import { FOLDED_HEIGHT, LANE_HEIGHT, LAYER_HEIGHT } from './geometry';
 
 /** One row of the timeline: a lane of a character, or all its lanes folded into one. */
@@ -68,4 +69,25 @@ export function silentSegments(scene: Scene, { lane, segments }: Row): readonly 
   if (lane.segments.length === segments.length) return ALL_PERFORMED;
   const performed = new Set(segments.map((s) => s.id));
   return lane.segments.filter((id) => !performed.has(id)).map((id) => defined(scene.segments[id]));
+}
+
+/** The pixels of the content that are in sight. */
+type VerticalSight = Pick<Sight, 'top' | 'bottom'>;
+
+/** Whether some of a row is in sight. */
+export const isInSight = (row: Row, { top, bottom }: VerticalSight): boolean =>
+  row.top + row.height >= top && row.top <= bottom;
+
+/** The rows in sight, one above, and one below for Tab to go on to. */
+export function rowsInSight(rows: readonly Row[], sight: VerticalSight): readonly Row[] {
+  const seen = rows.flatMap((r, i) => (isInSight(r, sight) ? [i] : []));
+  return rows.slice(Math.max(0, (seen[0] ?? 0) - 1), (seen.at(-1) ?? -1) + 2);
+}
+
+/** Which place among the body lanes one has that is dragged `down` pixels, counted from 0, and how many there are. */
+export function placeAfter(row: Row, rows: readonly Row[], down: number): { to: number; of: number } {
+  const bodies = rows.filter((r) => r.lane.kind === 'body');
+  const middle = row.top + row.height / 2 + down;
+  const to = bodies.filter((r) => r.lane.id !== row.lane.id && r.top + r.height / 2 < middle).length;
+  return { to, of: bodies.length };
 }

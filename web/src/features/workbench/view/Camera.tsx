@@ -27,61 +27,10 @@ const DIRECTIONS = {
 
 /** The camera: orbits freely, looks from the front, the side or the top, and follows a character if asked. */
 export function ViewCamera({ plan }: { plan: Plan }) {
-  const angle = useAppSelector((s) => s.session.angle);
-  const follow = useAppSelector((s) => s.session.follow);
-  const store = useStore<RootState>();
-  const invalidate = useThree((s) => s.invalidate);
-  const aspect = useThree((s) => s.viewport.aspect);
-  const camera = useThree((s) => s.camera);
   // drei makes its controls anew when the camera changes, so they are taken from the view and not from a ref.
   const controls = useThree((s) => s.controls) as Orbit | null;
-  const followed = plan.characters.find((c) => c.character.id === follow);
-  const size = followed?.character.size ?? 1;
-  const pose = useMemo(() => followed && makePoseBuffer(followed.skeleton), [followed]);
-  const last = useRef<Vector3 | null>(null);
-  const framed = useRef<{ angle: ViewAngle; controls: Orbit } | null>(null);
-
-  useEffect(() => {
-    if (!controls || plan.characters.length === 0) return;
-    const before = framed.current;
-    if (before?.controls === controls && before.angle === angle) return;
-    framed.current = { angle, controls };
-    const { centre, across, deep } = extent(plan);
-    // From the top nothing is left out, unless somebody is followed; else the part that is looked at stays.
-    const again = before?.controls === controls && (angle !== 'top' || follow !== null);
-    const target = again ? controls.target.clone() : centre;
-    const free = Math.max(4.2, Math.max(across, deep) * 0.95 + 2.6);
-    const all = Math.max(across / aspect, deep) / 2 + MARGIN;
-    const distance = again
-      ? camera.position.distanceTo(controls.target)
-      : angle === 'top'
-        ? LOOK_HEIGHT + all / Math.tan((FIELD / 2) * (Math.PI / 180))
-        : free;
-    const [x, y, z] = DIRECTIONS[angle];
-    camera.position.copy(target).add(new Vector3(x, y, z).normalize().multiplyScalar(distance));
-    controls.target.copy(target);
-    controls.update();
-    invalidate();
-  }, [angle, follow, aspect, plan, camera, controls, invalidate]);
-
-  useEffect(() => {
-    last.current = null;
-    if (follow && controls) comeNearer(camera, controls, size);
-    invalidate();
-  }, [follow, size, camera, controls, invalidate]);
-
-  useFrame(() => {
-    if (!followed || !pose || !controls) return;
-    evaluate(followed, store.getState().session.frame, pose);
-    const now = new Vector3(pose.root[0], LOOK_HEIGHT * size, pose.root[1]);
-    const step = now.clone().sub(last.current ?? controls.target);
-    last.current = now;
-    if (step.lengthSq() < 1e-12) return;
-    camera.position.add(step);
-    controls.target.add(step);
-    controls.update();
-  });
-
+  useAngle(plan, controls);
+  useFollowing(plan, controls);
   return (
     <>
       <PerspectiveCamera makeDefault fov={FIELD} near={0.05} far={120} position={[4, 2.4, 6]} />
@@ -94,6 +43,69 @@ export function ViewCamera({ plan }: { plan: Plan }) {
       />
     </>
   );
+}
+
+/** Looks at everything from the angle that is chosen; what is looked at and how far away stays from then on. */
+function useAngle(plan: Plan, controls: Orbit | null): void {
+  const angle = useAppSelector((s) => s.session.angle);
+  const follow = useAppSelector((s) => s.session.follow);
+  const invalidate = useThree((s) => s.invalidate);
+  const aspect = useThree((s) => s.viewport.aspect);
+  const camera = useThree((s) => s.camera);
+  const framed = useRef<{ angle: ViewAngle; controls: Orbit } | null>(null);
+  useEffect(() => {
+    if (!controls || plan.characters.length === 0) return;
+    const before = framed.current;
+    if (before?.controls === controls && before.angle === angle) return;
+    framed.current = { angle, controls };
+    const whole = wholeView(plan, angle, aspect);
+    // From the top nothing is left out, unless somebody is followed; else the part that is looked at stays.
+    const again = before?.controls === controls && (angle !== 'top' || follow !== null);
+    const target = again ? controls.target.clone() : whole.target;
+    const distance = again ? camera.position.distanceTo(controls.target) : whole.distance;
+    const [x, y, z] = DIRECTIONS[angle];
+    camera.position.copy(target).add(new Vector3(x, y, z).normalize().multiplyScalar(distance));
+    controls.target.copy(target);
+    controls.update();
+    invalidate();
+  }, [angle, follow, aspect, plan, camera, controls, invalidate]);
+}
+
+/** What is to be looked at, and from how far, to see everything that happens: metres. */
+function wholeView(plan: Plan, angle: ViewAngle, aspect: number): { target: Vector3; distance: number } {
+  const { centre, across, deep } = extent(plan);
+  if (angle !== 'top')
+    return { target: centre, distance: Math.max(4.2, Math.max(across, deep) * 0.95 + 2.6) };
+  const half = Math.max(across / aspect, deep) / 2 + MARGIN;
+  return { target: centre, distance: LOOK_HEIGHT + half / Math.tan((FIELD / 2) * (Math.PI / 180)) };
+}
+
+/** Goes along with the character that is followed. */
+function useFollowing(plan: Plan, controls: Orbit | null): void {
+  const follow = useAppSelector((s) => s.session.follow);
+  const store = useStore<RootState>();
+  const invalidate = useThree((s) => s.invalidate);
+  const camera = useThree((s) => s.camera);
+  const followed = plan.characters.find((c) => c.character.id === follow);
+  const size = followed?.character.size ?? 1;
+  const pose = useMemo(() => followed && makePoseBuffer(followed.skeleton), [followed]);
+  const last = useRef<Vector3 | null>(null);
+  useEffect(() => {
+    last.current = null;
+    if (follow && controls) comeNearer(camera, controls, size);
+    invalidate();
+  }, [follow, size, camera, controls, invalidate]);
+  useFrame(() => {
+    if (!followed || !pose || !controls) return;
+    evaluate(followed, store.getState().session.frame, pose);
+    const current = new Vector3(pose.root[0], LOOK_HEIGHT * size, pose.root[1]);
+    const step = current.clone().sub(last.current ?? controls.target);
+    last.current = current;
+    if (step.lengthSq() < 1e-12) return;
+    camera.position.add(step);
+    controls.target.add(step);
+    controls.update();
+  });
 }
 
 /** Distance from which one character of its own size fills the view well, metres. */

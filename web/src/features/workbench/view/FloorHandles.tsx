@@ -136,25 +136,11 @@ function Handle({ grip }: { grip: Grip }) {
     >
       <mesh rotation={[-Math.PI / 2, 0, 0]} renderOrder={5} {...handlers('move')}>
         <circleGeometry args={[DISC, 32]} />
-        <meshBasicMaterial
-          color={colour}
-          transparent
-          opacity={opacity('move') * 0.6}
-          side={DoubleSide}
-          forceSinglePass
-          depthTest={false}
-        />
+        <Tape colour={colour} opacity={opacity('move') * 0.6} />
       </mesh>
       <mesh rotation={[-Math.PI / 2, 0, 0]} renderOrder={5} {...handlers('turn')}>
         <ringGeometry args={[RING.radius - RING.width, RING.radius + RING.width, 48]} />
-        <meshBasicMaterial
-          color={colour}
-          transparent
-          opacity={opacity('turn')}
-          side={DoubleSide}
-          forceSinglePass
-          depthTest={false}
-        />
+        <Tape colour={colour} opacity={opacity('turn')} />
       </mesh>
       {/* The facing, as a wedge of tape beyond the ring. */}
       <mesh
@@ -165,15 +151,20 @@ function Handle({ grip }: { grip: Grip }) {
         {...handlers('turn')}
       >
         <circleGeometry args={[0.11, 3, Math.PI / 2]} />
-        <meshBasicMaterial
-          color={themeColour('--ink')}
-          transparent
-          opacity={0.8}
-          side={DoubleSide}
-          forceSinglePass
-          depthTest={false}
-        />
+        <Tape colour={themeColour('--ink')} opacity={0.8} />
       </mesh>
     </group>
   );
 }
+
+/** Flat colour that is seen from both sides and through everything. */
+const Tape = ({ colour, opacity }: { colour: string; opacity: number }) => (
+  <meshBasicMaterial
+    color={colour}
+    transparent
+    opacity={opacity}
+    side={DoubleSide}
+    forceSinglePass
+    depthTest={false}
+  />
+);

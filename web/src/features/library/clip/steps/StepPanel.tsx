@@ -27,36 +27,10 @@ const same = (a: readonly StepRow[], b: readonly StepRow[]): boolean =>
 
 /** The steps of a clip to be edited, and kept with it. */
 export function StepPanel({ stored, clip, rows, sample, change, onShow, close }: Props) {
-  const [past, setPast] = useState<readonly (readonly StepRow[])[]>([]);
   const found = stepRows(library.foundClip(clip.id) ?? clip);
   const kept = stepRows(clip);
-  const edit = (next: StepRow[]): void => {
-    setPast((p) => [...p, rows]);
-    change(next);
-  };
-  const undo = (): void => {
-    const before = past.at(-1);
-    if (!before) return;
-    setPast(past.slice(0, -1));
-    change([...before]);
-  };
-  useHotkeys('mod+z', undo, { preventDefault: true }, [past]);
-  const keep = (): void => {
-    const own = same(rows, found) ? undefined : asOwnSteps(rows);
-    const put = async (steps: StoredClip['steps']): Promise<void> => {
-      await keepSteps(clip.id, steps);
-    };
-    const before = stored.steps;
-    put(own).then(
-      () => {
-        toast(own ? `The steps of ${stored.name} are kept` : `${stored.name} has the steps that were found`, {
-          action: { label: 'Undo', onClick: () => void put(before) },
-        });
-        close();
-      },
-      (error) => toast.error(`Nothing was kept: ${describeError(error).message}`),
-    );
-  };
+  const { edit, undo, canUndo } = useStepEdits(rows, change);
+  const keep = (): void => keepRows(stored, same(rows, found) ? undefined : asOwnSteps(rows), close);
   const bySpeed = (): void => {
     const spans = stepsBySpeed(clip);
     edit(rows.map((r) => ({ ...r, spans: spans[r.joint] ?? [] })));
@@ -75,7 +49,7 @@ export function StepPanel({ stored, clip, rows, sample, change, onShow, close }:
         <Button look="primary" disabled={same(rows, kept)} onClick={keep}>
           Keep these steps
         </Button>
-        <Button disabled={past.length === 0} onClick={undo} aria-keyshortcuts="Control+Z">
+        <Button disabled={!canUndo} onClick={undo} aria-keyshortcuts="Control+Z">
           Undo
         </Button>
         <Button onClick={() => edit(found)} disabled={same(rows, found)}>
@@ -90,5 +64,36 @@ export function StepPanel({ stored, clip, rows, sample, change, onShow, close }:
         </Button>
       </div>
     </section>
+  );
+}
+
+/** Edits of the rows, each of which can be taken back. */
+function useStepEdits(rows: readonly StepRow[], change: (rows: StepRow[]) => void) {
+  const [past, setPast] = useState<readonly (readonly StepRow[])[]>([]);
+  const edit = (next: StepRow[]): void => {
+    setPast((p) => [...p, rows]);
+    change(next);
+  };
+  const undo = (): void => {
+    const before = past.at(-1);
+    if (!before) return;
+    setPast(past.slice(0, -1));
+    change([...before]);
+  };
+  useHotkeys('mod+z', undo, { preventDefault: true }, [past]);
+  return { edit, undo, canUndo: past.length > 0 };
+}
+
+/** Keeps steps with their clip, undefined for those that are found; says so with a way back. */
+function keepRows(stored: StoredClip, steps: StoredClip['steps'], done: () => void): void {
+  const { id, name, steps: before } = stored;
+  keepSteps(id, steps).then(
+    () => {
+      toast(steps ? `The steps of ${name} are kept` : `${name} has the steps that were found`, {
+        action: { label: 'Undo', onClick: () => void keepSteps(id, before) },
+      });
+      done();
+    },
+    (error) => toast.error(`Nothing was kept: ${describeError(error).message}`),
   );
 }

@@ -1,12 +1,13 @@
 import { selectedSegments, selectionOf } from '../../../../store/selection';
+import type { Area } from '../../../../store/sessionSlice';
 import { sessionActions } from '../../../../store/sessionSlice';
 import type { Row } from '../rows';
 import type { Hand, Table } from './hand';
-import type { Area } from './handMarks';
-import { showMarks } from './handMarks';
+import { showMarks } from './showMarks';
 
 /** A box drawn over free places of the lanes takes hold of what it touches, with Shift beside what was in hand. */
-export function boxHand({ dispatch, state, rows, place }: Table): Hand {
+export function boxHand(table: Table): Hand {
+  const { dispatch, state, rows, place } = table;
   let origin = { frame: 0, y: 0, before: [] as readonly string[] };
   return {
     tap: () => void dispatch(sessionActions.selected({ kind: 'scene' })),
@@ -27,7 +28,7 @@ export function boxHand({ dispatch, state, rows, place }: Table): Hand {
         top: Math.min(y, y + drag.down),
         bottom: Math.max(y, y + drag.down),
       };
-      showMarks(drag.last || drag.canceled ? {} : { box });
+      showMarks(table, drag.last || drag.canceled ? {} : { box });
       const inside = drag.canceled ? [] : segmentsIn(rows(), box);
       const ids = [...new Set([...before, ...inside])];
       dispatch(sessionActions.selected(selectionOf(ids)));

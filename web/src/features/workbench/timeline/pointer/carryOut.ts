@@ -1,13 +1,13 @@
 import type { Edit, SegmentPlan } from '@warper/core';
 import { commit, preview } from '../../../../store/edits';
 import { selectPreviewPlan } from '../../../../store/selectors';
+import type { Area } from '../../../../store/sessionSlice';
 import { sessionActions } from '../../../../store/sessionSlice';
 import { laneShape } from '../laneShape';
 import type { Row } from '../rows';
 import type { TimelineDrag } from '../useTimelineDrag';
 import type { Table } from './hand';
-import type { Area } from './handMarks';
-import { showMarks } from './handMarks';
+import { showMarks } from './showMarks';
 
 /** What a drag asks for. */
 export interface Asked {
@@ -25,8 +25,8 @@ export function carryOut(table: Table, drag: TimelineDrag, row: Row, segment: st
   if (!drag.last) dispatch(preview(edit));
   const now = planOf(table, segment);
   const span = (now && asked.refused(now)) ?? null;
-  if (!drag.last) return showMarks({ guide, refused: span && { ...span, ...edgesOf(row) } });
-  showMarks();
+  if (!drag.last) return showMarks(table, { guide, refused: span && { ...span, ...edgesOf(row) } });
+  showMarks(table);
   if (!dispatch(commit(edit)) && span) dispatch(sessionActions.announced('It cannot go further'));
 }
 

@@ -8,7 +8,7 @@ import type { TimelineDrag } from '../useTimelineDrag';
 import type { Asked } from './carryOut';
 import { carryOut } from './carryOut';
 import type { Hand, Table } from './hand';
-import { showMarks } from './handMarks';
+import { showMarks } from './showMarks';
 
 /** Frames to either side of a seam whose steps it snaps to. */
 const NEAR = 600;
@@ -28,7 +28,7 @@ export function seamHand(table: Table, hit: Hit & { readonly kind: 'seam' }): Ha
       if (drag.first) select();
       // What settles has no length to be dragged.
       if (drag.canceled || (hit.part === 'stitches' && own.overlap === 0 && own.settle)) {
-        showMarks();
+        showMarks(table);
         return void dispatch(preview(null));
       }
       carryOut(table, drag, hit.row, own.id, change(drag));

@@ -10,7 +10,7 @@ import type { TimelineDrag } from '../useTimelineDrag';
 import type { Asked } from './carryOut';
 import { carryOut } from './carryOut';
 import type { Hand, Table } from './hand';
-import { showMarks } from './handMarks';
+import { showMarks } from './showMarks';
 
 /** Frames to either side of a segment whose steps it snaps to. */
 const NEAR = 600;
@@ -42,7 +42,7 @@ export function segmentHand(table: Table, hit: Hit & { readonly kind: 'segment' 
     },
     drag: (drag) => {
       if (drag.canceled) {
-        showMarks();
+        showMarks(table);
         return void dispatch(preview(null));
       }
       origin ??= begin();

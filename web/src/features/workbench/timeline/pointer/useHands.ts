@@ -1,7 +1,7 @@
 import { defined } from '@warper/core';
 import type { Segment } from '@warper/core';
 import type { PointerEvent as ReactPointerEvent, RefObject } from 'react';
-import { useEffect, useMemo, useRef } from 'react';
+import { useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { selectPreviewScene } from '../../../../store/selectors';
 import { sessionActions } from '../../../../store/sessionSlice';
@@ -14,7 +14,6 @@ import { silentSegments } from '../rows';
 import { useTimelineDrag } from '../useTimelineDrag';
 import { boxHand } from './boxHand';
 import type { Hand, Table } from './hand';
-import { watchPresses } from './pressing';
 import { seamHand } from './seamHand';
 import { segmentHand } from './segmentHand';
 
@@ -46,7 +45,6 @@ export function useHands(
     }),
     [dispatch, store, rows, lanes],
   );
-  useEffect(() => watchPresses(defined(lanes.current)), [lanes]);
   const hand = useRef<Hand | null>(null);
   const bind = useTimelineDrag(
     (drag) => {
