@@ -49,7 +49,7 @@ describe('the library', () => {
     const figure = (name: string): Promise<string> =>
       app.page.$eval(`[data-clip-card="${name}"] path`, (e) => e.getAttribute('d')!);
     const [walk, idle] = [await figure('Walk'), await figure('Walk in place')];
-    await app.page.$eval('[data-clip-card="Walk"] input', (e) => (e as HTMLElement).focus());
+    await app.page.$eval('[data-clip-card="Walk"] [role=checkbox]', (e) => (e as HTMLElement).focus());
     await app.until(async () => (await figure('Walk')) !== walk, 'the walk moves');
     expect(await figure('Walk in place')).toBe(idle);
     await app.page.evaluate(() => (document.activeElement as HTMLElement).blur());

@@ -116,11 +116,11 @@ export async function benchSearching(): Promise<void> {
   app.use('/api', libraryRoutes(served, workHere, { perMinute: 1e9 }));
   app.get('/plain', (req, res) => {
     const words = String(req.query.q).toLowerCase().split(' ');
-    const found = clips.filter((c) => {
+    const matches = clips.filter((c) => {
       const text = `${c.name} ${c.file}`.toLowerCase();
       return words.every((w) => text.includes(w));
     });
-    res.json({ total: found.length, clips: found.slice(0, 50) });
+    res.json({ total: matches.length, clips: matches.slice(0, 50) });
   });
   const server = createServer(app);
   await new Promise<void>((done) => server.listen(0, done));

@@ -108,8 +108,8 @@ export async function inBrowser(what: (page: Page, origin: string) => Promise<vo
   try {
     const origin = await new Promise<string>((resolve, reject) => {
       server.stdout.on('data', (data) => {
-        const found = /http:\/\/localhost:\d+/.exec(String(data));
-        if (found) resolve(found[0]);
+        const match = /http:\/\/localhost:\d+/.exec(String(data));
+        if (match) resolve(match[0]);
       });
       server.on('exit', () => reject(new Error('The server stopped.')));
     });

@@ -8,10 +8,10 @@ const MOST_BYTES = 2_000_000_000;
 /** Reads a file that the user named. */
 export async function readInput(path: string): Promise<Uint8Array> {
   try {
-    const found = await stat(path);
+    const stats = await stat(path);
     // A device or pipe may never end.
-    if (!found.isFile() && !found.isDirectory()) throw new Error('it is no file');
-    if (found.size > MOST_BYTES) throw new Error(`it has ${found.size} bytes, which is too many`);
+    if (!stats.isFile() && !stats.isDirectory()) throw new Error('it is no file');
+    if (stats.size > MOST_BYTES) throw new Error(`it has ${stats.size} bytes, which is too many`);
     return new Uint8Array(await readFile(path));
   } catch (cause) {
     throw new InputError('no-file', `${path} cannot be read: ${reason(cause)}.`, {

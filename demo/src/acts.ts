@@ -85,13 +85,13 @@ export function lift(b: Build): Take {
       head: { pitch: 12 * DEG * hold(t, 0, 0.7, 1.3, 2.6) - 22 * DEG * bend },
     });
     const arm = (side: 1 | -1): Arm => {
-      const own = side === 1 ? s.arms.left : s.arms.right;
+      const arm = side === 1 ? s.arms.left : s.arms.right;
       const [x, y, z] = carriedAt(b, side);
       const low = [side * 0.19 * k, 0.33 * k, 0.4 * k] as const;
       // The load comes up close to the body, not in a straight line.
       const close = -0.05 * k * Math.sin(Math.PI * raised);
       return {
-        ...mixArm(own, { ...carrying, curl: (20 + 22 * held) * DEG }, out),
+        ...mixArm(arm, { ...carrying, curl: (20 + 22 * held) * DEG }, out),
         reach: {
           to: [
             low[0] + (x - low[0]) * raised,

@@ -197,8 +197,8 @@ function aim(
   world: Map<Joint, Quat>,
   share = 1,
 ): void {
-  const now = turned(times(world.get(parent)!, local.get(joint)!), [s, 0, 0]);
-  const about = cross(now, direction);
+  const current = turned(times(world.get(parent)!, local.get(joint)!), [s, 0, 0]);
+  const about = cross(current, direction);
   const sine = Math.hypot(...about);
   const bend =
     sine < 1e-9
@@ -207,7 +207,7 @@ function aim(
           about[0] / sine,
           about[1] / sine,
           about[2] / sine,
-          share * Math.atan2(sine, dot(now, direction)),
+          share * Math.atan2(sine, dot(current, direction)),
         );
   put(joint, parent, times(undo(world.get(parent)!), bend, world.get(parent)!, local.get(joint)!));
 }

@@ -35,17 +35,17 @@ export const libraryOf = (clips: readonly Clip[], body: Skeleton): Library =>
 
 /** Samples, not next to an edge of the known spans, that are in both, in the known, and in the found spans. */
 export function agreement(
-  known: readonly Span[],
-  found: readonly Span[],
+  expected: readonly Span[],
+  matches: readonly Span[],
   frames: number,
 ): { both: number; known: number; found: number } {
   const on = (spans: readonly Span[], f: number): boolean => spans.some((s) => f >= s.start && f < s.end);
   const edge = (f: number): boolean =>
-    known.some((s) => Math.abs(f - s.start) <= 1 || Math.abs(f - (s.end - 1)) <= 1);
+    expected.some((s) => Math.abs(f - s.start) <= 1 || Math.abs(f - (s.end - 1)) <= 1);
   const counts = { both: 0, known: 0, found: 0 };
   for (let f = 0; f < frames; f++) {
     if (edge(f)) continue;
-    const [k, d] = [on(known, f), on(found, f)];
+    const [k, d] = [on(expected, f), on(matches, f)];
     if (k) counts.known++;
     if (d) counts.found++;
     if (k && d) counts.both++;

@@ -45,12 +45,12 @@ function sided(side: string, s: string): Record<string, string> {
 
 /** The Visitor's skeleton: the usual joints under other names. */
 export function visitorSkeleton(): Skeleton {
-  const own = skeletonOf(VISITOR);
+  const skeleton = skeletonOf(VISITOR);
   return makeSkeleton({
-    names: own.names.map((n) => H_ANIM[n as Joint]),
-    parents: own.parents,
-    restTranslations: own.restTranslations,
-    ends: own.ends,
+    names: skeleton.names.map((n) => H_ANIM[n as Joint]),
+    parents: skeleton.parents,
+    restTranslations: skeleton.restTranslations,
+    ends: skeleton.ends,
   });
 }
 

@@ -46,8 +46,8 @@ export class MotionLibrary implements Library {
 
   /** Keeps a file that was read already. */
   keep(source: Source): Source {
-    const known = this.bySource.get(source.imported.source);
-    if (known) return known;
+    const kept = this.bySource.get(source.imported.source);
+    if (kept) return kept;
     this.bySource.set(source.imported.source, source);
     for (const clip of source.imported.clips) this.clips.set(clip.id, clip);
     for (const body of source.imported.bodies) this.bodies.set(body.id, { body, source });
@@ -57,14 +57,14 @@ export class MotionLibrary implements Library {
 
   /** Lets go of a source, so that it can be read anew. */
   forget(id: string): void {
-    const known = this.bySource.get(id);
-    if (!known) return;
+    const source = this.bySource.get(id);
+    if (!source) return;
     this.bySource.delete(id);
-    for (const clip of known.imported.clips) {
+    for (const clip of source.imported.clips) {
       this.clips.delete(clip.id);
       this.ownSteps.delete(clip.id);
     }
-    for (const body of known.imported.bodies) this.bodies.delete(body.id);
+    for (const body of source.imported.bodies) this.bodies.delete(body.id);
     this.changes++;
   }
 
@@ -73,11 +73,11 @@ export class MotionLibrary implements Library {
    *
    * @throws InputError `steps` where a joint is not one that can be planted
    */
-  setSteps(id: string, own: OwnSteps | undefined): void {
-    const found = this.foundClip(id);
-    const content = own && JSON.stringify(own);
-    if (!found || this.ownSteps.get(id) === content) return;
-    this.clips.set(id, own ? withOwnSteps(found, own, this.memory) : found);
+  setSteps(id: string, steps: OwnSteps | undefined): void {
+    const match = this.foundClip(id);
+    const content = steps && JSON.stringify(steps);
+    if (!match || this.ownSteps.get(id) === content) return;
+    this.clips.set(id, steps ? withOwnSteps(match, steps, this.memory) : match);
     this.changes++;
     if (content === undefined) this.ownSteps.delete(id);
     else this.ownSteps.set(id, content);

@@ -102,8 +102,8 @@ export class ClipIndex {
   }
 
   private find(words: string): readonly string[] {
-    const known = this.recent.get(words);
-    if (known) return known;
+    const cached = this.recent.get(words);
+    if (cached) return cached;
     // A letter or two begin a fact of nearly every clip: they are looked for where names stand.
     const queries = words
       .trim()

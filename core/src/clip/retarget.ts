@@ -154,17 +154,17 @@ function trunkSources(
   target: Skeleton,
 ): Map<number, { from: number; to: number; t: number }> {
   const chain = (s: Skeleton): number[] => TRUNK.map((r) => jointOfRole(s, r)).filter((j) => j >= 0);
-  const found = new Map<number, { from: number; to: number; t: number }>();
+  const matches = new Map<number, { from: number; to: number; t: number }>();
   const [a, b] = [chain(source), chain(target)];
   const same = TRUNK.every((r) => jointOfRole(source, r) >= 0 === jointOfRole(target, r) >= 0);
-  if (same || a.length === 0) return found;
+  if (same || a.length === 0) return matches;
   const all = [source.rootBone, ...a];
   b.forEach((joint, i) => {
     const at = ((i + 1) / b.length) * a.length;
     const k = Math.min(Math.floor(at + 1e-9), a.length - 1);
-    found.set(joint, { from: all[k]!, to: all[k + 1]!, t: Math.min(1, at - k) });
+    matches.set(joint, { from: all[k]!, to: all[k + 1]!, t: Math.min(1, at - k) });
   });
-  return found;
+  return matches;
 }
 
 /** For each target joint the world rotation at heading 0 that takes its rest direction to the source's. */

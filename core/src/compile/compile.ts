@@ -181,7 +181,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     before.origin.rate === rate &&
     before.origin.steps === origin.steps &&
     before.origin.libraryVersion === origin.libraryVersion;
-  const known = counterparts(reusable ? before.rows : [], origin.segments);
+  const cached = counterparts(reusable ? before.rows : [], origin.segments);
   const prepare = (segment: Segment): PreparedClip =>
     prepareClip(
       requireClip(segment, library),
@@ -191,7 +191,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
       scene.steps,
       memory,
     );
-  const prepared = origin.segments.map((segment, i) => known(i)?.prepared ?? prepare(segment));
+  const prepared = origin.segments.map((segment, i) => cached(i)?.prepared ?? prepare(segment));
   const layered = new Map(origin.layered.flat().map((s) => [s, prepare(s)]));
   const moving = unionOfTranslated([...prepared, ...layered.values()], skeleton, memory);
   const movesAlike = reusable && before.moving === moving;
@@ -199,9 +199,9 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     ...l,
     segments: performed.map((s) => s.id),
   });
-  const placed = lane ? layOut(scene, onLane(lane, origin.segments), library, (i) => known(i)?.placed) : [];
+  const placed = lane ? layOut(scene, onLane(lane, origin.segments), library, (i) => cached(i)?.placed) : [];
   const items = placed.map((item, i): Unplaced => {
-    const row = movesAlike ? known(i) : undefined;
+    const row = movesAlike ? cached(i) : undefined;
     if (row?.placed === item) return row;
     const same = row && row.placed.timing === item.timing && row.placed.overlap === item.overlap;
     const base = same ? row.base : baseSegment(item, prepared[i]!, moving, rate, memory);
@@ -209,7 +209,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
   });
   const span = laneSpan(placed) ?? { start: 0, end: 0 };
   requireLength(character, span, skeleton, framesPerSecond(rate));
-  const rows = placeSegments(items, character, rate, memory, movesAlike ? known : () => undefined);
+  const rows = placeSegments(items, character, rate, memory, movesAlike ? cached : () => undefined);
   const segments = rows.map((r) => r.plan);
   const madeLayers = layers.map((layer, l): MadeLayer => {
     const laidOut = layOut(scene, onLane(layer, origin.layered[l]!), library);
@@ -275,13 +275,13 @@ function requireBody(character: Character, library: Library): Skeleton {
 
 /** The joint that carries the travel of any clip; it turns with the body if it does so in any. */
 function travelBoneOf(prepared: readonly PreparedClip[]): CharacterPlan['travelBone'] {
-  let found: CharacterPlan['travelBone'] = null;
+  let bone: CharacterPlan['travelBone'] = null;
   for (const { clip } of prepared)
-    if (clip.travelBone && (!found || clip.travelBone.turned)) {
+    if (clip.travelBone && (!bone || clip.travelBone.turned)) {
       const { joint, turned } = clip.travelBone;
-      found = { joint, turned };
+      bone = { joint, turned };
     }
-  return found;
+  return bone;
 }
 
 /**

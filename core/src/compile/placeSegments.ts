@@ -44,14 +44,14 @@ export type Unplaced = Pick<Row, 'segment' | 'prepared' | 'placed' | 'base'>;
  * Places the base segments of a body lane one on the other, in order. Those that an edit did not touch are taken over;
  * those behind it, which only stand elsewhere now, are moved along.
  *
- * @param known the row that a segment was before, where the segment itself has not changed
+ * @param cached the row that a segment was before, where the segment itself has not changed
  */
 export function placeSegments(
   items: readonly Unplaced[],
   character: Character,
   rate: Rate,
   memory: Memory,
-  known: (i: number) => Row | undefined,
+  cached: (i: number) => Row | undefined,
 ): Row[] {
   const bents = warpToSteps(items, memory);
   const rows: Row[] = [];
@@ -59,52 +59,58 @@ export function placeSegments(
     const item = items[i]!;
     const bent = bents[i]!;
     const before = rows[i - 1];
-    const was = known(i);
-    if (was && was.bent === bent && was.before === before && isUnmoved(was, item, character)) {
+    const previous = cached(i);
+    if (
+      previous &&
+      previous.bent === bent &&
+      previous.before === before &&
+      isUnmoved(previous, item, character)
+    ) {
       rows.push(
-        was.placed === item.placed && was.base === item.base
-          ? was
-          : makeRow(item, bent, before, was.relative, was.plan, character.start),
+        previous.placed === item.placed && previous.base === item.base
+          ? previous
+          : makeRow(item, bent, before, previous.relative, previous.plan, character.start),
       );
       continue;
     }
-    const moved = was && before && moveAlong(was, item, bent, before);
+    const moved = previous && before && moveAlong(previous, item, bent, before);
     rows.push(moved ?? placeOne(item, bent, before, character, rate, memory));
   }
   return rows;
 }
 
 /** Whether a segment starts where it did; a first one where its character does. */
-const isUnmoved = (was: Row, { placed }: Unplaced, character: Character): boolean =>
-  was.plan.start === placed.start && (was.before !== undefined || was.characterStart === character.start);
+const isUnmoved = (previous: Row, { placed }: Unplaced, character: Character): boolean =>
+  previous.plan.start === placed.start &&
+  (previous.before !== undefined || previous.characterStart === character.start);
 
 /** The row of a segment that stands on the one before as it did, wherever that one stands now. */
-function moveAlong(was: Row, item: Unplaced, bent: SegmentPlan, before: Row): Row | null {
-  const { relative } = was;
+function moveAlong(previous: Row, item: Unplaced, bent: SegmentPlan, before: Row): Row | null {
+  const { relative } = previous;
   const { start } = item.placed;
   const apart = start - before.plan.start;
   if (
     !relative ||
-    was.bent !== bent ||
-    was.before?.bent !== before.bent ||
-    apart !== was.plan.start - was.before.plan.start ||
-    !dependsOnlyOnPlacement(was.plan) ||
+    previous.bent !== bent ||
+    previous.before?.bent !== before.bent ||
+    apart !== previous.plan.start - previous.before.plan.start ||
+    !dependsOnlyOnPlacement(previous.plan) ||
     before.plan.route !== null
   )
     return null;
   const lift = (item.segment.seam.height ? relative.lift + before.plan.lift : 0) + item.segment.lift;
-  const plan = withPlacement(was.plan, {
+  const plan = withPlacement(previous.plan, {
     base: bent,
     relative,
-    id: was.plan.id,
-    name: was.plan.name,
+    id: previous.plan.id,
+    name: previous.plan.name,
     start,
     end: start + bent.end,
     move: movedBy(before.plan, relative),
     lift,
-    fitRemark: was.plan.fitRemark,
+    fitRemark: previous.plan.fitRemark,
   });
-  return makeRow(item, bent, before, relative, plan, was.characterStart);
+  return makeRow(item, bent, before, relative, plan, previous.characterStart);
 }
 
 // Written out: objects spread into one another are copied entry by entry, which took most of the time of a long lane.
@@ -129,8 +135,8 @@ function movedBy(before: SegmentPlan, { move }: SolvedFit): Float64Array {
 const warpBetween = derivation(
   'step warp',
   5000,
-  (_, before: SegmentPlan, own: SegmentPlan, apart: number): ReturnType<typeof stepWarp> =>
-    stepWarp(before, at(own, apart)),
+  (_, before: SegmentPlan, segment: SegmentPlan, apart: number): ReturnType<typeof stepWarp> =>
+    stepWarp(before, at(segment, apart)),
 );
 
 /** The base segments, those whose seam is to be in step warped in time on both sides of it. */
@@ -146,12 +152,12 @@ function warpToSteps(items: readonly Unplaced[], memory: Memory): readonly Segme
       ? memory.recall(warpBetween, bases[i - 1]!, bases[i]!, placed.start - items[i - 1]!.placed.start)
       : null,
   );
-  return bases.map((own, i) => {
+  return bases.map((segment, i) => {
     const [incoming, outgoing] = [warps[i], warps[i + 1]];
-    if (!incoming && !outgoing) return own;
+    if (!incoming && !outgoing) return segment;
     return memory.recall(
       warped,
-      own,
+      segment,
       incoming?.warpIn ?? null,
       outgoing?.warpOut ?? null,
       incoming?.remark ?? null,
@@ -164,11 +170,11 @@ const warped = derivation(
   5000,
   (
     _,
-    own: SegmentPlan,
+    segment: SegmentPlan,
     warpIn: Spline | null,
     warpOut: Spline | null,
     stepRemark: string | null,
-  ): SegmentPlan => (warpIn || warpOut || stepRemark ? { ...own, warpIn, warpOut, stepRemark } : own),
+  ): SegmentPlan => (warpIn || warpOut || stepRemark ? { ...segment, warpIn, warpOut, stepRemark } : segment),
 );
 
 /** A segment at another start, as if nothing had placed it. */
@@ -248,8 +254,8 @@ function relativeFit(
 const fitOnRecorded = derivation(
   'fit',
   20_000,
-  (_, before: SegmentPlan, own: SegmentPlan, apart: number, seam: Seam): SolvedFit =>
-    solveFit(holdAtStart(before), holdAtStart(at(own, apart)), seam),
+  (_, before: SegmentPlan, segment: SegmentPlan, apart: number, seam: Seam): SolvedFit =>
+    solveFit(holdAtStart(before), holdAtStart(at(segment, apart)), seam),
 );
 
 /** Finds the floor place at which a segment in place stays: its root's at the first frame. */

@@ -27,8 +27,8 @@ export interface PreparedClip {
 /** Travel (metres) below which a clip goes nowhere, and a path has to take its length from the feet. */
 const STAYS = 0.2;
 
-const edited = derivation('clip with own steps', 500, (memory, clip: Clip, own: OwnSteps): Clip =>
-  withOwnSteps(clip, own, memory),
+const edited = derivation('clip with own steps', 500, (memory, clip: Clip, steps: OwnSteps): Clip =>
+  withOwnSteps(clip, steps, memory),
 );
 
 const prepared = derivation(

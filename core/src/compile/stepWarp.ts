@@ -17,9 +17,9 @@ function eventsAround(segment: SegmentPlan, start: number, frames: number): Step
     const alone = segment.steps().joints.filter((j) => j.leg === legOf(segment, joint)).length === 1;
     for (let f = -reach; f <= frames + reach; f++) {
       if (!hasSamples(segment, start + f) || !hasSamples(segment, start + f - 1)) continue;
-      const now = isPlanted(segment, joint, start + f);
-      if (now === isPlanted(segment, joint, start + f - 1)) continue;
-      const kind = now ? 'strike' : 'lift';
+      const current = isPlanted(segment, joint, start + f);
+      if (current === isPlanted(segment, joint, start + f - 1)) continue;
+      const kind = current ? 'strike' : 'lift';
       if (alone || tip === (kind === 'lift')) events.push({ joint, kind, frame: f - 0.5 });
     }
   }
@@ -39,13 +39,17 @@ const shifted = (spline: Spline, by: number): Spline => ({
 /** Both sides of a crossfade brought into step, or why they are not. */
 export function stepWarp(
   before: SegmentPlan,
-  own: SegmentPlan,
+  segment: SegmentPlan,
 ): { warpOut: Spline | null; warpIn: Spline | null; remark: string | null } {
   const warp = alignSteps(
-    eventsAround(before, own.start, own.overlap),
-    eventsAround(own, own.start, own.overlap),
-    own.overlap,
+    eventsAround(before, segment.start, segment.overlap),
+    eventsAround(segment, segment.start, segment.overlap),
+    segment.overlap,
   );
   if (warp === null || typeof warp === 'string') return { warpOut: null, warpIn: null, remark: warp };
-  return { warpOut: shifted(warp.outgoing, own.start - before.start), warpIn: warp.incoming, remark: null };
+  return {
+    warpOut: shifted(warp.outgoing, segment.start - before.start),
+    warpIn: warp.incoming,
+    remark: null,
+  };
 }

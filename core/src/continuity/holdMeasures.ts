@@ -24,12 +24,12 @@ export function measureHolds(plan: CharacterPlan): HoldMeasure[] {
   const { skeleton } = plan;
   const buffer = makePoseBuffer(skeleton);
   const scratch = makeHoldScratch(skeleton);
-  const found = new Map<string, HoldMeasure>();
+  const matches = new Map<string, HoldMeasure>();
   plan.segments.forEach((_, i) => {
     for (const { holds } of segmentLock(plan, i).legs) {
       for (const hold of holds) {
         const key = `${hold.joint}:${hold.start}`;
-        if (found.has(key)) continue;
+        if (matches.has(key)) continue;
         let [correction, left] = [0, 0];
         for (
           let f = Math.max(plan.start, Math.ceil(hold.start));
@@ -42,7 +42,7 @@ export function measureHolds(plan: CharacterPlan): HoldMeasure[] {
           correction = Math.max(correction, Math.hypot(hold.x - x, hold.z - z));
           left = Math.max(left, lockFeet(plan, f, pose));
         }
-        found.set(key, {
+        matches.set(key, {
           joint: skeleton.names[hold.joint]!,
           start: hold.start,
           end: hold.end + 1,
@@ -52,5 +52,5 @@ export function measureHolds(plan: CharacterPlan): HoldMeasure[] {
       }
     }
   });
-  return [...found.values()].sort((a, b) => a.start - b.start);
+  return [...matches.values()].sort((a, b) => a.start - b.start);
 }

@@ -216,7 +216,7 @@ export function measureSeam(
   const count = length + 2 + 2 * MARGIN;
   const buffer = makePoseBuffer(plan.skeleton);
   const played = readWindow(plan, joints, from, count, (f) => evaluate(plan, f, buffer));
-  const own = [before, after].map((segment) =>
+  const windows = [before, after].map((segment) =>
     readWindow(plan, joints, from, count, (f) =>
       ownMotion(segment, f, after.start)
         ? toParentSpace(plan.skeleton, segmentPose(segment, f, true, buffer))
@@ -224,7 +224,7 @@ export function measureSeam(
     ),
   );
   const slideCm = seamSlide(plan, index, played, joints, from, length) * 100;
-  const seam = worstOfSeam(played, own, joints.length, 1 + MARGIN, length + 1);
+  const seam = worstOfSeam(played, windows, joints.length, 1 + MARGIN, length + 1);
   const values: SeamValues = {
     popCm: seam.pop * 100,
     surgeCm: seam.surge * 100,
@@ -279,7 +279,7 @@ function readWindow(
 /** Worst pop, surge (metres) and turn (degrees) over the steps first..first + count - 1. */
 function worstOfSeam(
   played: Window,
-  own: readonly Window[],
+  windows: readonly Window[],
   joints: number,
   first: number,
   count: number,
@@ -289,8 +289,8 @@ function worstOfSeam(
   const around = Math.max(headingStep(played, first - 1), headingStep(played, first + count));
   for (let f = first; f < first + count; f++) {
     for (let j = 0; j < joints; j++) {
-      const pop = popAt(played, f, j, joints) - largest(own, (w) => popAt(w, f, j, joints));
-      const surge = stepAt(played, f, j, joints) - largest(own, (w) => stepAt(w, f, j, joints));
+      const pop = popAt(played, f, j, joints) - largest(windows, (w) => popAt(w, f, j, joints));
+      const surge = stepAt(played, f, j, joints) - largest(windows, (w) => stepAt(w, f, j, joints));
       if (Math.max(pop, surge) > Math.max(worst.pop, worst.surge)) worst.joint = j;
       // An acceleration touches the step before and the step after its frame.
       peaks.played = Math.max(
@@ -300,7 +300,7 @@ function worstOfSeam(
       );
       peaks.own = Math.max(
         peaks.own,
-        largest(own, (w) =>
+        largest(windows, (w) =>
           Math.max(accelerationAt(w, f - 1, j, joints) || 0, accelerationAt(w, f, j, joints) || 0),
         ),
       );
@@ -311,7 +311,7 @@ function worstOfSeam(
       headingStep(played, f) -
       Math.max(
         around,
-        largest(own, (w) => headingStep(w, f)),
+        largest(windows, (w) => headingStep(w, f)),
       );
     worst.turn = Math.max(worst.turn, (turn * 180) / Math.PI);
   }

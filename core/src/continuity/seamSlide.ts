@@ -24,11 +24,11 @@ export function seamSlide(
   const side = (frame: number): SegmentPlan => (frame < middle ? before : after);
   let most = 0;
   const steps = after.steps().joints;
-  for (const own of steps) {
-    const { joint } = own;
+  for (const legJoints of steps) {
+    const { joint } = legJoints;
     const column = joints.indexOf(joint);
     if (column < 0) continue;
-    const toes = tipBeside(steps, own);
+    const toes = tipBeside(steps, legJoints);
     let path = 0;
     for (let frame = after.start; frame <= after.start + length; frame++) {
       const segment = side(frame);

@@ -205,9 +205,10 @@ const passesLocks = (change: Edit): boolean =>
 function checkLocks(before: Scene, after: Scene): void {
   for (const lane of Object.values(before.lanes)) {
     if (!lane.locked) continue;
-    const now = after.lanes[lane.id];
+    const current = after.lanes[lane.id];
     const same =
-      now?.segments === lane.segments && lane.segments.every((s) => before.segments[s] === after.segments[s]);
+      current?.segments === lane.segments &&
+      lane.segments.every((s) => before.segments[s] === after.segments[s]);
     if (same) continue;
     const name = before.characters[lane.character]?.name ?? '';
     throw new InputError('locked', `The lane ${lane.kind === 'layer' ? lane.name : name} is locked.`, {

@@ -12,10 +12,10 @@ export const edgeLimits = (placed: readonly Placed[], i: number, edge: 'start' |
 
 /** The frames that a segment fills when one of its edges is brought to a frame, as near as its neighbours allow. */
 export function framesTo(editor: SceneEditor, id: string, edge: 'start' | 'end', frame: number): number {
-  const { placed, i, own } = editor.find(id);
+  const { placed, i, item } = editor.find(id);
   const limits = edgeLimits(placed, i, edge);
   const at = Math.min(Math.max(Math.round(frame), limits.from), limits.to);
-  return edge === 'end' ? at - own.start : own.end - at;
+  return edge === 'end' ? at - item.start : item.end - at;
 }
 
 /** Frames that a segment could fill more at one end with samples that its clip has. */
@@ -30,21 +30,21 @@ export function spareFrames(editor: SceneEditor, { segment, timing }: Placed, ed
  * Sets how many frames a segment fills by taking samples from one end or giving them back; to the frame, with a part of a
  * sample where whole ones do not come out. Gives false, and changes nothing, where the clip does not have them.
  */
-export function fill(editor: SceneEditor, own: Placed, edge: 'start' | 'end', frames: number): boolean {
-  const segment = defined(editor.scene.segments[own.segment.id]);
-  if (frames === own.timing.frames) return true;
+export function fill(editor: SceneEditor, item: Placed, edge: 'start' | 'end', frames: number): boolean {
+  const segment = defined(editor.scene.segments[item.segment.id]);
+  if (frames === item.timing.frames) return true;
   if (frames - segment.hold.start - segment.hold.end < 1) return false;
-  if (segment.loop) editor.repeatTo(segment, own, edge, frames);
-  else editor.cutTo(segment, own, edge, frames);
+  if (segment.loop) editor.repeatTo(segment, item, edge, frames);
+  else editor.cutTo(segment, item, edge, frames);
   if (editor.framesOf(segment) === frames) return true;
   if (!segment.loop) {
-    const samples = motionOf(segment, frames) * own.timing.samplesPerFrame;
+    const samples = motionOf(segment, frames) * item.timing.samplesPerFrame;
     const clip = requireClip(segment, editor.library);
-    if ((edge === 'end') !== segment.reverse) segment.out = own.segment.in + samples;
-    else segment.in = own.segment.out - samples;
-    const last = Math.max(clip.frames, own.segment.out);
+    if ((edge === 'end') !== segment.reverse) segment.out = item.segment.in + samples;
+    else segment.in = item.segment.out - samples;
+    const last = Math.max(clip.frames, item.segment.out);
     if (segment.in >= 0 && segment.out <= last && editor.framesOf(segment) === frames) return true;
   }
-  Object.assign(segment, own.segment);
+  Object.assign(segment, item.segment);
   return false;
 }

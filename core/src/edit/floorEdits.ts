@@ -46,26 +46,26 @@ function moveLane(scene: Scene, plan: CharacterPlan, wanted: ReadonlySet<string>
   const edits: Edit[] = [];
   /** How the segment before has moved; null where it stands. */
   let moved: FloorMove | null = null;
-  plan.segments.forEach((own, i) => {
-    const segment = defined(scene.segments[own.id]);
+  plan.segments.forEach((incoming, i) => {
+    const segment = defined(scene.segments[incoming.id]);
     const before = plan.segments[i - 1];
     const carried = isAbsolute(segment, i) ? null : moved;
-    if (!wanted.has(own.id)) {
-      moved = carried && carriedAlong(defined(before), own, segment.seam, carried);
+    if (!wanted.has(incoming.id)) {
+      moved = carried && carriedAlong(defined(before), incoming, segment.seam, carried);
       return;
     }
     moved = move;
     edits.push(...movedPlaces(segment, move));
     if (!before) edits.push(startEdit(plan, move));
-    else edits.push(...seamEdits(segment, before, own, carried, move));
+    else edits.push(...seamEdits(segment, before, incoming, carried, move));
   });
   return edits;
 }
 
 /** How a segment moves when the one before it does, if nothing is done about it. */
-function carriedAlong(before: SegmentPlan, own: SegmentPlan, seam: Seam, moved: FloorMove): FloorMove {
+function carriedAlong(before: SegmentPlan, segment: SegmentPlan, seam: Seam, moved: FloorMove): FloorMove {
   if (seam.facing) return moved;
-  return composeMoves(fitOnMoved(before, own, seam, moved), invertMove(moveOf(own.move)));
+  return composeMoves(fitOnMoved(before, segment, seam, moved), invertMove(moveOf(segment.move)));
 }
 
 /** Whether a segment stands where it does whatever is before it. */
@@ -78,16 +78,16 @@ function startEdit({ character, skeleton, ...plan }: CharacterPlan, move: FloorM
     defined(plan.segments[0]).start,
     makePoseBuffer(skeleton),
   ).root;
-  const now = character.start
+  const current = character.start
     ? asMove(character.start)
     : { x: defined(root[0]), z: defined(root[1]), turn: defined(root[2]) };
-  return { type: 'start character', character: character.id, start: asPlace(composeMoves(move, now)) };
+  return { type: 'start character', character: character.id, start: asPlace(composeMoves(move, current)) };
 }
 
 function seamEdits(
   segment: Segment,
   before: SegmentPlan,
-  own: SegmentPlan,
+  incoming: SegmentPlan,
   carried: FloorMove | null,
   move: FloorMove,
 ): Edit[] {
@@ -98,11 +98,11 @@ function seamEdits(
     return [{ type: 'seam', segment: segment.id, values: { fit: { pin } } }];
   }
   if (carried === move && facing) return [];
-  const placed = new FitReader(before, own).root(own);
+  const placed = new FitReader(before, incoming).root(incoming);
   // Where its fit alone will put the incoming root: as now, or on what has moved.
-  const fitted = carried && fitOnMoved(before, own, { ...seam, nudge: NO_NUDGE }, carried);
+  const fitted = carried && fitOnMoved(before, incoming, { ...seam, nudge: NO_NUDGE }, carried);
   const next = fitted
-    ? composeMoves(fitted, composeMoves(invertMove(moveOf(own.move)), placed))
+    ? composeMoves(fitted, composeMoves(invertMove(moveOf(incoming.move)), placed))
     : composeMoves(placed, invertMove(nudgeMove(nudge)));
   const values = { nudge: asNudge(composeMoves(invertMove(next), composeMoves(move, placed))) };
   return [{ type: 'seam', segment: segment.id, values }];
@@ -118,11 +118,11 @@ const packed = ({ x, z, turn }: FloorMove): Float64Array => Float64Array.of(x, z
 const NO_NUDGE: Nudge = { x: 0, z: 0, turn: 0 };
 
 /** The fit of a segment on the one before it when that has been moved. */
-function fitOnMoved(before: SegmentPlan, own: SegmentPlan, seam: Seam, move: FloorMove): FloorMove {
+function fitOnMoved(before: SegmentPlan, segment: SegmentPlan, seam: Seam, move: FloorMove): FloorMove {
   const there = { ...before, move: packed(composeMoves(move, moveOf(before.move))) };
   if (before.travel === 'in place') there.held = packed(composeMoves(move, moveOf(before.held)));
-  const held = packed(composeMoves(invertMove(moveOf(own.move)), moveOf(own.held)));
-  const asRecorded = { ...own, move: new Float64Array(3), lift: 0, held };
+  const held = packed(composeMoves(invertMove(moveOf(segment.move)), moveOf(segment.held)));
+  const asRecorded = { ...segment, move: new Float64Array(3), lift: 0, held };
   return solveFit(there, asRecorded, seam).move;
 }
 

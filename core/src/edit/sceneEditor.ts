@@ -40,12 +40,12 @@ export class SceneEditor {
   laneOf(segment: string): Draft<Lane> {
     lookup(this.scene.segments, segment, 'segment');
     // Looked for in what the draft was made from: a look through a draft makes one more of every lane.
-    const was = Object.values((original(this.scene) ?? this.scene).lanes).find((l) =>
+    const previous = Object.values((original(this.scene) ?? this.scene).lanes).find((l) =>
       l.segments.includes(segment),
     );
-    const now = was && this.scene.lanes[was.id];
-    const lane = now?.segments.includes(segment)
-      ? now
+    const current = previous && this.scene.lanes[previous.id];
+    const lane = current?.segments.includes(segment)
+      ? current
       : Object.values(this.scene.lanes).find((l) => l.segments.includes(segment));
     if (!lane) throw new InputError('edit', `Segment ${segment} is on no lane.`);
     return lane;
@@ -62,18 +62,18 @@ export class SceneEditor {
    *
    * @throws InputError `edit` where it does not exist or is switched off
    */
-  find(id: string): { lane: Draft<Lane>; placed: Placed[]; i: number; own: Placed } {
+  find(id: string): { lane: Draft<Lane>; placed: Placed[]; i: number; item: Placed } {
     const lane = this.laneOf(id);
     const placed = this.layOut(lane);
     const i = placed.findIndex((p) => p.segment.id === id);
-    const own = placed[i];
-    if (!own) {
+    const item = placed[i];
+    if (!item) {
       throw new InputError('edit', `${defined(this.scene.segments[id]).name} is switched off.`, {
         place: { path: `segments.${id}` },
         hint: 'Switch it on in the cue sheet first.',
       });
     }
-    return { lane, placed, i, own };
+    return { lane, placed, i, item };
   }
 
   /** Frames that a segment fills. */
@@ -130,10 +130,10 @@ export class SceneEditor {
 
   /** Closes the gap that `placed[i]`, which is not there any more, has left. */
   closeUp(lane: Draft<Lane>, placed: readonly Placed[], i: number): void {
-    const own = defined(placed[i]);
+    const item = defined(placed[i]);
     const [before, after] = [placed[i - 1], placed[i + 1]];
     if (!after) return;
-    const to = before ? before.end - own.overlap + own.gap : own.start;
+    const to = before ? before.end - item.overlap + item.gap : item.start;
     this.shift(lane, after, to - after.start);
     this.heal(lane);
   }
@@ -161,31 +161,31 @@ export class SceneEditor {
   }
 
   /** Sets the repeats of a loop so that it fills the frames; what it showed at frames that it keeps stays. */
-  repeatTo(segment: Draft<Segment>, own: Placed, edge: 'start' | 'end', frames: number): void {
-    const { period, samplesPerFrame, speed } = own.timing;
+  repeatTo(segment: Draft<Segment>, item: Placed, edge: 'start' | 'end', frames: number): void {
+    const { period, samplesPerFrame, speed } = item.timing;
     const samples = motionOf(segment, frames) * samplesPerFrame;
-    const more = samples - own.segment.repeat * period;
+    const more = samples - item.segment.repeat * period;
     segment.length = null;
     segment.speed = speed;
     segment.repeat = samples / period;
     // What plays backwards counts its samples from its end.
-    if ((edge === 'start') !== segment.reverse) segment.phase = inCycle(own.segment.phase - more, period);
+    if ((edge === 'start') !== segment.reverse) segment.phase = inCycle(item.segment.phase - more, period);
   }
 
   /**
    * Cuts samples away from, or gives them back to, one end (and `more` of them); never further beyond what the clip has than
    * the segment, as part of one that repeats without a loop, already is.
    */
-  cutTo(segment: Draft<Segment>, own: Placed, edge: 'start' | 'end', frames: number, more = 0): void {
+  cutTo(segment: Draft<Segment>, item: Placed, edge: 'start' | 'end', frames: number, more = 0): void {
     if (segment.loop) return;
-    const samples = Math.max(1, Math.round(motionOf(segment, frames) * own.timing.samplesPerFrame) + more);
-    segment.in = own.segment.in;
-    segment.out = own.segment.out;
+    const samples = Math.max(1, Math.round(motionOf(segment, frames) * item.timing.samplesPerFrame) + more);
+    segment.in = item.segment.in;
+    segment.out = item.segment.out;
     segment.length = null;
-    segment.speed = own.timing.speed;
+    segment.speed = item.timing.speed;
     // What plays backwards ends with its first sample.
     if ((edge === 'end') !== segment.reverse) {
-      const last = Math.max(requireClip(segment, this.library).frames, own.segment.out);
+      const last = Math.max(requireClip(segment, this.library).frames, item.segment.out);
       segment.out = Math.min(last, segment.in + samples);
     } else segment.in = Math.max(0, segment.out - samples);
   }
@@ -232,21 +232,21 @@ export class SceneEditor {
   /** The last segment of a lane that is not switched off, laid out; without a look at all before it. */
   last(lane: Lane): Placed | undefined {
     const rate = parseRate(this.scene.rate);
-    const found: { segment: Segment; timing: SegmentTiming }[] = [];
-    for (let i = lane.segments.length - 1; i >= 0 && found.length < 2; i--) {
+    const matches: { segment: Segment; timing: SegmentTiming }[] = [];
+    for (let i = lane.segments.length - 1; i >= 0 && matches.length < 2; i--) {
       const entry = defined(this.scene.segments[defined(lane.segments[i])]);
       if (entry.off) continue;
       const segment = isDraft(entry) ? current(entry) : entry;
       const clip = requireClip(segment, this.library);
-      found.push({ segment, timing: segmentTiming(segment, clip, rate, this.library.memory) });
+      matches.push({ segment, timing: segmentTiming(segment, clip, rate, this.library.memory) });
     }
-    const [own, before] = found;
-    if (!own) return undefined;
-    const shared = before ? before.segment.start + before.timing.frames - own.segment.start : 0;
+    const [item, before] = matches;
+    if (!item) return undefined;
+    const shared = before ? before.segment.start + before.timing.frames - item.segment.start : 0;
     return {
-      ...own,
-      start: own.segment.start,
-      end: own.segment.start + own.timing.frames,
+      ...item,
+      start: item.segment.start,
+      end: item.segment.start + item.timing.frames,
       overlap: Math.max(0, shared),
       gap: Math.max(0, -shared),
     };

@@ -5,14 +5,14 @@ import type { SceneEditor } from './sceneEditor';
 /** Both sides of a seam. */
 interface Sides {
   readonly before: Placed;
-  readonly own: Placed;
+  readonly item: Placed;
   /** Frames that the incoming segment shares with the one behind it. */
   readonly tail: number;
 }
 
 /** Both sides of the seam before a segment; null before the first of its lane. */
 export function sidesOf(editor: SceneEditor, id: string): Sides | null {
-  const { placed, i, own } = editor.find(id);
+  const { placed, i, item } = editor.find(id);
   const before = placed[i - 1];
-  return before ? { before, own, tail: startOf(placed, i).covered } : null;
+  return before ? { before, item, tail: startOf(placed, i).covered } : null;
 }

@@ -199,7 +199,7 @@ const plantings = derivation(
 
 function findPlantings(segment: SegmentPlan, leg: number, before: number, after: number): Planting[] {
   if (segment.travel === 'in place') return [];
-  const found: Planting[] = [];
+  const matches: Planting[] = [];
   const first = Math.max(segment.start, Math.ceil(before));
   const last = Math.min(segment.end - 1, Math.ceil(after) - 1);
   const { route, start: routeStart } = segment;
@@ -211,9 +211,9 @@ function findPlantings(segment: SegmentPlan, leg: number, before: number, after:
       if (on || Number.isNaN(start)) continue;
       // A foot that stands at the end stands on while the last pose is held.
       const rests = f > last && after > segment.end && Number.isFinite(after);
-      found.push({ start, end: rests ? after - 1 : f - 1, joint, route, routeStart });
+      matches.push({ start, end: rests ? after - 1 : f - 1, joint, route, routeStart });
       start = NaN;
     }
   }
-  return found;
+  return matches;
 }

@@ -52,17 +52,17 @@ export function findLoops(clip: Clip, top = 5, memory = new Memory()): LoopCandi
   }
   pairs.sort((p, q) => p.score - q.score);
   const near = Math.max(1, Math.round((APART_SECONDS * clip.rate) / stride));
-  const found: LoopCandidate[] = [];
+  const matches: LoopCandidate[] = [];
   for (const { a, b } of pairs.slice(0, 200)) {
     const like = (c: LoopCandidate): boolean =>
       Math.abs(c.in / stride - a) < near && Math.abs((c.out - 1) / stride - b) < near;
-    if (found.some(like)) continue;
+    if (matches.some(like)) continue;
     const best = refine(clip, tracks, a * stride, b * stride, stride, memory);
-    if (best && best.quality <= WORST_QUALITY && !found.some((c) => c.in === best.in && c.out === best.out))
-      found.push(best);
-    if (found.length >= 3 * top) break;
+    if (best && best.quality <= WORST_QUALITY && !matches.some((c) => c.in === best.in && c.out === best.out))
+      matches.push(best);
+    if (matches.length >= 3 * top) break;
   }
-  return found.sort((p, q) => p.quality - q.quality).slice(0, top);
+  return matches.sort((p, q) => p.quality - q.quality).slice(0, top);
 }
 
 /** Whether a pair is no further apart than its neighbours in the map; those on its edge count as they are. */

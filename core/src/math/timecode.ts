@@ -45,15 +45,15 @@ export function timecodeOf(frame: number, rate: Rate, drop = true): string {
  * the frames where numbers are dropped. Null where it is none, or names a number that is dropped or does not exist.
  */
 export function frameOfTimecode(text: string, rate: Rate): number | null {
-  const found = /^(?:(?:(\d{1,3}):)?(\d{1,3}):)?(\d{1,3})([:;])(\d{1,3})$/.exec(text.trim());
-  if (!found) return null;
-  const [hours, minutes, seconds] = [found[1], found[2], found[3]].map((v) => Number(v ?? 0)) as [
+  const match = /^(?:(?:(\d{1,3}):)?(\d{1,3}):)?(\d{1,3})([:;])(\d{1,3})$/.exec(text.trim());
+  if (!match) return null;
+  const [hours, minutes, seconds] = [match[1], match[2], match[3]].map((v) => Number(v ?? 0)) as [
     number,
     number,
     number,
   ];
-  const frames = Number(found[5]);
-  const { perSecond, dropped } = numberingOf(rate, found[4] === ';');
+  const frames = Number(match[5]);
+  const { perSecond, dropped } = numberingOf(rate, match[4] === ';');
   if (frames >= perSecond || seconds > 59 || minutes > 59) return null;
   const allMinutes = hours * 60 + minutes;
   if (dropped > 0 && seconds === 0 && frames < dropped && allMinutes % 10 !== 0) return null;

@@ -47,12 +47,12 @@ export class Memory {
     let kept = this.results.get(of);
     if (!kept) this.results.set(of, (kept = new Map()));
     const key = this.keyOf(inputs);
-    const known = kept.get(key);
-    if (known) {
+    const cached = kept.get(key);
+    if (cached) {
       // Maps keep the order of insertion: what is used goes to the end.
       kept.delete(key);
-      kept.set(key, known);
-      return known.value as Result;
+      kept.set(key, cached);
+      return cached.value as Result;
     }
     const value = of.derive(this, ...inputs);
     kept.set(key, { value });

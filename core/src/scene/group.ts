@@ -30,9 +30,9 @@ export const groupOf = (scene: Scene, member: string): SegmentGroup | undefined 
 
 /** The outermost group that a segment is in. */
 export function outermostGroup(scene: Scene, segment: string): SegmentGroup | undefined {
-  let found = groupOf(scene, segment);
-  for (let next = found; next; next = groupOf(scene, next.id)) found = next;
-  return found;
+  let outermost = groupOf(scene, segment);
+  for (let next = outermost; next; next = groupOf(scene, next.id)) outermost = next;
+  return outermost;
 }
 
 /** The segments that are left out because a group of theirs is muted. */

@@ -128,8 +128,8 @@ function sharedJoints(a: Clip, b: Clip): [number, number][] {
     const j = role ? b.skeleton.roles.indexOf(role) : b.skeleton.names.indexOf(name);
     return j >= 0 ? [[i, j]] : [];
   });
-  const known = pairs.filter(([i]) => a.skeleton.roles[i]);
-  const used = known.length >= 3 ? known : pairs;
+  const named = pairs.filter(([i]) => a.skeleton.roles[i]);
+  const used = named.length >= 3 ? named : pairs;
   if (used.length < 3) {
     throw new InputError(
       'match',
@@ -168,11 +168,11 @@ function plantedFeet({ leftFoot, rightFoot }: Steps, sample: number): string {
 
 /** Places of a map that are no larger than their eight neighbours; of equal neighbours the first. */
 function localMinima(map: Float32Array, rows: number, columns: number): [number, number][] {
-  const found: [number, number][] = [];
+  const matches: [number, number][] = [];
   for (let i = 0; i < rows; i++) {
-    for (let j = 0; j < columns; j++) if (isMinimum(map, rows, columns, i, j)) found.push([i, j]);
+    for (let j = 0; j < columns; j++) if (isMinimum(map, rows, columns, i, j)) matches.push([i, j]);
   }
-  return found;
+  return matches;
 }
 
 function isMinimum(map: Float32Array, rows: number, columns: number, i: number, j: number): boolean {

@@ -21,7 +21,7 @@ const SIDES = ['left', 'right'] as const;
 /** The legs of a skeleton: two of a humanoid's, four of a quadruped's, none where the roles for it are missing. */
 export function legsOf(skeleton: Skeleton): readonly Leg[] {
   const joint = (role: Role): number => jointOfRole(skeleton, role);
-  const found: Leg[] = [];
+  const matches: Leg[] = [];
   for (const side of SIDES) {
     const upper = joint(`${side}UpperLeg`);
     const lower = joint(`${side}LowerLeg`);
@@ -31,16 +31,16 @@ export function legsOf(skeleton: Skeleton): readonly Leg[] {
     // A hock never stands: of a leg with paws only the paw does.
     const paw = joint(`${side}FrontPaw`) >= 0 && tip >= 0;
     const planted = paw || tip < 0 ? [paw ? tip : ankle] : [ankle, tip];
-    found.push({ side, front: false, upper, lower, ankle, tip, planted });
+    matches.push({ side, front: false, upper, lower, ankle, tip, planted });
   }
   for (const side of SIDES) {
     const upper = joint(`${side}FrontUpperLeg`);
     const lower = joint(`${side}FrontLowerLeg`);
     const ankle = joint(`${side}FrontPaw`);
     if (upper < 0 || lower < 0 || ankle < 0) continue;
-    found.push({ side, front: true, upper, lower, ankle, tip: -1, planted: [ankle] });
+    matches.push({ side, front: true, upper, lower, ankle, tip: -1, planted: [ankle] });
   }
-  return found;
+  return matches;
 }
 
 /** Distance of two joints in the rest pose, metres. */

@@ -46,17 +46,17 @@ export function reach(
   between(positions, upper * 3, target, to, _toTarget);
   const la = length(_toBend);
   const lb = distance(positions, lower * 3, end * 3);
-  const now = length(_toEnd);
+  const current = length(_toEnd);
   const wanted = length(_toTarget);
-  if (!(la > 1e-9) || !(lb > 1e-9) || !(wanted > 1e-9) || !(now > 1e-9)) return wanted;
+  if (!(la > 1e-9) || !(lb > 1e-9) || !(wanted > 1e-9) || !(current > 1e-9)) return wanted;
   const far = Math.min(Math.max(wanted, Math.abs(la - lb) * 1.001 + 1e-6), (la + lb) * FULL_REACH);
   // Angles at the start and at the bend, before and after.
   const start0 = angleBetween(_toEnd, _toBend);
   const start1 = Math.acos(clampCosine((la * la + far * far - lb * lb) / (2 * la * far)));
-  const bend0 = Math.acos(clampCosine((la * la + lb * lb - now * now) / (2 * la * lb)));
+  const bend0 = Math.acos(clampCosine((la * la + lb * lb - current * current) / (2 * la * lb)));
   const bend1 = Math.acos(clampCosine((la * la + lb * lb - far * far) / (2 * la * lb)));
   cross(_toEnd, _toBend, _axis);
-  if (length(_axis) < 1e-6 * la * now) _axis.set(bendAxis);
+  if (length(_axis) < 1e-6 * la * current) _axis.set(bendAxis);
   rotationAbout(_axis, start1 - start0, _swing);
   rotationAbout(_axis, bend1 - bend0, _bend);
   cross(_toEnd, _toTarget, _axis);

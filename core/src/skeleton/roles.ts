@@ -191,9 +191,9 @@ const FRONT_PARTS: Readonly<Record<string, string>> = {
 function quadrupedPart(part: string): string | undefined {
   const bare = part.replace(FRONT_WORDS, '').replace(HIND_WORDS, '');
   if (bare === part) return undefined;
-  const known = bare === 'paw' ? 'Paw' : bare === 'hock' ? 'Foot' : PARTS[bare];
-  if (FRONT_WORDS.test(part)) return known && FRONT_PARTS[known];
-  return known === 'Paw' ? 'Toes' : known;
+  const base = bare === 'paw' ? 'Paw' : bare === 'hock' ? 'Foot' : PARTS[bare];
+  if (FRONT_WORDS.test(part)) return base && FRONT_PARTS[base];
+  return base === 'Paw' ? 'Toes' : base;
 }
 
 /** Splits a joint's name into its side and the bare part name. */
@@ -208,9 +208,9 @@ function splitName(name: string): { side: 'left' | 'right' | null; part: string 
   let side: 'left' | 'right' | null = null;
   const rest: string[] = [];
   words.forEach((word, i) => {
-    const found =
+    const named =
       word === 'left' || word === 'l' ? 'left' : word === 'right' || word === 'r' ? 'right' : null;
-    if (found && side === null && (i === 0 || i === words.length - 1 || word.length > 1)) side = found;
+    if (named && side === null && (i === 0 || i === words.length - 1 || word.length > 1)) side = named;
     else rest.push(word);
   });
   let part = rest.join('');
@@ -275,13 +275,13 @@ export type RoleMap = Readonly<Record<string, Role | null>>;
 export function chooseRoles(
   names: readonly string[],
   parents: ArrayLike<number>,
-  own: RoleMap = {},
+  roles: RoleMap = {},
 ): (Role | null)[] {
   const given = new Set(
-    Object.entries(own).flatMap(([name, role]) => (role && names.includes(name) ? [role] : [])),
+    Object.entries(roles).flatMap(([name, role]) => (role && names.includes(name) ? [role] : [])),
   );
   return findRoles(names, parents).map((role, i) => {
-    const chosen = own[names[i]!];
+    const chosen = roles[names[i]!];
     if (chosen !== undefined) return chosen;
     return role && given.has(role) ? null : role;
   });

@@ -119,13 +119,13 @@ export function holdTargets(
     for (let k = 0; k < 3; k++) targets[t + k] = world.positions[a + k]!;
     targets[t + 3] = 0;
     const next = firstEndingAfter(holds, frame);
-    const own = holds[next];
-    if (own && own.start <= frame) {
+    const hold = holds[next];
+    if (hold && hold.start <= frame) {
       const { positions } = world;
       shift(
-        own,
-        own.x - positions[own.joint * 3]!,
-        own.z - positions[own.joint * 3 + 2]!,
+        hold,
+        hold.x - positions[hold.joint * 3]!,
+        hold.z - positions[hold.joint * 3 + 2]!,
         1,
         frame,
         leg,
@@ -133,12 +133,12 @@ export function holdTargets(
         targets,
         t,
       );
-      targets[t + 1]! += own.level === null ? own.raise : own.level - positions[own.joint * 3 + 1]!;
+      targets[t + 1]! += hold.level === null ? hold.raise : hold.level - positions[hold.joint * 3 + 1]!;
       moved = true;
       continue;
     }
     const before = holds[next - 1];
-    const span = Math.max(Math.min(ease, own && before ? own.start - before.end : Infinity), 1e-6);
+    const span = Math.max(Math.min(ease, hold && before ? hold.start - before.end : Infinity), 1e-6);
     if (before && frame - before.end < span) {
       const s = (frame - before.end) / span;
       const [p, v] = [fromValue(s), fromSlope(s) * span];
@@ -146,14 +146,14 @@ export function holdTargets(
       shift(before, p * after.x + v * after.vx, p * after.z + v * after.vz, p, frame, leg, world, targets, t);
       moved = true;
     }
-    if (own && own.start - frame < span) {
-      const s = (own.start - frame) / span;
+    if (hold && hold.start - frame < span) {
+      const s = (hold.start - frame) / span;
       const [p, v] = [fromValue(s), -fromSlope(s) * span];
-      const { before: into } = own;
-      shift(own, p * into.x + v * into.vx, p * into.z + v * into.vz, p, frame, leg, world, targets, t);
+      const { before: into } = hold;
+      shift(hold, p * into.x + v * into.vx, p * into.z + v * into.vz, p, frame, leg, world, targets, t);
       moved = true;
     }
-    const raise = raiseBetween(before, own, frame, span, keepsRaise);
+    const raise = raiseBetween(before, hold, frame, span, keepsRaise);
     targets[t + 1]! += raise;
     if (raise !== 0) moved = true;
   }

@@ -30,10 +30,10 @@ export function stepsFromPlanted(
   joints: readonly Planted[],
 ): FootSteps {
   const steps = emptySteps(root.length / 3);
-  joints.forEach((own, column) => {
-    for (const span of own.spans) {
+  joints.forEach((planted, column) => {
+    for (const span of planted.spans) {
       for (let s = span.start; s < span.end - 1; s++) {
-        if (!own.tip && tipStands(joints, own, s)) continue;
+        if (!planted.tip && tipStands(joints, planted, s)) continue;
         addStep(
           steps,
           tracks,
@@ -104,9 +104,9 @@ function normalised(steps: FootSteps): FootSteps {
   return steps;
 }
 
-const tipStands = (joints: readonly Planted[], own: Planted, sample: number): boolean =>
+const tipStands = (joints: readonly Planted[], planted: Planted, sample: number): boolean =>
   joints.some(
-    (j) => j.leg === own.leg && j.tip && j.spans.some((s) => sample >= s.start && sample + 1 < s.end),
+    (j) => j.leg === planted.leg && j.tip && j.spans.some((s) => sample >= s.start && sample + 1 < s.end),
   );
 
 /**
@@ -116,14 +116,14 @@ const tipStands = (joints: readonly Planted[], own: Planted, sample: number): bo
  */
 export function carryThroughFlight({ x, z, weights }: FootSteps): { start: number; end: number }[] {
   const spans: { start: number; end: number }[] = [];
-  const known = Array.from(weights.keys()).filter((s) => weights[s]! > 0);
-  if (known.length === 0) return [{ start: 0, end: weights.length + 1 }];
+  const estimated = Array.from(weights.keys()).filter((s) => weights[s]! > 0);
+  if (estimated.length === 0) return [{ start: 0, end: weights.length + 1 }];
   for (let s = 0; s < weights.length; s++) {
     if (weights[s]! > 0) continue;
     const start = s;
     while (s < weights.length && weights[s] === 0) s++;
-    const before = known.filter((k) => k < start).slice(-BEFORE_FLIGHT);
-    const from = before.length > 0 ? before : known.slice(0, BEFORE_FLIGHT);
+    const before = estimated.filter((k) => k < start).slice(-BEFORE_FLIGHT);
+    const from = before.length > 0 ? before : estimated.slice(0, BEFORE_FLIGHT);
     const mean = (v: Float64Array): number => from.reduce((sum, k) => sum + v[k]!, 0) / from.length;
     x.fill(mean(x), start, s);
     z.fill(mean(z), start, s);

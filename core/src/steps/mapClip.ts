@@ -47,9 +47,9 @@ export function matchJoints(source: Skeleton, target: Skeleton): Int32Array {
     const byRole = role ? jointOfRole(source, role) : -1;
     if (byRole >= 0) return byRole;
     const exact = source.names.indexOf(name);
-    const found = exact >= 0 ? exact : source.names.findIndex((other) => bare(other) === bare(name));
+    const match = exact >= 0 ? exact : source.names.findIndex((other) => bare(other) === bare(name));
     // A joint that stands for another part of the body is no partner, whatever it is called.
-    return found >= 0 && role && source.roles[found] && source.roles[found] !== role ? -1 : found;
+    return match >= 0 && role && source.roles[match] && source.roles[match] !== role ? -1 : match;
   });
 }
 

@@ -175,11 +175,11 @@ export type OwnSteps = Readonly<Record<string, readonly (readonly [number, numbe
  *
  * @throws InputError `steps` where a joint is not one that can be planted
  */
-export const withOwnSteps = (clip: Clip, own: OwnSteps, memory = new Memory()): Clip =>
+export const withOwnSteps = (clip: Clip, steps: OwnSteps, memory = new Memory()): Clip =>
   withSteps(
     clip,
     Object.fromEntries(
-      Object.entries(own).map(([joint, list]) => [joint, list.map(([start, end]) => ({ start, end }))]),
+      Object.entries(steps).map(([joint, list]) => [joint, list.map(([start, end]) => ({ start, end }))]),
     ),
     memory,
   );

@@ -103,9 +103,9 @@ function startsBetween(others: readonly Placed[], i: number, frames: number): Fr
   const after = others[i];
   // Neighbours that overlap each other already leave no room for a third.
   if (before && after && after.start < before.end) return null;
-  const own = alone(frames);
-  const from = before ? before.end - mostOverlap(endOf(before), own) : 0;
-  const to = after ? after.start - frames + mostOverlap(own, startOf(others, i)) : Infinity;
+  const item = alone(frames);
+  const from = before ? before.end - mostOverlap(endOf(before), item) : 0;
+  const to = after ? after.start - frames + mostOverlap(item, startOf(others, i)) : Infinity;
   return from <= to ? { from, to } : null;
 }
 
@@ -114,18 +114,18 @@ const ENDLESS = alone(Infinity);
 
 /** The nearest and furthest that the end of `placed[i]` may be moved while everything else stays. */
 export function endLimits(placed: readonly Placed[], i: number): FrameLimits {
-  const own = defined(placed[i]);
+  const item = defined(placed[i]);
   const after = placed[i + 1];
-  const from = own.start + leastLength(own.overlap);
+  const from = item.start + leastLength(item.overlap);
   if (!after) return { from, to: Infinity };
   return { from, to: after.start + mostOverlap(ENDLESS, startOf(placed, i + 1)) };
 }
 
 /** The furthest and nearest that the start of `placed[i]` may be moved while its end and everything else stays. */
 export function startLimits(placed: readonly Placed[], i: number): FrameLimits {
-  const own = defined(placed[i]);
+  const item = defined(placed[i]);
   const before = placed[i - 1];
-  const to = own.end - leastLength(startOf(placed, i).covered);
+  const to = item.end - leastLength(startOf(placed, i).covered);
   if (!before) return { from: 0, to };
   return { from: before.end - mostOverlap(endOf(before), ENDLESS), to };
 }

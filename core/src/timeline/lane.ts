@@ -47,14 +47,14 @@ export function requireClip(segment: Segment, library: Pick<ClipSource, 'clip'>)
 /**
  * Lays out a lane: the span of every segment that is not switched off, in order of time.
  *
- * @param known what segment i of the lane was laid out as before, where neither the rate nor anything of it but its start has changed;
+ * @param cached what segment i of the lane was laid out as before, where neither the rate nor anything of it but its start has changed;
  *   taken over where it fits
  */
 export function layOut(
   scene: Scene,
   lane: Lane,
   library: ClipSource,
-  known: (i: number) => Placed | undefined = () => undefined,
+  cached: (i: number) => Placed | undefined = () => undefined,
 ): Placed[] {
   const rate = parseRate(scene.rate);
   const placed: Placed[] = [];
@@ -63,12 +63,13 @@ export function layOut(
     if (segment.off) continue;
     const before = placed.at(-1);
     const room = before ? before.end - segment.start : 0;
-    const was = known(i);
-    if (was && was.segment === segment && was.overlap - was.gap === room) {
-      placed.push(was);
+    const previous = cached(i);
+    if (previous && previous.segment === segment && previous.overlap - previous.gap === room) {
+      placed.push(previous);
       continue;
     }
-    const timing = was?.timing ?? segmentTiming(segment, requireClip(segment, library), rate, library.memory);
+    const timing =
+      previous?.timing ?? segmentTiming(segment, requireClip(segment, library), rate, library.memory);
     placed.push({
       segment,
       timing,

@@ -54,15 +54,18 @@ export interface Timed {
 export function autoOverlap(
   rate: Rate,
   before: { readonly placed: Placed; readonly clip: Clip },
-  own: Timed,
+  incoming: Timed,
   memory = new Memory(),
 ): number {
   const fps = framesPerSecond(rate);
   const { placed } = before;
-  const room = Math.min(halfOf(own.timing.frames), mostOverlap(endOf(placed), alone(own.timing.frames)));
+  const room = Math.min(
+    halfOf(incoming.timing.frames),
+    mostOverlap(endOf(placed), alone(incoming.timing.frames)),
+  );
   const least = framesAt30(AUTO.least, rate);
-  const wanted = sameSkeleton(before.clip.skeleton, own.clip.skeleton)
-    ? bestOverlap({ ...placed, clip: before.clip }, own, fps, least, Math.max(least, room), memory)
+  const wanted = sameSkeleton(before.clip.skeleton, incoming.clip.skeleton)
+    ? bestOverlap({ ...placed, clip: before.clip }, incoming, fps, least, Math.max(least, room), memory)
     : least;
   const frames = Math.min(wanted, room);
   return frames >= AUTO.shortest ? frames : 0;
@@ -70,7 +73,7 @@ export function autoOverlap(
 
 function bestOverlap(
   before: Timed,
-  own: Timed,
+  incoming: Timed,
   fps: number,
   least: number,
   room: number,
@@ -78,7 +81,7 @@ function bestOverlap(
 ): number {
   const acceleration = Math.max(
     typicalAcceleration(before.clip, memory),
-    typicalAcceleration(own.clip, memory),
+    typicalAcceleration(incoming.clip, memory),
   );
   const most = Math.min(Math.round((AUTO.most * fps) / 30), room);
   let best = { frames: least, glide: Infinity };
@@ -86,8 +89,8 @@ function bestOverlap(
     const distance = poseDistance(
       before.clip,
       shownSample(before, before.timing.frames - frames / 2),
-      own.clip,
-      shownSample(own, frames / 2),
+      incoming.clip,
+      shownSample(incoming, frames / 2),
     );
     if (overlapFor(distance, acceleration, fps) <= frames) return frames;
     const glide = distance.worst / frames;

@@ -92,13 +92,13 @@ function faceAlong(
   framesPerSecond: number,
 ): FloorRoute {
   const frames = way.length / 3;
-  const own = directions(way, framesPerSecond);
-  const now = directions(bent, framesPerSecond);
+  const directionsBefore = directions(way, framesPerSecond);
+  const current = directions(bent, framesPerSecond);
   const extra = new Float64Array(frames);
   for (let f = 0; f < frames; f++) {
     const turned = bent[f * 3 + 2]! - way[f * 3 + 2]!;
-    const going = Math.min(1, Math.min(own.speed[f]!, now.speed[f]!) / GOING);
-    extra[f] = going * going * shortestTurn(now.angle[f]! - own.angle[f]! - turned);
+    const going = Math.min(1, Math.min(directionsBefore.speed[f]!, current.speed[f]!) / GOING);
+    extra[f] = going * going * shortestTurn(current.angle[f]! - directionsBefore.angle[f]! - turned);
   }
   const out = bent.slice();
   let k = 0;
@@ -151,8 +151,8 @@ export function wayAlongPath(
 ): FloorRoute {
   const frames = way.length / 3;
   const calm = withoutSway(way, framesPerSecond);
-  const own = directions(way, framesPerSecond);
-  const start = steadyAngle(own, way);
+  const directionsBefore = directions(way, framesPerSecond);
+  const start = steadyAngle(directionsBefore, way);
   const curve = pathCurve([calm.x[0]!, calm.z[0]!], start, points);
   const out = way.slice();
   let gone = 0;
@@ -160,7 +160,7 @@ export function wayAlongPath(
   for (let f = 0; f < frames; f++) {
     if (f > 0) gone += Math.hypot(calm.x[f]! - calm.x[f - 1]!, calm.z[f]! - calm.z[f - 1]!);
     const on = pointAt(curve, gone);
-    angle += shortestTurn((own.speed[f]! > GOING ? own.angle[f]! : angle) - angle);
+    angle += shortestTurn((directionsBefore.speed[f]! > GOING ? directionsBefore.angle[f]! : angle) - angle);
     const turn = shortestTurn(on.angle - angle);
     const s = Math.sin(turn);
     const c = Math.cos(turn);
@@ -189,9 +189,12 @@ function startingWith(way: FloorRoute, other: FloorRoute, framesPerSecond: numbe
 }
 
 /** The direction in which a way sets out: where it first goes anywhere, else where the body faces. */
-function steadyAngle(own: { angle: Float64Array; speed: Float64Array }, way: FloorRoute): number {
-  const f = own.speed.findIndex((v) => v > GOING);
-  return f >= 0 ? own.angle[f]! : way[2]!;
+function steadyAngle(
+  directionsBefore: { angle: Float64Array; speed: Float64Array },
+  way: FloorRoute,
+): number {
+  const f = directionsBefore.speed.findIndex((v) => v > GOING);
+  return f >= 0 ? directionsBefore.angle[f]! : way[2]!;
 }
 
 /** A path as many short straight pieces: places, and how far along each lies. */

@@ -204,8 +204,8 @@ function readRows(
       larger.set(values);
       values = larger;
     }
-    const found = cursor.numbers(values, row * width, width);
-    if (found < width) throw rowError(cursor, row, found, width, frames);
+    const count = cursor.numbers(values, row * width, width);
+    if (count < width) throw rowError(cursor, row, count, width, frames);
     if (cursor.hasOnLine()) throw cursor.error('bvh', `Expected ${width} numbers in row ${row}, found more.`);
   }
   if (row < frames) throw missingRows(cursor, row, frames);
@@ -223,11 +223,11 @@ function readRows(
   return values;
 }
 
-function rowError(cursor: Cursor, row: number, found: number, width: number, frames: number): InputError {
+function rowError(cursor: Cursor, row: number, count: number, width: number, frames: number): InputError {
   const { line } = cursor;
   if (!cursor.hasOnLine() && !cursor.nextLine()) return missingRows(cursor, row, frames);
   cursor.line = line;
-  return cursor.error('bvh', `Expected ${width} numbers in row ${row}, found ${found}.`);
+  return cursor.error('bvh', `Expected ${width} numbers in row ${row}, found ${count}.`);
 }
 
 const missingRows = (cursor: Cursor, row: number, frames: number): InputError =>

@@ -31,10 +31,10 @@ export function checkMeshes(document: Document): void {
         if (beyond !== undefined)
           fail(`${mesh.getName() || 'A mesh'} uses vertex ${beyond} and has ${vertices}.`);
         const used = primitive.getAttribute('JOINTS_0')?.getArray();
-        const known = joints.get(mesh);
-        const wrong = known === undefined ? undefined : firstAtLeast(used, known);
+        const count = joints.get(mesh);
+        const wrong = count === undefined ? undefined : firstAtLeast(used, count);
         if (wrong !== undefined)
-          fail(`${mesh.getName() || 'A mesh'} is bound to joint ${wrong}; its skin has ${known}.`);
+          fail(`${mesh.getName() || 'A mesh'} is bound to joint ${wrong}; its skin has ${count}.`);
       }
     });
 }

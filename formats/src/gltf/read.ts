@@ -70,13 +70,13 @@ interface JointKeys {
 
 function readTake(
   animation: Animation,
-  found: NodeSkeleton,
+  bones: NodeSkeleton,
   id: string,
   number: number,
   remarks: Remark[],
 ): Clip | null {
   const name = animation.getName() || `take ${number + 1}`;
-  const keys = collectKeys(animation, found.nodes, name, remarks);
+  const keys = collectKeys(animation, bones.nodes, name, remarks);
   const used = [...keys.rotation, ...keys.translation].filter((k) => k !== null);
   if (used.length === 0) return null;
   for (const { times } of used) requireInOrder(times, name);
@@ -98,10 +98,10 @@ function readTake(
     checkClip({
       id,
       name,
-      skeleton: found.skeleton,
+      skeleton: bones.skeleton,
       rate,
       frames,
-      ...sampleTake(keys, found, begin, rate, frames),
+      ...sampleTake(keys, bones, begin, rate, frames),
     }),
   );
 }
@@ -175,12 +175,12 @@ const STRAYS_METRES = 1e-5;
 
 function sampleTake(
   keys: JointKeys,
-  found: NodeSkeleton,
+  bones: NodeSkeleton,
   begin: number,
   rate: number,
   frames: number,
 ): Pick<Clip, 'rotations' | 'translated' | 'translations'> {
-  const { skeleton, layout } = found;
+  const { skeleton, layout } = bones;
   const joints = skeleton.names.length;
   const { rootBone } = skeleton;
   const allPlaces = new Float64Array(frames * joints * 3);
@@ -197,9 +197,9 @@ function sampleTake(
       const turn = keys.rotation[j];
       const place = keys.translation[j];
       if (turn) sampleKeys(turn, begin + f / rate, q, j * 4);
-      else for (let k = 0; k < 4; k++) q[j * 4 + k] = found.nodes[j]!.getRotation()[k]!;
+      else for (let k = 0; k < 4; k++) q[j * 4 + k] = bones.nodes[j]!.getRotation()[k]!;
       if (place) sampleKeys(place, begin + f / rate, p, j * 3);
-      else for (let k = 0; k < 3; k++) p[j * 3 + k] = found.nodes[j]!.getTranslation()[k]!;
+      else for (let k = 0; k < 3; k++) p[j * 3 + k] = bones.nodes[j]!.getTranslation()[k]!;
       for (let k = 0; k < 3; k++) p[j * 3 + k]! *= layout.scales[j]!;
       if (skeleton.parents[j]! < 0) underNode(above, p, q, j);
       for (let k = 0; k < 3; k++)

@@ -51,8 +51,8 @@ export class Catalogue {
   put(file: FileAt, measured: Measured): void {
     this.remove(file.path);
     this.byPath.set(file.path, measured.source);
-    const known = this.entries.get(measured.source);
-    if (known) return void known.files.push(file);
+    const cached = this.entries.get(measured.source);
+    if (cached) return void cached.files.push(file);
     this.entries.set(measured.source, { measured, files: [file] });
     for (const clip of measured.clips) this.clips.set(clip.id, clip);
     for (const body of measured.bodies) this.bodies.set(body.id, body);
@@ -94,10 +94,10 @@ export class Catalogue {
 
   /** Answers a question with a page of clips. */
   search({ words, filters, tag, sort, page, per }: Question): Found {
-    let found = this.index.search(words, filters).map((id) => defined(this.clips.get(id)));
-    if (tag !== '') found = found.filter((c) => foldersOf(c.file).includes(tag));
+    let matches = this.index.search(words, filters).map((id) => defined(this.clips.get(id)));
+    if (tag !== '') matches = matches.filter((c) => foldersOf(c.file).includes(tag));
     const order = ORDERS[sort];
-    if (order) found.sort(order);
-    return { total: found.length, clips: found.slice((page - 1) * per, page * per) };
+    if (order) matches.sort(order);
+    return { total: matches.length, clips: matches.slice((page - 1) * per, page * per) };
   }
 }

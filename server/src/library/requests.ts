@@ -121,10 +121,10 @@ function check<T>(schema: Joi.ObjectSchema, value: unknown): T {
   if (!error) return checked as T;
   const [detail] = error.details;
   const key = String(detail?.path[0] ?? '');
-  const known = Object.keys(schema.describe().keys as object);
+  const keys = Object.keys(schema.describe().keys as object);
   const unknown = detail?.type === 'object.unknown';
   throw new InputError('query', unknown ? `There is no "${key}" to ask for.` : `${error.message}.`, {
     place: { path: key },
-    hint: unknown ? `Did you mean "${closest(key, known)}"?` : 'See /api/openapi.json.',
+    hint: unknown ? `Did you mean "${closest(key, keys)}"?` : 'See /api/openapi.json.',
   });
 }

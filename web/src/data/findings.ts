@@ -111,14 +111,14 @@ function mappingRemark(skeleton: Skeleton): Remark[] {
   if (jointOfRole(skeleton, 'leftFrontUpperLeg') >= 0) return [];
   const missing = NEEDED.filter((role) => jointOfRole(skeleton, role) < 0);
   if (missing.length === 0) return [];
-  const known = missing.map(roleWords).join(', ');
+  const bones = missing.map(roleWords).join(', ');
   const loss = missing.some((role) => LEGS.test(role))
     ? 'it has no steps, and plays on its own body only'
     : 'they rest on other bodies';
   return [
     {
       code: 'unmapped',
-      message: `It is not known which of its bones are ${known}: ${loss}. Once it is kept, they can be mapped on its page.`,
+      message: `It is not known which of its bones are ${bones}: ${loss}. Once it is kept, they can be mapped on its page.`,
     },
   ];
 }

@@ -75,8 +75,8 @@ export async function readFiles(files: readonly File[], options: ReadOptions): P
       continue;
     }
     const source = read.result.file.id;
-    const known = new Set(await db.clips.where('source').equals(source).primaryKeys());
-    const clips = findClips(read.result, taken, options.sceneRate).filter(({ clip }) => !known.has(clip.id));
+    const stored = new Set(await db.clips.where('source').equals(source).primaryKeys());
+    const clips = findClips(read.result, taken, options.sceneRate).filter(({ clip }) => !stored.has(clip.id));
     if (clips.length === 0 && (await db.files.get(source))) {
       tell(i, { file: read.file, state: 'known' });
       continue;
@@ -87,7 +87,7 @@ export async function readFiles(files: readonly File[], options: ReadOptions): P
       state: 'motion',
       result: read.result,
       clips,
-      knownClips: known.size,
+      knownClips: stored.size,
       remarks: [...read.result.imported.remarks, ...(await mappingRemarks(read.result))],
     });
   }
@@ -137,15 +137,15 @@ export interface Kept {
 }
 
 /** Keeps what was chosen of the found files: all of it, or nothing. */
-export async function keepFiles(found: readonly FoundFile[], kept: Kept): Promise<void> {
-  const results = found.flatMap((f): ReadResult[] => {
+export async function keepFiles(matches: readonly FoundFile[], kept: Kept): Promise<void> {
+  const results = matches.flatMap((f): ReadResult[] => {
     if (f.state !== 'motion') return [];
     const clips = f.clips
       .filter(({ clip }) => kept.names.has(clip.id))
       .map(({ clip }) => ({ ...clip, name: defined(kept.names.get(clip.id)) }));
     return clips.length > 0 || kept.bodies.has(f.result.file.id) ? [{ ...f.result, clips }] : [];
   });
-  const assets = found.flatMap((f) => (f.state === 'asset' ? [f.asset] : []));
+  const assets = matches.flatMap((f) => (f.state === 'asset' ? [f.asset] : []));
   if (assets.length > 0) await db.assets.bulkPut(assets);
   if (results.length > 0) await keepRead(...results);
 }

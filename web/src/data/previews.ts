@@ -20,14 +20,14 @@ function readPreview(id: string): Promise<StoredPreview | undefined> {
 }
 
 async function readAsked(): Promise<void> {
-  const now = asked;
+  const current = asked;
   asked = new Map();
-  const ids = [...now.keys()];
-  const found = await db.previews.bulkGet(ids).catch(() => []);
+  const ids = [...current.keys()];
+  const matches = await db.previews.bulkGet(ids).catch(() => []);
   ids.forEach((id, i) => {
-    const preview = found[i];
+    const preview = matches[i];
     if (preview) kept.set(id, preview);
-    defined(now.get(id)).forEach((done) => done(preview));
+    defined(current.get(id)).forEach((done) => done(preview));
   });
   for (const id of kept.keys()) {
     if (kept.size <= MOST_KEPT) break;

@@ -56,11 +56,11 @@ const isOld = ({ document }: StoredScene): boolean => document.version !== SCENE
 
 /** Reads a kept scene with all its changes, checked; undefined where there is none. */
 export async function loadScene(id: string): Promise<StoredScene | undefined> {
-  const found = await readStored(id);
-  if (!found) return undefined;
-  const scene = readScene(found.stored, found.changes);
+  const entry = await readStored(id);
+  if (!entry) return undefined;
+  const scene = readScene(entry.stored, entry.changes);
   // Changes from here on are changes of a document of this version.
-  if (isOld(found.stored)) await saveScene(scene);
+  if (isOld(entry.stored)) await saveScene(scene);
   return scene;
 }
 

@@ -162,13 +162,13 @@ function FileFound({ file, choice, leaveOut, rename }: FileProps) {
         <p className="text-soft">{count(knownClips, 'clip')} of it are in the library already.</p>
       )}
       <ul className="mt-1.5 flex flex-col gap-2">
-        {clips.map((found) => (
-          <li key={found.clip.id}>
+        {clips.map((entry) => (
+          <li key={entry.clip.id}>
             <ClipFound
-              found={found}
-              preview={defined(result.previews.find((p) => p.id === found.clip.id))}
-              out={choice.left.has(found.clip.id)}
-              name={choice.names.get(found.clip.id) ?? found.clip.name}
+              found={entry}
+              preview={defined(result.previews.find((p) => p.id === entry.clip.id))}
+              out={choice.left.has(entry.clip.id)}
+              name={choice.names.get(entry.clip.id) ?? entry.clip.name}
               leaveOut={leaveOut}
               rename={rename}
             />

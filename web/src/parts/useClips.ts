@@ -25,19 +25,19 @@ export function useClips({ words, filters, tags, collection }: Wanted): {
   const kept = useLiveQuery(readClips, []);
   const all = kept?.clips;
   const asked = useDeferredValue(words);
-  const known = useMemo(() => {
+  const cached = useMemo(() => {
     if (!all) return null;
     const index = new ClipIndex();
     index.add(all);
     return { all, index, byId: new Map(all.map((c) => [c.id, c])) };
   }, [all]);
   return useMemo(() => {
-    if (!known) return null;
-    const found = known.index
+    if (!cached) return null;
+    const matches = cached.index
       .search(asked, filters)
-      .map((id) => defined(known.byId.get(id)))
+      .map((id) => defined(cached.byId.get(id)))
       .filter((c) => tags.every((t) => c.tags.includes(t)))
       .filter((c) => collection === null || c.collections.includes(collection));
-    return { all: known.all, found, damaged: kept?.damaged ?? [] };
-  }, [known, kept, asked, filters, tags, collection]);
+    return { all: cached.all, found: matches, damaged: kept?.damaged ?? [] };
+  }, [cached, kept, asked, filters, tags, collection]);
 }

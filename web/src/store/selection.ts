@@ -27,6 +27,8 @@ export function selectionOf(segments: readonly string[]): Selection {
 
 /** A selection with a segment put in, or taken out where it was in. */
 export function toggled(selection: Selection, segment: string, scene: Scene | null): Selection {
-  const now = selectedSegments(selection, scene);
-  return selectionOf(now.includes(segment) ? now.filter((s) => s !== segment) : [segment, ...now]);
+  const current = selectedSegments(selection, scene);
+  return selectionOf(
+    current.includes(segment) ? current.filter((s) => s !== segment) : [segment, ...current],
+  );
 }

@@ -99,8 +99,8 @@ export function MovingFigure({ preview, seconds, playing, width, height }: Movin
   useEffect(() => {
     if (!moves) return;
     since.current = performance.now();
-    let request = requestAnimationFrame(function show(now) {
-      const played = ((now - since.current) / 1000 / Math.max(0.1, seconds)) % 1;
+    let request = requestAnimationFrame(function show(current) {
+      const played = ((current - since.current) / 1000 / Math.max(0.1, seconds)) % 1;
       setIndex(Math.min(preview.figures - 1, Math.floor(Math.max(0, played) * preview.figures)));
       request = requestAnimationFrame(show);
     });

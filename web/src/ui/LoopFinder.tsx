@@ -19,18 +19,18 @@ interface Props {
 
 /** The parts of a clip that repeat best, best first. */
 export function LoopFinder({ clip, known, onChoose, isChosen }: Props) {
-  const [found, setFound] = useState<readonly LoopCandidate[] | null>(known ?? null);
-  if (!found) {
+  const [candidates, setCandidates] = useState<readonly LoopCandidate[] | null>(known ?? null);
+  if (!candidates) {
     return (
       <div>
-        <Button onClick={() => setFound(findLoops(clip, SHOWN))}>Find loops</Button>
+        <Button onClick={() => setCandidates(findLoops(clip, SHOWN))}>Find loops</Button>
       </div>
     );
   }
-  if (found.length === 0) return <p className="text-soft">No part of this clip meets itself.</p>;
+  if (candidates.length === 0) return <p className="text-soft">No part of this clip meets itself.</p>;
   return (
     <ul aria-label="Loops">
-      {found.map((l) => (
+      {candidates.map((l) => (
         <li key={`${l.in}-${l.out}`}>
           <Button
             look="row"

@@ -42,6 +42,8 @@ export function Select<T extends string>(props: SelectProps<T>) {
         className={`truncate border-b border-dotted border-soft bg-transparent py-0.5 ${className}`}
         onFocus={reach}
         onPointerEnter={() => setNear(true)}
+        // A space within what is typed to find an option would press the button when it is let go.
+        onKeyUp={(e) => e.key === ' ' && e.preventDefault()}
       >
         <Parts.Value>{text}</Parts.Value>
       </Parts.Trigger>

@@ -204,15 +204,15 @@ async function answer<T>(work: () => Promise<T>): Promise<Answer<T>> {
     return { ok: true, value: await work() };
   } catch (error) {
     const e = error as Error;
-    const known = error instanceof InputError ? error : null;
+    const cached = error instanceof InputError ? error : null;
     return {
       ok: false,
       error: {
         name: e.name,
-        code: known?.code ?? 'unexpected',
+        code: cached?.code ?? 'unexpected',
         message: e.message,
-        place: { ...known?.place },
-        hint: known?.hint ?? '',
+        place: { ...cached?.place },
+        hint: cached?.hint ?? '',
       },
     };
   }

@@ -33,11 +33,11 @@ export const cut = defineEdit<CutSegment>({
  * @throws InputError `edit` where there is no room for two parts, or the segment follows a path
  */
 export function cutAt(editor: SceneEditor, segmentId: string, frame: number, id: string): void {
-  const { lane, placed, i, own } = editor.find(segmentId);
+  const { lane, placed, i, item } = editor.find(segmentId);
   requireUnusedId(editor.scene.segments, id, 'segment');
   const first = defined(editor.scene.segments[segmentId]);
-  const from = leastLength(own.overlap);
-  const to = own.timing.frames - leastLength(startOf(placed, i).covered);
+  const from = leastLength(item.overlap);
+  const to = item.timing.frames - leastLength(startOf(placed, i).covered);
   const place = { path: `segments.${segmentId}` };
   if (from > to)
     throw new InputError('edit', `${first.name} is too short to be cut between its seams.`, { place });
@@ -47,20 +47,20 @@ export function cutAt(editor: SceneEditor, segmentId: string, frame: number, id:
       hint: 'Take the path away, or trim a duplicate of it.',
     });
   }
-  const at = clearOfHolds(own, Math.min(Math.max(Math.round(frame) - own.start, from), to));
+  const at = clearOfHolds(item, Math.min(Math.max(Math.round(frame) - item.start, from), to));
   if (at < from || at > to) {
     throw new InputError('edit', `${first.name} has no room for a cut at its held ends.`, {
-      place: { ...place, frame: own.start + at },
+      place: { ...place, frame: item.start + at },
     });
   }
-  const [a, b] = partsAt(own, at);
+  const [a, b] = partsAt(item, at);
   Object.assign(first, a);
-  const { seam } = own.segment;
+  const { seam } = item.segment;
   const second: Draft<Segment> = castDraft({
-    ...own.segment,
+    ...item.segment,
     ...b,
     id,
-    start: own.start + at,
+    start: item.start + at,
     // One motion on both sides: its root goes on exactly, whatever is compared around it.
     seam: withSeam(
       PLAIN_SEAM,

@@ -15,10 +15,10 @@ export const duplicate = defineEdit<Duplicate>({
   type: 'duplicate',
   schema: { segment: rule.id, id: rule.id },
   apply: (editor, { segment: original, id }) => {
-    const { lane, placed, i, own } = editor.find(original);
+    const { lane, placed, i, item } = editor.find(original);
     requireUnusedId(editor.scene.segments, id, 'segment');
     const copy = { ...defined(editor.scene.segments[original]), id };
-    editor.insertAfter(lane, placed, i, copy, own.timing.frames);
+    editor.insertAfter(lane, placed, i, copy, item.timing.frames);
     joinGroup(editor.scene, original, id);
   },
   describe: ({ segment }, scene) => `duplicating ${segmentName(scene, segment)}`,

@@ -17,9 +17,9 @@ export const freeze = defineEdit<Freeze>({
   type: 'freeze',
   schema: { segment: rule.id, frame: rule.number, frames: rule.number, id: rule.id },
   apply: (editor, { segment: name, frame, frames, id }) => {
-    const { lane, placed, i, own } = editor.find(name);
+    const { lane, placed, i, item } = editor.find(name);
     const next = Math.round(frame) + 1;
-    if (next < own.end - leastLength(startOf(placed, i).covered)) cutAt(editor, name, next, id);
+    if (next < item.end - leastLength(startOf(placed, i).covered)) cutAt(editor, name, next, id);
     const segment = defined(editor.scene.segments[name]);
     const added = Math.max(1, Math.round(frames));
     const index = lane.segments.indexOf(name);

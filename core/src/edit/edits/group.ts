@@ -42,7 +42,7 @@ export const group = defineEdit<Group>({
 
 /** The outermost group about a segment that is taken as a whole, else the segment. */
 function highest(scene: Scene, segment: string, whole: (group: string) => boolean): string {
-  let found = segment;
-  for (let up = groupOf(scene, segment); up && whole(up.id); up = groupOf(scene, up.id)) found = up.id;
-  return found;
+  let outermost = segment;
+  for (let up = groupOf(scene, segment); up && whole(up.id); up = groupOf(scene, up.id)) outermost = up.id;
+  return outermost;
 }

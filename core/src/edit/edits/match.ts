@@ -17,12 +17,12 @@ export const match = defineEdit<Match>({
   type: 'match',
   schema: { segment: rule.id, out: rule.number, in: rule.number },
   apply: (editor, { segment: id, out, in: into }) => {
-    const { placed, i, own } = editor.find(id);
+    const { placed, i, item } = editor.find(id);
     const before = placed[i - 1];
     if (!before) return;
-    const half = own.overlap / 2;
+    const half = item.overlap / 2;
     const last = out + half * before.timing.samplesPerFrame;
-    const first = into - half * own.timing.samplesPerFrame;
+    const first = into - half * item.timing.samplesPerFrame;
     const { segment, timing } = before;
     if (segment.loop) {
       const part = (last - segment.in - segment.phase) / timing.period;
@@ -34,11 +34,11 @@ export const match = defineEdit<Match>({
         speed: timing.speed,
       });
     } else changeSegment(editor, segment.id, { out: Math.round(last), length: null, speed: timing.speed });
-    if (!own.segment.loop) {
-      const values = { in: Math.max(0, Math.round(first)), length: null, speed: own.timing.speed };
+    if (!item.segment.loop) {
+      const values = { in: Math.max(0, Math.round(first)), length: null, speed: item.timing.speed };
       changeSegment(editor, id, values);
     }
-    setOverlap(editor, id, own.overlap);
+    setOverlap(editor, id, item.overlap);
   },
   describe: ({ segment }, scene) => `matching frames before ${segmentName(scene, segment)}`,
 });

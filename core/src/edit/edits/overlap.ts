@@ -19,16 +19,16 @@ export const overlap = defineEdit<Overlap>({
 });
 
 export function setOverlap(editor: SceneEditor, id: string, asked: number | 'auto'): void {
-  const { lane, placed, i, own } = editor.find(id);
+  const { lane, placed, i, item } = editor.find(id);
   const before = placed[i - 1];
   if (!before) return;
   const frames =
     asked === 'auto'
       ? Math.min(
-          editor.suitedOverlap(before, own.segment),
-          mostOverlap(endOf(before), alone(own.timing.frames)),
+          editor.suitedOverlap(before, item.segment),
+          mostOverlap(endOf(before), alone(item.timing.frames)),
         )
       : asked;
   const wanted = Math.min(Math.max(0, Math.round(frames)), mostOverlapAt(placed, i));
-  editor.shift(lane, own, before.end - wanted - own.start);
+  editor.shift(lane, item, before.end - wanted - item.start);
 }

@@ -17,11 +17,11 @@ export const repeat = defineEdit<Repeat>({
   type: 'repeat',
   schema: { segment: rule.id, edge: rule.edge, frame: rule.number },
   apply: (editor, { segment: id, edge, frame }) => {
-    const { own } = editor.find(id);
+    const { item } = editor.find(id);
     const frames = framesTo(editor, id, edge, frame);
-    if (frames === own.timing.frames) return;
+    if (frames === item.timing.frames) return;
     const segment = defined(editor.scene.segments[id]);
-    const before = { ...own.segment };
+    const before = { ...item.segment };
     segment.loop = true;
     const { library, scene } = editor;
     const timing = segmentTiming(
@@ -30,9 +30,9 @@ export const repeat = defineEdit<Repeat>({
       parseRate(scene.rate),
       library.memory,
     );
-    editor.repeatTo(segment, { ...own, segment: { ...own.segment, loop: true }, timing }, edge, frames);
+    editor.repeatTo(segment, { ...item, segment: { ...item.segment, loop: true }, timing }, edge, frames);
     if (editor.framesOf(segment) !== frames) Object.assign(segment, before);
-    else if (edge === 'start') segment.start = own.end - frames;
+    else if (edge === 'start') segment.start = item.end - frames;
   },
   describe: ({ segment }, scene) => `repeating ${segmentName(scene, segment)}`,
 });

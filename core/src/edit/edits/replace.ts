@@ -32,18 +32,18 @@ export const replace = defineEdit<Replace>({
     by: Joi.object({ clip: rule.id, name: rule.name, loop: rule.flag }).required(),
   },
   apply: (editor, { segment: id, by }) => {
-    const { lane, own } = editor.find(id);
+    const { lane, item } = editor.find(id);
     const segment = defined(editor.scene.segments[id]);
     const old = requireClip(segment, editor.library);
-    const next = requireClip({ ...own.segment, clip: by.clip, name: by.name }, editor.library);
+    const next = requireClip({ ...item.segment, clip: by.clip, name: by.name }, editor.library);
     if (segment.name === old.name) segment.name = by.name;
     Object.assign(segment, { clip: by.clip, in: 0, out: next.frames, phase: 0, repeat: 1, length: null });
     segment.loop = false;
     const rate = parseRate(editor.scene.rate);
-    const wanted = own.timing.frames;
+    const wanted = item.timing.frames;
     const whole: Placed = {
-      ...own,
-      segment: { ...own.segment, ...(segment as Segment) },
+      ...item,
+      segment: { ...item.segment, ...(segment as Segment) },
       timing: segmentTiming(segment, next, rate, editor.library.memory),
     };
     if (whole.timing.frames > wanted) editor.cutTo(segment, whole, 'end', wanted);

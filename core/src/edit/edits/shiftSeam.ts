@@ -22,16 +22,19 @@ export const shiftSeam = defineEdit<ShiftSeam>({
   apply: (editor, { segment: id, frames }) => {
     const sides = sidesOf(editor, id);
     if (!sides) return;
-    const { before, own, tail } = sides;
-    const later = Math.min(spareFrames(editor, before, 'end'), excess(own, own.overlap + tail));
-    const earlier = Math.min(excess(before, before.overlap + own.overlap), spareFrames(editor, own, 'start'));
+    const { before, item, tail } = sides;
+    const later = Math.min(spareFrames(editor, before, 'end'), excess(item, item.overlap + tail));
+    const earlier = Math.min(
+      excess(before, before.overlap + item.overlap),
+      spareFrames(editor, item, 'start'),
+    );
     let by = Math.min(Math.max(Math.round(frames), -Math.max(0, earlier)), Math.max(0, later));
     for (; by !== 0; by -= Math.sign(by)) {
       if (!fill(editor, before, 'end', before.timing.frames + by)) continue;
-      if (fill(editor, own, 'start', own.timing.frames - by)) break;
+      if (fill(editor, item, 'start', item.timing.frames - by)) break;
       Object.assign(defined(editor.scene.segments[before.segment.id]), before.segment);
     }
-    defined(editor.scene.segments[id]).start = own.start + by;
+    defined(editor.scene.segments[id]).start = item.start + by;
   },
   describe: ({ segment }, scene) => `moving the seam before ${segmentName(scene, segment)}`,
 });

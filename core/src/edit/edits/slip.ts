@@ -14,10 +14,10 @@ export const slip = defineEdit<Slip>({
   type: 'slip',
   schema: { segment: rule.id, samples: rule.number },
   apply: (editor, { segment: id, samples }) => {
-    const { own } = editor.find(id);
+    const { item } = editor.find(id);
     const segment = defined(editor.scene.segments[id]);
     const { frames } = requireClip(segment, editor.library);
-    if (segment.loop) segment.phase = inCycle(segment.phase + samples, own.timing.period);
+    if (segment.loop) segment.phase = inCycle(segment.phase + samples, item.timing.period);
     else {
       const by = Math.max(Math.min(samples, Math.max(0, frames - segment.out)), -segment.in);
       segment.in += by;

@@ -14,13 +14,13 @@ export const stretch = defineEdit<Stretch>({
   type: 'stretch',
   schema: { segment: rule.id, edge: rule.edge, frame: rule.number },
   apply: (editor, { segment: id, edge, frame }) => {
-    const { own } = editor.find(id);
+    const { item } = editor.find(id);
     const frames = framesTo(editor, id, edge, frame);
     const segment = defined(editor.scene.segments[id]);
     const held = segment.hold.start + segment.hold.end;
-    if (frames === own.timing.frames || frames - held < 1) return;
+    if (frames === item.timing.frames || frames - held < 1) return;
     segment.length = frames - held;
-    if (edge === 'start') segment.start = own.end - frames;
+    if (edge === 'start') segment.start = item.end - frames;
   },
   describe: ({ segment }, scene) => `stretching ${segmentName(scene, segment)}`,
 });

@@ -13,21 +13,21 @@ export const swap = defineEdit<Swap>({
   type: 'swap',
   schema: { segment: rule.id },
   apply: (editor, { segment: id }) => {
-    const { lane, placed, i, own } = editor.find(id);
+    const { lane, placed, i, item } = editor.find(id);
     const next = placed[i + 1];
     if (!next) return;
     const { segments } = editor.scene;
-    defined(segments[own.segment.id]).seam = castDraft(next.segment.seam);
-    defined(segments[next.segment.id]).seam = castDraft(own.segment.seam);
-    const [a, b] = [lane.segments.indexOf(own.segment.id), lane.segments.indexOf(next.segment.id)];
-    [lane.segments[a], lane.segments[b]] = [next.segment.id, own.segment.id];
+    defined(segments[item.segment.id]).seam = castDraft(next.segment.seam);
+    defined(segments[next.segment.id]).seam = castDraft(item.segment.seam);
+    const [a, b] = [lane.segments.indexOf(item.segment.id), lane.segments.indexOf(next.segment.id)];
+    [lane.segments[a], lane.segments[b]] = [next.segment.id, item.segment.id];
     const link = (p: Placed, at: Placed) => ({
       id: p.segment.id,
       frames: p.timing.frames,
       asked: () => at.overlap - at.gap,
     });
     const rest = placed.slice(i + 2).map((p) => link(p, p));
-    editor.chain(placed[i - 1], own.start, [link(next, own), link(own, next), ...rest]);
+    editor.chain(placed[i - 1], item.start, [link(next, item), link(item, next), ...rest]);
   },
   describe: ({ segment }, scene) => `swapping ${segmentName(scene, segment)} with the next`,
 });

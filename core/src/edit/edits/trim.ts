@@ -14,26 +14,26 @@ export const trim = defineEdit<Trim>({
   type: 'trim',
   schema: { segment: rule.id, edge: rule.edge, frame: rule.number },
   apply: (editor, { segment: id, edge, frame }) => {
-    const { placed, i, own } = editor.find(id);
+    const { placed, i, item } = editor.find(id);
     const limits = edgeLimits(placed, i, edge);
     const at = Math.min(Math.max(Math.round(frame), limits.from), limits.to);
-    const frames = edge === 'end' ? at - own.start : own.end - at;
-    if (frames === own.timing.frames) return;
+    const frames = edge === 'end' ? at - item.start : item.end - at;
+    if (frames === item.timing.frames) return;
     const segment = defined(editor.scene.segments[id]);
-    const before = { ...own.segment };
-    if (segment.loop) editor.repeatTo(segment, own, edge, frames);
-    else editor.cutTo(segment, own, edge, frames);
+    const before = { ...item.segment };
+    if (segment.loop) editor.repeatTo(segment, item, edge, frames);
+    else editor.cutTo(segment, item, edge, frames);
     const [least, most] =
       edge === 'end'
-        ? [limits.from - own.start, limits.to - own.start]
-        : [own.end - limits.to, own.end - limits.from];
+        ? [limits.from - item.start, limits.to - item.start]
+        : [item.end - limits.to, item.end - limits.from];
     // Whole samples of a slowed clip are several frames long: the nearest may lie just outside the limits.
     const filled = editor.framesOf(segment);
-    if (filled < least) editor.cutTo(segment, own, edge, frames, 1);
-    if (filled > most) editor.cutTo(segment, own, edge, frames, -1);
+    if (filled < least) editor.cutTo(segment, item, edge, frames, 1);
+    if (filled > most) editor.cutTo(segment, item, edge, frames, -1);
     const settled = editor.framesOf(segment);
     if (settled < least || settled > most) Object.assign(segment, before);
-    if (edge === 'start') segment.start = own.end - editor.framesOf(segment);
+    if (edge === 'start') segment.start = item.end - editor.framesOf(segment);
   },
   describe: ({ segment }, scene) => `trimming ${segmentName(scene, segment)}`,
 });

@@ -25,18 +25,18 @@ export const widenSeam = defineEdit<WidenSeam>({
   apply: (editor, { segment: id, overlap }) => {
     const sides = sidesOf(editor, id);
     if (!sides) return;
-    const { before, own, tail } = sides;
-    const shared = own.overlap - own.gap;
+    const { before, item, tail } = sides;
+    const shared = item.overlap - item.gap;
     let delta = Math.max(0, Math.round(overlap)) - shared;
     for (; delta !== 0; delta -= Math.sign(delta)) {
-      const [a, b] = sharesOf(delta, spareFrames(editor, before, 'end'), spareFrames(editor, own, 'start'));
+      const [a, b] = sharesOf(delta, spareFrames(editor, before, 'end'), spareFrames(editor, item, 'start'));
       const ends = { length: before.timing.frames + a, covered: before.overlap };
-      const starts = { length: own.timing.frames + b, covered: tail };
+      const starts = { length: item.timing.frames + b, covered: tail };
       // A gap that only becomes smaller is no overlap yet.
       const fits = a + b === delta && Math.max(0, shared + delta) <= mostOverlap(ends, starts);
       if (!fits || !fill(editor, before, 'end', ends.length)) continue;
-      if (fill(editor, own, 'start', starts.length)) {
-        defined(editor.scene.segments[id]).start = own.start - b;
+      if (fill(editor, item, 'start', starts.length)) {
+        defined(editor.scene.segments[id]).start = item.start - b;
         return;
       }
       Object.assign(defined(editor.scene.segments[before.segment.id]), before.segment);

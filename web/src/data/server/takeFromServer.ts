@@ -30,6 +30,6 @@ export async function takeCharacter(body: ListedBody): Promise<void> {
   const response = await fetchFromServer(characterAddress(body.id));
   const bytes = new Uint8Array(await response.arrayBuffer());
   const result = await motion.read(bytes, `${fileName(body.name)}.glb`);
-  const known = new Set(await db.clips.where('source').equals(result.file.id).primaryKeys());
-  await keepRead({ ...result, clips: result.clips.filter((c) => known.has(c.id)) });
+  const stored = new Set(await db.clips.where('source').equals(result.file.id).primaryKeys());
+  await keepRead({ ...result, clips: result.clips.filter((c) => stored.has(c.id)) });
 }

@@ -92,8 +92,8 @@ function DamagedClips({ damaged }: { damaged: KeptClips['damaged'] }) {
   );
 }
 
-const countText = (found: number, all: number): string =>
-  found === all ? `${all} ${all === 1 ? 'clip' : 'clips'}` : `${found} of ${all} clips`;
+const countText = (count: number, all: number): string =>
+  count === all ? `${all} ${all === 1 ? 'clip' : 'clips'}` : `${count} of ${all} clips`;
 
 function LookSwitch(props: { look: 'figures' | 'table'; onChange: (look: 'figures' | 'table') => void }) {
   return (

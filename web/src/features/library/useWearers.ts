@@ -17,16 +17,16 @@ export interface Wearer {
 
 /** The characters of this browser, first those on as many legs that share the most bones with the clip; null until they are open. */
 export function useWearers(clip: Clip | null): readonly Wearer[] | null {
-  const [found, setFound] = useState<readonly Wearer[] | null>(null);
+  const [wearers, setWearers] = useState<readonly Wearer[] | null>(null);
   useEffect(() => {
     if (!clip) return;
     let gone = false;
-    void findWearers(clip).then((w) => !gone && setFound(w));
+    void findWearers(clip).then((w) => !gone && setWearers(w));
     return () => {
       gone = true;
     };
   }, [clip]);
-  return found;
+  return wearers;
 }
 
 async function findWearers(clip: Clip): Promise<Wearer[]> {

@@ -24,12 +24,12 @@ export function usePlayback(): void {
       if (frame !== store.getState().session.frame) dispatch(sessionActions.went(frame));
     };
     let request = 0;
-    const tick = (now: number): void => {
+    const tick = (current: number): void => {
       const { from, to: end } = rangeOf(store.getState()) ?? {
         from: 0,
         to: selectPreviewPlan(store.getState()).plan.end,
       };
-      const frame = Math.floor(begin + (Math.max(0, now - since) / 1000) * fps);
+      const frame = Math.floor(begin + (Math.max(0, current - since) / 1000) * fps);
       if (end <= from) return void dispatch(sessionActions.played(false));
       if (frame < end) show(frame);
       else if (store.getState().session.looping) show(from + ((frame - from) % (end - from)));

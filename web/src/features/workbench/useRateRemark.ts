@@ -23,11 +23,11 @@ export function useRateRemark(scene: string): void {
     if (dragging || plan.characters.length === 0) return;
     const rates = ratesOf(plan);
     const mixed = rates.length > 1;
-    const known = before.current?.scene === scene ? before.current : null;
-    if (known && mixed && !known.mixed)
+    const cached = before.current?.scene === scene ? before.current : null;
+    if (cached && mixed && !cached.mixed)
       toast.info(`Rates are mixed now: ${rates.join(', ')} a second.`, {
         description: 'Every clip keeps its true speed; poses between its samples are made as needed.',
       });
-    before.current = { scene, mixed: mixed || (known?.mixed ?? false) };
+    before.current = { scene, mixed: mixed || (cached?.mixed ?? false) };
   }, [plan, scene, dragging]);
 }

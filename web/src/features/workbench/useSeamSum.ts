@@ -25,7 +25,7 @@ export function useSeamSum(plan: Plan): SeamSum {
     const goOn = (): void => {
       const began = performance.now();
       for (let step = counting.next(); ; step = counting.next()) {
-        if (step.done) return setSum((now) => (sameSum(now, step.value) ? now : step.value));
+        if (step.done) return setSum((current) => (sameSum(current, step.value) ? current : step.value));
         if (performance.now() - began > SLICE) break;
       }
       timer = setTimeout(goOn, SLICE);
@@ -42,18 +42,18 @@ const sameSum = (a: SeamSum, b: SeamSum): boolean => a.count === b.count && a.op
 export function* countSeams(plan: Plan): Generator<void, SeamSum> {
   let [count, open] = [0, 0];
   for (const character of plan.characters) {
-    let own = sums.get(character);
-    if (!own) {
+    let sum = sums.get(character);
+    if (!sum) {
       let bad = 0;
       for (let i = 0; i + 1 < character.segments.length; i++) {
         if (seamOf(character, i, plan.rate).grade !== 'good') bad++;
         yield;
       }
-      own = { count: Math.max(0, character.segments.length - 1), open: bad };
-      sums.set(character, own);
+      sum = { count: Math.max(0, character.segments.length - 1), open: bad };
+      sums.set(character, sum);
     }
-    count += own.count;
-    open += own.open;
+    count += sum.count;
+    open += sum.open;
   }
   return { count, open };
 }

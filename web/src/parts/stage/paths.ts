@@ -66,9 +66,9 @@ function footprintsOf(clip: Clip): Footprint[] {
   const root = rootTrack(clip);
   const paw = PAW * restHeight(clip.skeleton);
   return [...new Set(joints.map((j) => j.leg))].flatMap((leg) => {
-    const own = joints.filter((j) => j.leg === leg);
-    const tip = own.find((j) => j.tip) ?? own[0]!;
-    const base = own.find((j) => !j.tip) ?? tip;
+    const joint = joints.filter((j) => j.leg === leg);
+    const tip = joint.find((j) => j.tip) ?? joint[0]!;
+    const base = joint.find((j) => !j.tip) ?? tip;
     const tracks = jointTracks(clip, [base.joint, tip.joint]);
     return base.spans.map((span): Footprint => {
       const frame = Math.min(span.end - 1, Math.round((span.start + span.end) / 2));

@@ -27,9 +27,9 @@ const trialBody =
   (clip: Clip, body: string): Library['body'] =>
   (id) => {
     if (id !== body) return undefined;
-    const own = library.bodyEntry(id)?.body;
+    const entry = library.bodyEntry(id)?.body;
     const signature = skeletonSignature(clip.skeleton.names, clip.skeleton.parents);
-    return own && !own.skinned && own.signature === signature ? clip.skeleton : own?.skeleton;
+    return entry && !entry.skinned && entry.signature === signature ? clip.skeleton : entry?.skeleton;
   };
 
 /** A clip on a body, or why it cannot be shown there. */

@@ -21,7 +21,7 @@ export interface BoneRow {
 export const ALL_ROLES: readonly Role[] = [...ROLES, ...QUADRUPED_ROLES];
 
 /** How each bone of `source` is mapped onto `target`, in the order of the skeleton. */
-export function boneRows(source: Skeleton, target: Skeleton, own: RoleMap): BoneRow[] {
+export function boneRows(source: Skeleton, target: Skeleton, roles: RoleMap): BoneRow[] {
   const followed = new Map<number, number>();
   matchJoints(source, target).forEach((from, to) => {
     if (from >= 0 && !followed.has(from)) followed.set(from, to);
@@ -35,7 +35,7 @@ export function boneRows(source: Skeleton, target: Skeleton, own: RoleMap): Bone
       joint,
       name,
       role: source.roles[joint] ?? null,
-      byHand: name in own,
+      byHand: name in roles,
       partner,
       state: doubt ? 'doubtful' : partner >= 0 ? 'mapped' : 'unmapped',
       doubt,
@@ -50,8 +50,8 @@ export function restingBones(source: Skeleton, target: Skeleton): string[] {
 }
 
 /** The user's roles with one more: who had the role before is left without one. */
-export function giveRole(own: RoleMap, skeleton: Skeleton, joint: string, role: Role | null): RoleMap {
-  const given: Record<string, Role | null> = { ...own, [joint]: role };
+export function giveRole(roles: RoleMap, skeleton: Skeleton, joint: string, role: Role | null): RoleMap {
+  const given: Record<string, Role | null> = { ...roles, [joint]: role };
   if (role)
     skeleton.names.forEach((name, i) => {
       if (name !== joint && (name in given ? given[name] : skeleton.roles[i]) === role) given[name] = null;

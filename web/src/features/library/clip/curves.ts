@@ -40,8 +40,8 @@ export function clipCurves(clip: Clip): CurvePoint[] {
     const toes = jointOfRole(clip.skeleton, `${side}Toes`);
     return toes >= 0 ? toes : jointOfRole(clip.skeleton, `${side}Foot`);
   });
-  const known = feet.every((j) => j >= 0);
-  const joints = known ? [clip.skeleton.rootBone, ...feet] : [clip.skeleton.rootBone];
+  const hasFeet = feet.every((j) => j >= 0);
+  const joints = hasFeet ? [clip.skeleton.rootBone, ...feet] : [clip.skeleton.rootBone];
   const tracks = jointTracks(clip, joints);
   const step = Math.max(1, Math.ceil(clip.frames / MOST_POINTS));
   return Array.from({ length: Math.ceil(clip.frames / step) }, (_, i): CurvePoint => {
@@ -51,7 +51,7 @@ export function clipCurves(clip: Clip): CurvePoint[] {
       sample: f,
       speed: Math.max(0, defined(calm[f])),
       hips: height(0),
-      ...(known ? { leftFoot: height(1) * 100, rightFoot: height(2) * 100 } : {}),
+      ...(hasFeet ? { leftFoot: height(1) * 100, rightFoot: height(2) * 100 } : {}),
     };
   });
 }

@@ -21,8 +21,8 @@ export async function makeClip(clip: Clip, variant: Variant, name: string): Prom
   );
   const bytes = new Uint8Array(await baked.file.arrayBuffer());
   const result = await motion.read(bytes, `${fileName(name)}.glb`);
-  const known = await db.clips.get(defined(result.clips[0]).id);
-  if (known) return known.id;
+  const cached = await db.clips.get(defined(result.clips[0]).id);
+  if (cached) return cached.id;
   await keepRead({ ...result, clips: result.clips.map((c) => ({ ...c, name })) });
   return defined(result.clips[0]).id;
 }

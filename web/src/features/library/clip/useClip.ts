@@ -36,7 +36,7 @@ export function useClip(id: string): OpenClip {
     if (!source) return;
     let gone = false;
     open(id, source).then(
-      (found) => !gone && setOpened({ id, state, result: found as OpenClip }),
+      (result) => !gone && setOpened({ id, state, result: result as OpenClip }),
       (error) => !gone && setOpened({ id, state, result: { state: 'failed', ...describeError(error) } }),
     );
     return () => {

@@ -126,10 +126,10 @@ function Search({ state, page, wanted, change, clear, tried, onTry }: SearchProp
   );
 }
 
-function countText(state: ServerState | undefined, found: number | undefined): string {
+function countText(state: ServerState | undefined, total: number | undefined): string {
   if (!state) return 'Asking the server';
   const clips = `${state.clips} ${state.clips === 1 ? 'clip' : 'clips'}`;
-  const count = found === undefined || found === state.clips ? clips : `${found} of ${clips}`;
+  const count = total === undefined || total === state.clips ? clips : `${total} of ${clips}`;
   return state.waiting > 0 ? `${count}; ${state.waiting} files are being read` : count;
 }
 

@@ -36,7 +36,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const before = defined(character.segments[index - 1]);
   const gap = Math.max(0, segment.start - before.end);
   const after = defined(character.segments[index]);
-  const now = seamOf(character, index - 1, rate);
+  const current = seamOf(character, index - 1, rate);
   const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
   const seam = (values: Partial<SeamPlacing>): void =>
     void dispatch(commit({ type: 'seam', segment: segment.id, values }));
@@ -52,20 +52,24 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         {before.name} → {after.name}
       </h2>
       <div role="group" aria-label="Kind of seam" className="mb-2 grid grid-cols-3 gap-1.5">
-        <Kind name="cut" on={now.kind === 'cut'} onClick={() => joinBy({ kind: 'cut' })} />
-        <Kind name="crossfade" on={now.kind === 'crossfade'} onClick={() => joinBy(crossfade)} />
-        <Kind name="settle" on={now.kind === 'settle'} onClick={() => joinBy(settling(segment.seam, rate))} />
+        <Kind name="cut" on={current.kind === 'cut'} onClick={() => joinBy({ kind: 'cut' })} />
+        <Kind name="crossfade" on={current.kind === 'crossfade'} onClick={() => joinBy(crossfade)} />
+        <Kind
+          name="settle"
+          on={current.kind === 'settle'}
+          onClick={() => joinBy(settling(segment.seam, rate))}
+        />
       </div>
-      <MeasureTable plain={plain} now={now} />
+      <MeasureTable plain={plain} now={current} />
       <MatchList key={segment.id} segment={segment.id} />
       <Group title="Join">
-        <JoinFields segment={segment} after={after} now={now} gap={gap} rate={rate} seam={seam} />
+        <JoinFields segment={segment} after={after} now={current} gap={gap} rate={rate} seam={seam} />
         <PlacingFields segment={segment} character={character} after={after} rate={rate} seam={seam} />
       </Group>
       <NudgeGroup nudge={segment.seam.nudge} onChange={(nudge) => seam({ nudge })} />
       <p className="mt-2 text-note text-soft">
-        Placed at {now.move.x.toFixed(2)}, {now.move.z.toFixed(2)} m, turned {degrees(now.move.turn)}; most at{' '}
-        {now.worstJoint}.
+        Placed at {current.move.x.toFixed(2)}, {current.move.z.toFixed(2)} m, turned{' '}
+        {degrees(current.move.turn)}; most at {current.worstJoint}.
       </p>
     </>
   );

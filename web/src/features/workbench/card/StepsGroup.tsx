@@ -9,7 +9,7 @@ import { parseSpans } from '../../../ui/parseSpans';
 /** The samples in which each foot joint of a clip is planted, as text that can be edited; the user's own win. */
 export function StepsGroup({ plan, clip }: { plan: SegmentPlan; clip: string }) {
   const dispatch = useAppDispatch();
-  const own = useAppSelector((s) => s.scene.document?.steps[clip]);
+  const steps = useAppSelector((s) => s.scene.document?.steps[clip]);
   const [open, setOpen] = useState(false);
   const { joints } = plan.steps();
   if (joints.length === 0) return null;
@@ -28,7 +28,7 @@ export function StepsGroup({ plan, clip }: { plan: SegmentPlan; clip: string }) 
               key={name}
               name={name}
               spans={spans.map((s) => [s.start, s.end])}
-              edited={own?.[name] !== undefined}
+              edited={steps?.[name] !== undefined}
               most={plan.clip.frames}
               onChange={(value) => dispatch(commit({ type: 'steps', clip, joint: name, spans: value }))}
             />

@@ -104,10 +104,10 @@ const ungroup: Thunk = (dispatch, getState) => {
   const { session, scene } = getState();
   const { selection } = session;
   if (!scene.document || selection.kind === 'scene') return;
-  const found = selection.kind === 'group' ? selection.id : outermostGroup(scene.document, selection.id)?.id;
-  if (!found) return;
+  const group = selection.kind === 'group' ? selection.id : outermostGroup(scene.document, selection.id)?.id;
+  if (!group) return;
   const ids = chosen(getState());
-  dispatch(commit({ type: 'ungroup', group: found }));
+  dispatch(commit({ type: 'ungroup', group }));
   dispatch(sessionActions.selected(selectionOf(ids)));
   dispatch(sessionActions.announced('Ungrouped'));
 };
@@ -125,9 +125,9 @@ const range =
   (dispatch, getState) => {
     const frame = getState().session.frame;
     const { plan } = selectPreviewPlan(getState());
-    const now = getState().scene.document?.range ?? { from: 0, to: Math.max(1, plan.end) };
+    const current = getState().scene.document?.range ?? { from: 0, to: Math.max(1, plan.end) };
     if (side === null) return void dispatch(commit({ type: 'range', range: null }));
-    const next = side === 'from' ? { ...now, from: frame } : { ...now, to: frame + 1 };
+    const next = side === 'from' ? { ...current, from: frame } : { ...current, to: frame + 1 };
     if (next.to <= next.from) next[side === 'from' ? 'to' : 'from'] = side === 'from' ? frame + 1 : frame;
     dispatch(commit({ type: 'range', range: next }));
     dispatch(sessionActions.announced(`Plays frames ${next.from} to ${next.to}`));

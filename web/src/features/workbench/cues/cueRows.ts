@@ -52,10 +52,10 @@ function seamWords({ seam }: Segment, overlap: number): string {
 export function parseSeam(
   text: string,
 ): { kind: 'cut' | 'crossfade' | 'settle'; frames: number | null } | null {
-  const found = /^\s*(cut|crossfade|settle)\s*(\d+)?\s*f?\s*$/i.exec(text);
-  if (!found) return null;
-  const kind = defined(found[1]).toLowerCase() as 'cut' | 'crossfade' | 'settle';
-  return { kind, frames: kind === 'cut' || found[2] === undefined ? null : Number(found[2]) };
+  const match = /^\s*(cut|crossfade|settle)\s*(\d+)?\s*f?\s*$/i.exec(text);
+  if (!match) return null;
+  const kind = defined(match[1]).toLowerCase() as 'cut' | 'crossfade' | 'settle';
+  return { kind, frames: kind === 'cut' || match[2] === undefined ? null : Number(match[2]) };
 }
 
 /** The edits that make the seam before a segment what is asked for. */

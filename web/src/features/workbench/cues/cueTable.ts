@@ -65,9 +65,9 @@ export function readCueTable(text: string, context: TableContext): ReadTable {
     const at = `Line ${i + (headed ? 2 : 1)}`;
     const cell = (column: Column): string => cells[columns.indexOf(column)]?.trim() ?? '';
     const named = cell('character');
-    const found = named ? findByName(Object.values(context.scene.characters), named) : null;
-    if (named && !found) return void problems.push(`${at}: there is no character ${named}.`);
-    character = found?.id ?? character;
+    const owner = named ? findByName(Object.values(context.scene.characters), named) : null;
+    if (named && !owner) return void problems.push(`${at}: there is no character ${named}.`);
+    character = owner?.id ?? character;
     const lane = character === null ? undefined : bodyLane(context.scene, character);
     if (!lane) return void problems.push(`${at}: it names no character, and there is none to take.`);
     const clip = findByName(context.clips, cell('clip'));

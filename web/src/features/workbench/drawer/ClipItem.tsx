@@ -157,6 +157,6 @@ function targetLane(scene: Scene | null, selection: { kind: string; id?: string 
   if (!scene) return null;
   const lanes = Object.values(scene.lanes);
   if (selection.kind === 'character' && selection.id) return bodyLane(scene, selection.id)?.id ?? null;
-  const own = lanes.find((l) => selection.id !== undefined && l.segments.includes(selection.id));
-  return own?.id ?? scene.laneOrder[0] ?? null;
+  const lane = lanes.find((l) => selection.id !== undefined && l.segments.includes(selection.id));
+  return lane?.id ?? scene.laneOrder[0] ?? null;
 }

@@ -121,7 +121,7 @@ function Gaps({ row, drawn }: { readonly row: Row; readonly drawn: readonly numb
 
 function Seam({ row, index, rate, scale, seam, chosen }: Props & { index: number; chosen: Set<string> }) {
   const { segments, plan } = row;
-  const [before, own] = [segments[index - 1], defined(segments[index])];
+  const [before, segment] = [segments[index - 1], defined(segments[index])];
   if (!before) return null;
   const held = (k: number): boolean => {
     const id = segments[k]?.id;
@@ -131,18 +131,18 @@ function Seam({ row, index, rate, scale, seam, chosen }: Props & { index: number
   // Too narrow to be told apart it stands only where Tab comes by.
   if (!near && tagKind(segments, index, scale) === 'stroke') return null;
   const measures = seamFact(plan, index, rate);
-  const told = measures ? `${gradeWord(measures.grade)}, ${worstMeasure(measures)}` : 'being measured';
-  const frames = Math.max(own.overlap, 8 / scale);
+  const message = measures ? `${gradeWord(measures.grade)}, ${worstMeasure(measures)}` : 'being measured';
+  const frames = Math.max(segment.overlap, 8 / scale);
   return (
     <Button
       look="bare"
-      data-seam={own.id}
-      aria-label={`Seam from ${before.name} to ${own.name} at frame ${own.start}: ${told}`}
-      title={`${before.name} → ${own.name}: ${told}. Drag to move the seam`}
-      aria-pressed={seam === own.id}
+      data-seam={segment.id}
+      aria-label={`Seam from ${before.name} to ${segment.name} at frame ${segment.start}: ${message}`}
+      title={`${before.name} → ${segment.name}: ${message}. Drag to move the seam`}
+      aria-pressed={seam === segment.id}
       className="absolute cursor-[inherit]! outline-none"
       style={{
-        left: (tagFrame(own) - frames / 2) * TOUCH_SCALE,
+        left: (tagFrame(segment) - frames / 2) * TOUCH_SCALE,
         width: frames * TOUCH_SCALE,
         top: 4,
         height: 17,

@@ -48,10 +48,10 @@ export const Lane = memo(function Lane(props: Props) {
   const onKeyDown = (event: KeyboardEvent<HTMLElement>): void => {
     const touched = touchedBy(event.target);
     const index = row.segments.findIndex((s) => s.id === touched?.id);
-    const own = row.segments[index];
-    if (!own) return;
-    if (touched?.kind === 'segment') dispatch(segmentKey(event, own, lane.id));
-    else dispatch(seamKey(event, own));
+    const segment = row.segments[index];
+    if (!segment) return;
+    if (touched?.kind === 'segment') dispatch(segmentKey(event, segment, lane.id));
+    else dispatch(seamKey(event, segment));
   };
   return (
     <div
@@ -90,7 +90,7 @@ export const Lane = memo(function Lane(props: Props) {
 function useLanePicture(props: Props, focus: LaneLook['focus']) {
   const { row, rate, ppf, left, right, selected, seam, silent } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [known, setKnown] = useState(0);
+  const [updates, setUpdates] = useState(0);
   const drawn = useRef<readonly unknown[]>([]);
   useLayoutEffect(() => {
     const element = defined(canvas.current);
@@ -105,7 +105,7 @@ function useLanePicture(props: Props, focus: LaneLook['focus']) {
           look,
         );
       const owed = whole && wereOwed(row.plan);
-      if (owed) setKnown((n) => n + 1);
+      if (owed) setUpdates((n) => n + 1);
       return whole && !owed;
     };
     const shows = [row, rate, ppf, selected, seam, silent, focus];
@@ -117,7 +117,7 @@ function useLanePicture(props: Props, focus: LaneLook['focus']) {
     const element = defined(canvas.current);
     return () => forgetCanvas(element);
   }, []);
-  return { canvas, known };
+  return { canvas, known: updates };
 }
 
 /** What an element of the hit layer stands for. */

@@ -23,7 +23,7 @@ export function findBands(scene: Scene, rows: readonly Row[]): Band[] {
   const bands: Band[] = [];
   const visit = (group: SegmentGroup, depth: number, around: readonly Band[]): void => {
     const members = new Set(segmentsOfGroup(scene, group.id));
-    const found: Band[] = [];
+    const matches: Band[] = [];
     for (const row of rows) {
       if (row.folded) continue;
       // Muted segments are on no plan, but keep their place.
@@ -37,7 +37,7 @@ export function findBands(scene: Scene, rows: readonly Row[]): Band[] {
       if (own.length === 0) continue;
       const from = Math.min(...own.map((s) => s.start));
       const beside = around.find((b) => b.top === row.top && b.from === from);
-      found.push({
+      matches.push({
         group,
         depth,
         from,
@@ -48,9 +48,9 @@ export function findBands(scene: Scene, rows: readonly Row[]): Band[] {
         indent: beside ? beside.indent + bandName(beside.group).length * LETTER.width + LETTER.around : 0,
       });
     }
-    bands.push(...found);
+    bands.push(...matches);
     if (group.folded) return;
-    for (const m of group.members) if (scene.groups[m]) visit(scene.groups[m], depth + 1, found);
+    for (const m of group.members) if (scene.groups[m]) visit(scene.groups[m], depth + 1, matches);
   };
   const inner = new Set(Object.values(scene.groups).flatMap((g) => g.members));
   for (const group of Object.values(scene.groups)) if (!inner.has(group.id)) visit(group, 0, []);

@@ -65,10 +65,10 @@ function seamAt(row: Row, x: number, y: number, ppf: number): Hit | null {
   }
   if (y < TAG_ROOM || y >= TAG_ROOM + SEGMENT_HEIGHT - EDGE_ROOM) return null;
   for (let i = segments.length - 1; i > 0; i--) {
-    const own = defined(segments[i]);
-    if (defined(segments[i - 1]).end < own.start) continue;
-    const from = own.start * ppf - AROUND;
-    if (x >= from && x <= (own.start + seamFrames(own)) * ppf + AROUND)
+    const segment = defined(segments[i]);
+    if (defined(segments[i - 1]).end < segment.start) continue;
+    const from = segment.start * ppf - AROUND;
+    if (x >= from && x <= (segment.start + seamFrames(segment)) * ppf + AROUND)
       return { kind: 'seam', row, index: i, part: 'stitches' };
   }
   return null;

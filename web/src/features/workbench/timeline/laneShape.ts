@@ -19,7 +19,7 @@ export const TAG_WIDTH = { value: 60, grade: 18, stroke: 5 } as const;
 export type TagKind = keyof typeof TAG_WIDTH;
 
 /** The middle of a seam's tag, frames. */
-export const tagFrame = (own: SegmentPlan): number => own.start + own.overlap / 2;
+export const tagFrame = (segment: SegmentPlan): number => segment.start + segment.overlap / 2;
 
 /** What the tag of the seam before a segment has room for beside the tags of the seams around it. */
 export function tagKind(segments: readonly SegmentPlan[], index: number, pixelsPerFrame: number): TagKind {
@@ -30,6 +30,6 @@ export function tagKind(segments: readonly SegmentPlan[], index: number, pixelsP
 }
 
 /** Frames that a seam covers. */
-export function seamFrames(own: SegmentPlan): number {
-  return own.overlap || Math.min(own.settle?.frames ?? 0, own.end - own.start);
+export function seamFrames(segment: SegmentPlan): number {
+  return segment.overlap || Math.min(segment.settle?.frames ?? 0, segment.end - segment.start);
 }

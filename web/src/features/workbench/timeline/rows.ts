@@ -17,12 +17,12 @@ export interface Row {
 const NONE: readonly SegmentPlan[] = [];
 
 /** The rows, each of them the object that it was where nothing of it has changed; the list too. */
-export function sameRows(before: readonly Row[], now: readonly Row[]): readonly Row[] {
+export function sameRows(before: readonly Row[], current: readonly Row[]): readonly Row[] {
   const byLane = new Map(before.map((r) => [r.lane.id, r]));
-  const rows = now.map((row) => {
-    const was = byLane.get(row.lane.id);
-    const same = was && (Object.keys(row) as (keyof Row)[]).every((k) => was[k] === row[k]);
-    return same ? was : row;
+  const rows = current.map((row) => {
+    const previous = byLane.get(row.lane.id);
+    const same = previous && (Object.keys(row) as (keyof Row)[]).every((k) => previous[k] === row[k]);
+    return same ? previous : row;
   });
   return rows.length === before.length && rows.every((r, i) => r === before[i]) ? before : rows;
 }
@@ -35,22 +35,22 @@ export function timelineRows(scene: Scene, plan: Plan): Row[] {
     rows.push({ ...row, top });
     top += row.height;
   };
-  for (const own of plan.characters) {
-    const body = bodyLane(scene, own.character.id);
+  for (const character of plan.characters) {
+    const body = bodyLane(scene, character.character.id);
     if (!body) continue;
-    const { folded } = own.character;
+    const { folded } = character.character;
     if (!folded) {
-      for (const lane of layerLanes(scene, own.character.id).reverse()) {
+      for (const lane of layerLanes(scene, character.character.id).reverse()) {
         if (lane.hidden) continue;
-        const segments = own.layers.find((l) => l.id === lane.id)?.segments ?? NONE;
-        add({ lane, plan: own, segments, folded, height: LAYER_HEIGHT });
+        const segments = character.layers.find((l) => l.id === lane.id)?.segments ?? NONE;
+        add({ lane, plan: character, segments, folded, height: LAYER_HEIGHT });
       }
     }
     if (body.hidden) continue;
     add({
       lane: body,
-      plan: own,
-      segments: own.segments,
+      plan: character,
+      segments: character.segments,
       folded,
       height: folded ? FOLDED_HEIGHT : LANE_HEIGHT,
     });

@@ -46,22 +46,24 @@ export function useViewport({ scroller, content }: Elements, frames: number): Si
     let anchor: { x: number; frame: number } | null = null;
     const look = (): void => watcher.look(element, store.getState().session.pixelsPerFrame, true);
     const zoom = (): void => {
-      const [old, now] = [watcher.sight.ppf, store.getState().session.pixelsPerFrame];
-      if (old === now || !content.current) return;
+      const [old, current] = [watcher.sight.ppf, store.getState().session.pixelsPerFrame];
+      if (old === current || !content.current) return;
       const kept = anchor ?? stays(element, store.getState().session.frame, old);
       anchor = null;
-      content.current.style.width = `${length.current * now}px`;
-      element.scrollLeft = kept.frame * now - kept.x;
-      watcher.look(element, now, false);
+      content.current.style.width = `${length.current * current}px`;
+      element.scrollLeft = kept.frame * current - kept.x;
+      watcher.look(element, current, false);
     };
     const onWheel = (event: WheelEvent): void => {
       if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) return;
       const x = event.clientX - element.getBoundingClientRect().left - HEADER_WIDTH;
       if (x < 0 && !event.ctrlKey) return;
       event.preventDefault();
-      const now = store.getState().session.pixelsPerFrame;
-      anchor = { x, frame: (element.scrollLeft + x) / now };
-      store.dispatch(sessionActions.zoomed(now * Math.exp(-event.deltaY * (event.ctrlKey ? 0.006 : 0.0015))));
+      const current = store.getState().session.pixelsPerFrame;
+      anchor = { x, frame: (element.scrollLeft + x) / current };
+      store.dispatch(
+        sessionActions.zoomed(current * Math.exp(-event.deltaY * (event.ctrlKey ? 0.006 : 0.0015))),
+      );
     };
     look();
     const unsubscribe = store.subscribe(zoom);

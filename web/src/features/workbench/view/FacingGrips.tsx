@@ -49,8 +49,8 @@ export function FacingGrips({ plan, facings: latest }: Props) {
     store.dispatch(sessionActions.selected({ kind: 'segment', id: segment.id }));
     const base = compileScene(document).plan;
     const pivot = pivotOf(base, [segment.id]);
-    floor.begin(e, (at): FloorEdit => (now, free) => {
-      const turn = (turnedBy(facing, at, now, free) * Math.PI) / 180;
+    floor.begin(e, (at): FloorEdit => (point, free) => {
+      const turn = (turnedBy(facing, at, point, free) * Math.PI) / 180;
       const move = moveAbout(pivot, { x: 0, z: 0, turn });
       return moveOnFloor(document, base, [segment.id], move, `turning ${segment.name}`);
     });

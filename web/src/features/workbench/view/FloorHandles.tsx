@@ -35,16 +35,16 @@ export function FloorHandles() {
   const chosen = selectedSegments(selection, scene);
   if (!document) return null;
   if (selection.kind === 'character') {
-    const own = plan.characters.find((c) => c.character.id === selection.id);
-    return own ? <Handle key={selection.id} grip={characterGrip(own)} /> : null;
+    const character = plan.characters.find((c) => c.character.id === selection.id);
+    return character ? <Handle key={selection.id} grip={characterGrip(character)} /> : null;
   }
   if (chosen.length === 0) return null;
-  const found = plan.characters.find((c) => c.segments.some((s) => chosen.includes(s.id)));
-  if (!found) return null;
+  const owner = plan.characters.find((c) => c.segments.some((s) => chosen.includes(s.id)));
+  if (!owner) return null;
   return (
     <Handle
       key={chosen.join()}
-      grip={segmentsGrip(document, plan, found, chosen, nameOf(scene, selection))}
+      grip={segmentsGrip(document, plan, owner, chosen, nameOf(scene, selection))}
     />
   );
 }
@@ -54,9 +54,9 @@ const nameOf = (scene: Scene, selection: { kind: string; id?: string }): string 
     ? scene.groups[defined(selection.id)]?.name
     : scene.segments[selection.id ?? '']?.name) ?? 'segments';
 
-function characterGrip(own: CharacterPlan): Grip {
-  const { character } = own;
-  const place = character.start ?? placeAt(own, own.segments[0]?.start ?? 0);
+function characterGrip(plan: CharacterPlan): Grip {
+  const { character } = plan;
+  const place = character.start ?? placeAt(plan, plan.segments[0]?.start ?? 0);
   return {
     place,
     hue: character.hue,
@@ -64,8 +64,8 @@ function characterGrip(own: CharacterPlan): Grip {
   };
 }
 
-function placeAt(own: CharacterPlan, frame: number): FloorPlace {
-  const { root } = evaluate(own, frame, makePoseBuffer(own.skeleton));
+function placeAt(character: CharacterPlan, frame: number): FloorPlace {
+  const { root } = evaluate(character, frame, makePoseBuffer(character.skeleton));
   return { x: defined(root[0]), z: defined(root[1]), heading: (defined(root[2]) * 180) / Math.PI };
 }
 
@@ -73,20 +73,20 @@ function placeAt(own: CharacterPlan, frame: number): FloorPlace {
 function segmentsGrip(
   document: Scene,
   shown: Plan,
-  own: CharacterPlan,
+  character: CharacterPlan,
   segments: readonly string[],
   name: string,
 ): Grip {
-  const first = defined(own.segments.find((s) => segments.includes(s.id)));
+  const first = defined(character.segments.find((s) => segments.includes(s.id)));
   const pivot = pivotOf(shown, segments);
-  const place = { ...placeAt(own, first.start + first.overlap), ...pivot };
+  const place = { ...placeAt(character, first.start + first.overlap), ...pivot };
   return {
     place,
-    hue: own.character.hue,
+    hue: character.character.hue,
     edit: (to) => {
       const { plan } = compileScene(document);
       const from = pivotOf(plan, segments);
-      const base = defined(plan.characters.find((c) => c.character.id === own.character.id));
+      const base = defined(plan.characters.find((c) => c.character.id === character.character.id));
       const start = defined(base.segments.find((s) => s.id === first.id));
       const heading = placeAt(base, start.start + start.overlap).heading;
       const turn = ((to.heading - heading) * Math.PI) / 180;
@@ -106,7 +106,8 @@ function Handle({ grip }: { grip: Grip }) {
   const { place, hue } = grip;
   useEffect(() => invalidate(), [place.x, place.z, place.heading, over, invalidate]);
   const edits: Record<Part, (at: Vector3) => FloorEdit> = {
-    move: (at) => (now) => grip.edit({ ...place, x: place.x + now.x - at.x, z: place.z + now.z - at.z }),
+    move: (at) => (point) =>
+      grip.edit({ ...place, x: place.x + point.x - at.x, z: place.z + point.z - at.z }),
     turn: (at) => (now, free) => {
       const heading = place.heading + turnedBy(place, at, now, free);
       return grip.edit({ ...place, heading: free ? heading : Math.round(heading) });

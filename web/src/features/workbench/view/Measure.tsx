@@ -16,11 +16,11 @@ import { Select } from '../../../ui/Select';
 
 /** Where a joint is at a frame, metres; null where the character or the joint is gone. */
 function jointPlace(plan: Plan, { character, joint }: JointOf, frame: number): number[] | null {
-  const own = plan.characters.find((c) => c.character.id === character);
-  const index = own?.skeleton.names.indexOf(joint) ?? -1;
-  if (!own || index < 0) return null;
-  const pose = evaluate(own, frame, makePoseBuffer(own.skeleton));
-  const { positions } = poseToWorld(own.skeleton, pose, makeWorldPose(own.skeleton));
+  const actor = plan.characters.find((c) => c.character.id === character);
+  const index = actor?.skeleton.names.indexOf(joint) ?? -1;
+  if (!actor || index < 0) return null;
+  const pose = evaluate(actor, frame, makePoseBuffer(actor.skeleton));
+  const { positions } = poseToWorld(actor.skeleton, pose, makeWorldPose(actor.skeleton));
   return [...positions.subarray(index * 3, index * 3 + 3)];
 }
 

@@ -27,10 +27,10 @@ function Redraw() {
   useEffect(() => {
     let seen = store.getState().session;
     return store.subscribe(() => {
-      const now = store.getState().session;
+      const current = store.getState().session;
       const keys = ['frame', 'theme', 'follow', 'angle', 'ghosts', 'measured', 'selection'] as const;
-      if (keys.some((k) => now[k] !== seen[k])) invalidate();
-      seen = now;
+      if (keys.some((k) => current[k] !== seen[k])) invalidate();
+      seen = current;
     });
   }, [store, invalidate]);
   return null;

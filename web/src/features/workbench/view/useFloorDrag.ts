@@ -10,7 +10,7 @@ import { useAppDispatch } from '../../../store/store';
 const FLOOR = new Plane(new Vector3(0, 1, 0), 0);
 
 /** The edit that a drag over the floor asks for: from where the floor is under the pointer, and whether it is to be free. */
-export type FloorEdit = (now: Vector3, free: boolean) => Edit;
+export type FloorEdit = (point: Vector3, free: boolean) => Edit;
 
 /** Handlers for something in the view that is dragged over the floor. */
 export interface FloorDrag {
@@ -50,20 +50,20 @@ export function useFloorDrag(): FloorDrag {
       held.current = { edit: edit(at), last: null };
     },
     onPointerMove: (e) => {
-      const now = held.current;
-      const at = now && floorPoint(e);
-      if (!now || !at) return;
+      const current = held.current;
+      const at = current && floorPoint(e);
+      if (!current || !at) return;
       e.stopPropagation();
-      now.last = now.edit(at, e.nativeEvent.altKey);
-      dispatch(preview(now.last));
+      current.last = current.edit(at, e.nativeEvent.altKey);
+      dispatch(preview(current.last));
     },
     onPointerUp: (e) => {
-      const now = held.current;
+      const latest = held.current;
       held.current = null;
       if (controls) controls.enabled = true;
-      if (!now) return;
+      if (!latest) return;
       e.stopPropagation();
-      if (now.last) dispatch(commit(now.last));
+      if (latest.last) dispatch(commit(latest.last));
     },
   };
 }
@@ -77,10 +77,10 @@ const floorPoint = (e: ThreeEvent<PointerEvent>): Vector3 | null =>
 export function turnedBy(
   about: { readonly x: number; readonly z: number },
   at: Vector3,
-  now: Vector3,
+  point: Vector3,
   free: boolean,
 ): number {
   const angle = (p: Vector3): number => Math.atan2(p.x - about.x, p.z - about.z);
   const step = free ? 0.1 : 1;
-  return Math.round(((angle(now) - angle(at)) * 180) / Math.PI / step) * step;
+  return Math.round(((angle(point) - angle(at)) * 180) / Math.PI / step) * step;
 }

@@ -27,10 +27,10 @@ const same = (a: readonly StepRow[], b: readonly StepRow[]): boolean =>
 
 /** The steps of a clip to be edited, and kept with it. */
 export function StepPanel({ stored, clip, rows, sample, change, onShow, close }: Props) {
-  const found = stepRows(library.foundClip(clip.id) ?? clip);
+  const matches = stepRows(library.foundClip(clip.id) ?? clip);
   const kept = stepRows(clip);
   const { edit, undo, canUndo } = useStepEdits(rows, change);
-  const keep = (): void => keepRows(stored, same(rows, found) ? undefined : asOwnSteps(rows), close);
+  const keep = (): void => keepRows(stored, same(rows, matches) ? undefined : asOwnSteps(rows), close);
   const bySpeed = (): void => {
     const spans = stepsBySpeed(clip);
     edit(rows.map((r) => ({ ...r, spans: spans[r.joint] ?? [] })));
@@ -52,7 +52,7 @@ export function StepPanel({ stored, clip, rows, sample, change, onShow, close }:
         <Button disabled={!canUndo} onClick={undo} aria-keyshortcuts="Control+Z">
           Undo
         </Button>
-        <Button onClick={() => edit(found)} disabled={same(rows, found)}>
+        <Button onClick={() => edit(matches)} disabled={same(rows, matches)}>
           As found
         </Button>
         <Button onClick={bySpeed} title="For feet on stairs and bars: wherever they rest, at any height">

@@ -51,9 +51,9 @@ export function drawLane(pen: Pen, row: Row, look: LaneLook): boolean {
     seen.map((i) => ({ plan: segments[i]!, next: segments[i + 1] })),
   );
   for (const i of seams) {
-    const own = segments[i]!;
+    const segment = segments[i]!;
     const measures = seamFact(plan, i, look.rate);
-    if (measures) drawTag(pen, own, measures, tagKind(segments, i, pen.ppf), look.seam === own.id);
+    if (measures) drawTag(pen, segment, measures, tagKind(segments, i, pen.ppf), look.seam === segment.id);
     else whole = false;
   }
   if (hasSeams(row)) whole = drawFacing(pen, plan) && whole;
@@ -66,9 +66,9 @@ function drawGaps(pen: Pen, { segments, plan, ...row }: Row, seen: readonly numb
   const shape = { ...laneShape({ segments, plan, ...row }), hue: plan.character.hue };
   if (plan.leadIn > 0) drawGap(pen, plan.start, plan.leadIn, 'lead-in', shape);
   for (const i of seen) {
-    const [own, next] = [segments[i]!, segments[i + 1]];
-    if (next && next.start > own.end)
-      drawGap(pen, own.end, next.start - own.end, next.settings.seam.gap, shape);
+    const [segment, next] = [segments[i]!, segments[i + 1]];
+    if (next && next.start > segment.end)
+      drawGap(pen, segment.end, next.start - segment.end, next.settings.seam.gap, shape);
   }
 }
 
@@ -166,17 +166,17 @@ function withoutOwner(label: string, owner: string): string {
 function drawFocus(pen: Pen, row: Row, focus: NonNullable<LaneLook['focus']>): void {
   const { ctx, palette } = pen;
   const i = row.segments.findIndex((s) => s.id === focus.id);
-  const own = row.segments[i];
-  if (!own) return;
+  const segment = row.segments[i];
+  if (!segment) return;
   const { top, height } = laneShape(row);
   ctx.strokeStyle = palette.signal;
   ctx.lineWidth = 2;
   ctx.beginPath();
   if (focus.kind === 'segment') {
-    const x = pen.x(own.start);
-    ctx.roundRect(x - 2, top - 2, Math.max(2, pen.x(own.end) - x) + 4, height + 4, 5);
+    const x = pen.x(segment.start);
+    ctx.roundRect(x - 2, top - 2, Math.max(2, pen.x(segment.end) - x) + 4, height + 4, 5);
   } else {
-    const x = pen.x(own.start + own.overlap / 2);
+    const x = pen.x(segment.start + segment.overlap / 2);
     const wide = TAG_WIDTH[tagKind(row.segments, i, pen.ppf)] + 4;
     ctx.roundRect(x - wide / 2, 2, wide, 22, 10);
   }

@@ -10,16 +10,16 @@ import { SMALL, textWidth } from './text';
 const STITCH = 7;
 
 /** Draws the join of two segments: stitches over a crossfade, fading ones where it settles, a bar at a cut. */
-export function drawStitches({ ctx, palette, x, width }: Pen, own: SegmentPlan): void {
-  const left = x(own.start);
-  const frames = seamFrames(own);
+export function drawStitches({ ctx, palette, x, width }: Pen, segment: SegmentPlan): void {
+  const left = x(segment.start);
+  const frames = seamFrames(segment);
   if (frames === 0) {
     ctx.fillStyle = palette.ink;
     ctx.fillRect(left - 1, TAG_ROOM, 2.25, SEGMENT_HEIGHT);
     return;
   }
-  const right = Math.max(left + STITCH + 1, x(own.start + frames));
-  const settles = own.overlap === 0;
+  const right = Math.max(left + STITCH + 1, x(segment.start + frames));
+  const settles = segment.overlap === 0;
   ctx.strokeStyle = palette.ink;
   ctx.lineWidth = 1.5;
   ctx.lineCap = 'round';
@@ -42,13 +42,13 @@ export function drawStitches({ ctx, palette, x, width }: Pen, own: SegmentPlan):
 /** Draws the tag of a seam: its worst measure, its grade alone, or a stroke in the grade's colour. */
 export function drawTag(
   { ctx, palette, x }: Pen,
-  own: SegmentPlan,
+  segment: SegmentPlan,
   measures: SeamMeasures,
   kind: TagKind,
   selected: boolean,
 ): void {
   const colour = palette.grades[measures.grade];
-  const middle = x(tagFrame(own));
+  const middle = x(tagFrame(segment));
   if (kind === 'stroke') {
     ctx.fillStyle = colour;
     ctx.fillRect(middle - 1.5, 7, 3, 10);

@@ -19,8 +19,8 @@ interface Kept<K, V> {
  * to many new segments at once stays quick and shows what it knows.
  */
 export function fact<K, V>(kept: Kept<K, V>, key: K, make: () => V): V | undefined {
-  const known = kept.get(key);
-  if (known !== undefined) return known;
+  const cached = kept.get(key);
+  if (cached !== undefined) return cached;
   if (spent >= BUDGET) return undefined;
   const began = performance.now();
   const made = make();

@@ -13,12 +13,12 @@ export interface Palette {
   readonly hues: readonly string[];
 }
 
-let known: { readonly theme: string; readonly palette: Palette } | null = null;
+let cached: { readonly theme: string; readonly palette: Palette } | null = null;
 
 /** The palette of now; read from the page once for a theme. */
 export function paletteNow(): Palette {
   const theme = document.documentElement.dataset.theme ?? '';
-  if (known?.theme === theme) return known.palette;
+  if (cached?.theme === theme) return cached.palette;
   const palette = {
     paper: themeColour('--paper'),
     raised: themeColour('--raised'),
@@ -29,6 +29,6 @@ export function paletteNow(): Palette {
     grades: { good: themeColour('--good'), watch: themeColour('--watch'), bad: themeColour('--bad') },
     hues: Array.from({ length: 8 }, (_, hue) => hueColour(hue)),
   };
-  known = { theme, palette };
+  cached = { theme, palette };
   return palette;
 }

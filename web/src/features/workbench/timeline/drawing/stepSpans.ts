@@ -19,7 +19,7 @@ export function plantedSpans(plan: SegmentPlan): readonly PlantedSpan[] {
 }
 
 function findSpans(plan: SegmentPlan): PlantedSpan[] {
-  const found = plan.steps();
+  const steps = plan.steps();
   const frames = plan.end - plan.start;
   const samples = Int32Array.from({ length: frames }, (_, f) => sampleAt(plan, plan.start + f));
   const out: PlantedSpan[] = [];
@@ -33,8 +33,8 @@ function findSpans(plan: SegmentPlan): PlantedSpan[] {
       out.push({ from, to: f, foot });
     }
   };
-  add(found.leftFoot, 'left');
-  add(found.rightFoot, 'right');
+  add(steps.leftFoot, 'left');
+  add(steps.rightFoot, 'right');
   return out;
 }
 
@@ -52,9 +52,9 @@ function findCycles(plan: SegmentPlan): number[] {
   const out: number[] = [];
   let cycle = cycleAt(0);
   for (let f = 1; f < plan.end - plan.start; f++) {
-    const now = cycleAt(f);
-    if (now !== cycle) out.push(f);
-    cycle = now;
+    const current = cycleAt(f);
+    if (current !== cycle) out.push(f);
+    cycle = current;
   }
   return out;
 }

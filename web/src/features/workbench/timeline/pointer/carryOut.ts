@@ -15,7 +15,7 @@ export interface Asked {
   /** The frame that it has snapped to. */
   readonly guide: number | null;
   /** Where it asks for what cannot be, by how the segment comes out: frames; null where it is as asked. */
-  readonly refused: (now: SegmentPlan) => Pick<Area, 'from' | 'to'> | null;
+  readonly refused: (shown: SegmentPlan) => Pick<Area, 'from' | 'to'> | null;
 }
 
 /** Shows what a drag of a segment or its seam asks for, and where that cannot be; carries it out when it is let go. */
@@ -23,8 +23,8 @@ export function carryOut(table: Table, drag: TimelineDrag, row: Row, segment: st
   const { dispatch } = table;
   const { edit, guide } = asked;
   if (!drag.last) dispatch(preview(edit));
-  const now = planOf(table, segment);
-  const span = (now && asked.refused(now)) ?? null;
+  const shown = planOf(table, segment);
+  const span = (shown && asked.refused(shown)) ?? null;
   if (!drag.last) return showMarks(table, { guide, refused: span && { ...span, ...edgesOf(row) } });
   showMarks(table);
   if (!dispatch(commit(edit)) && span) dispatch(sessionActions.announced('It cannot go further'));
@@ -39,8 +39,8 @@ function edgesOf(row: Row): Pick<Area, 'top' | 'bottom'> {
 /** A segment as it is shown. */
 function planOf({ state }: Table, id: string): SegmentPlan | undefined {
   for (const c of selectPreviewPlan(state()).plan.characters) {
-    const found = [c, ...c.layers].flatMap(({ segments }) => segments.find((s) => s.id === id) ?? []);
-    if (found[0]) return found[0];
+    const matches = [c, ...c.layers].flatMap(({ segments }) => segments.find((s) => s.id === id) ?? []);
+    if (matches[0]) return matches[0];
   }
   return undefined;
 }

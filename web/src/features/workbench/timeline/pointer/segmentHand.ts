@@ -50,12 +50,12 @@ export function segmentHand(table: Table, hit: Hit & { readonly kind: 'segment' 
     },
   };
   function begin(): Origin {
-    const now = state();
-    const chosen = selectedSegments(now.session.selection, now.scene.document);
+    const current = state();
+    const chosen = selectedSegments(current.session.selection, current.scene.document);
     const together = grip === 'body' && chosen.length > 1 && chosen.includes(plan.id);
     const moving = together ? chosen : [plan.id];
-    const targets = snapTargets(now, new Set(moving), { from: plan.start - NEAR, to: plan.end + NEAR });
-    const repeats = grip !== 'body' && plan.loop && now.session.edge !== 'stretch';
+    const targets = snapTargets(current, new Set(moving), { from: plan.start - NEAR, to: plan.end + NEAR });
+    const repeats = grip !== 'body' && plan.loop && current.session.edge !== 'stretch';
     if (!together) dispatch(sessionActions.selected({ kind: 'segment', id: plan.id }));
     return {
       plan,
@@ -91,8 +91,8 @@ function asked(
   if (drag.event.shiftKey && moving.length === 1) {
     const samples = -Math.round(drag.frames * plan.time.samplesPerFrame);
     // The clip goes no further than its ends, but round and round where it loops.
-    const refused = (now: SegmentPlan) =>
-      plan.loop || Math.abs(now.in - plan.in - samples) < 1e-6 ? null : { from: start, to: end };
+    const refused = (shown: SegmentPlan) =>
+      plan.loop || Math.abs(shown.in - plan.in - samples) < 1e-6 ? null : { from: start, to: end };
     return { edit: { type: 'slip', segment: plan.id, samples }, guide: null, refused };
   }
   const [head, tail] = [near(start + drag.frames), near(end + drag.frames)];
@@ -113,5 +113,5 @@ function asked(
 /** Refuses where a segment comes to stand elsewhere than it is wanted. */
 const elsewhere =
   (wanted: { readonly start: number; readonly end: number }): Asked['refused'] =>
-  (now) =>
-    now.start !== wanted.start || now.end !== wanted.end ? { from: wanted.start, to: wanted.end } : null;
+  (shown) =>
+    shown.start !== wanted.start || shown.end !== wanted.end ? { from: wanted.start, to: wanted.end } : null;
