@@ -50,7 +50,7 @@ describe('a performance that was edited', () => {
         for (let f = 0; f < frames; f++) expect(furthest(before(f), now(f))).toBeLessThan(2e-4);
         expect(layOut(cut, cut.lanes.l!, library).at(-1)!.end).toBe(frames);
       }),
-      { numRuns: 60 },
+      { numRuns: 24 },
     );
   });
 
@@ -91,7 +91,7 @@ describe('a performance that was edited', () => {
           }
         }
       }),
-      { numRuns: 30 },
+      { numRuns: 24 },
     );
   });
 });

@@ -378,7 +378,7 @@ describe('compiling again', () => {
           }
         },
       ),
-      { numRuns: 40 },
+      { numRuns: 20 },
     );
   });
 });

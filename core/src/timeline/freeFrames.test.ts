@@ -71,7 +71,7 @@ describe('room beside neighbours', () => {
           );
         },
       ),
-      { numRuns: 300 },
+      { numRuns: 120 },
     );
   });
 });

@@ -37,7 +37,7 @@ describe('the scene file', () => {
           expect(error).toBeInstanceOf(InputError);
         }
       }),
-      { numRuns: 20 },
+      { numRuns: 10 },
     );
   });
 
