@@ -182,7 +182,7 @@ describe('by hand', () => {
     const now = (await app.segments()).map(spanOf);
     expect(now[0]).toEqual(before[0]);
     expect(now[2]![0] - before[2]![0]).toBe(now[1]![0] - before[1]![0]);
-    await press('Control', 'z');
+    await press('Control', 'Z');
     await app.until(
       async () => spanOf((await app.segments())[2]!)[0] === before[2]![0],
       'one undo takes it back',
@@ -195,8 +195,8 @@ describe('by hand', () => {
     await leaveFields();
     await press('g');
     await app.page.waitForSelector('[aria-label="Group 1, group of 1"]');
-    await app.fill('turn', '90');
-    await app.page.waitForSelector('::-p-aria(Undo moving Group 1 on the floor)');
+    await app.fill('Turn', '90');
+    await app.page.waitForSelector('::-p-aria(Undo floor place of Group 1)');
     const turned = await baked();
     const rootAt = (clip: typeof straight, frame: number) => {
       const [x, z, turn] = rootTrack(clip).subarray(frame * 3, frame * 3 + 3) as unknown as [
@@ -226,7 +226,7 @@ describe('by hand', () => {
     await press('c');
     await app.until(async () => (await app.segments()).length === count + 1, 'it is cut');
     expect((await app.segments()).slice(0, 2).map(spanOf)[0]![1]).toBe(40);
-    await press('Control', 'z');
+    await press('Control', 'Z');
     await app.until(async () => (await app.segments()).length === count, 'it is whole again');
   });
 
@@ -248,7 +248,7 @@ describe('by hand', () => {
     const stop = await app.page.$('[aria-label="Seam before Walk stop"]');
     expect(await stop!.evaluate((e) => (e as HTMLInputElement).value)).toBe('crossfade 10');
     // Switched off the walk takes no time; moved down it comes last.
-    await app.page.click('[aria-label="Walk is enabled"]');
+    await app.page.click('[aria-label="Enable Walk"]');
     await app.page.focus('[aria-label="Clip of Walk start"]');
     await press('Alt', 'ArrowDown');
     const names = (): Promise<string[]> =>
@@ -349,7 +349,7 @@ describe('the document', () => {
     await app.page.click('[data-segment]');
     await press('d');
     await app.page.waitForSelector('[role=alert] ::-p-text(The last edit is not kept)');
-    await app.press('button', 'Save as a file');
+    await app.press('button', 'Save as file');
     expect((await app.downloaded('.warper')).length).toBeGreaterThan(10_000);
     await app.page.evaluate(() => ((window as unknown as { full: boolean }).full = false));
     await app.page.waitForSelector('[role=alert]', { hidden: true, timeout: 20_000 });

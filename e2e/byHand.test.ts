@@ -97,12 +97,12 @@ describe('in the view', () => {
     await app.page.waitForSelector('[aria-label=Selection] ::-p-text(frames at 30 a second)');
     const tick = await underCursor('grab');
     await app.drag(tick, { x: tick.x + 18, y: tick.y + 18 });
-    const undo = await app.page.waitForSelector('[aria-label^="Undo turning"]');
+    const undo = await app.page.waitForSelector('[aria-label^="Undo facing of"]');
     const name = await undo!.evaluate((e) => e.getAttribute('aria-label')!);
     const chosen = await app.page.$eval('[data-segment][aria-pressed="true"]', (e) =>
       e.getAttribute('aria-label')!,
     );
-    expect(chosen.startsWith(name.replace('Undo turning ', ''))).toBe(true);
+    expect(chosen.startsWith(name.replace('Undo facing of ', ''))).toBe(true);
     await app.press('button', name);
     await app.press('button', 'Around');
   });

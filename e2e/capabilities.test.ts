@@ -34,10 +34,10 @@ async function newScene(body: string, clip: string): Promise<void> {
 describe('a segment’s card', () => {
   it('plays a walk backwards, holds its ends and ramps it, in whole frames', async () => {
     await newScene('Keeper', 'Walk');
-    await app.fill('repeats', '3');
+    await app.fill('Repeats', '3');
     await app.until(async () => (await first()) === 'Walk ×3, frames 0 to 90', 'it is repeated');
-    await app.press('checkbox', 'backwards');
-    await app.fill('hold last pose', '12');
+    await app.press('checkbox', 'Reverse');
+    await app.fill('Hold last pose', '12');
     await app.until(async () => (await first()).endsWith('frames 0 to 102'), 'its end is held');
     await app.press('button', 'Add speed curve point');
     await app.find('button', 'Remove speed curve point 1');
@@ -54,11 +54,11 @@ describe('a segment’s card', () => {
   });
 
   it('sends the walk through a mark, which the baked file hits', async () => {
-    await app.press('button', 'Mark at the playhead');
-    await app.fill('mark hit after', '60');
-    await app.fill('x', '0.5');
-    await app.fill('z', '2.4');
-    await app.fill('facing', '30');
+    await app.press('button', 'Add mark at the playhead');
+    await app.fill('Hit after', '60');
+    await app.fill('X', '0.5');
+    await app.fill('Z', '2.4');
+    await app.fill('Facing', '30');
     const { clips } = await baked();
     const root = rootTrack(clips[0]!);
     expect(Math.hypot(root[180]! - 0.5, root[181]! - 2.4)).toBeLessThan(0.01);
@@ -67,8 +67,8 @@ describe('a segment’s card', () => {
 
   it('restores the travel of a walk in place', async () => {
     await newScene('Keeper', 'Walk in place');
-    await app.fill('repeats', '4');
-    await app.choose('travel', 'from the planted feet');
+    await app.fill('Repeats', '4');
+    await app.choose('Travel', 'Rebuilt from the feet');
     const { clips } = await baked();
     const root = rootTrack(clips[0]!);
     const last = (clips[0]!.frames - 1) * 3;
@@ -97,9 +97,9 @@ describe('other bodies, held feet and layers', () => {
     await newScene('Keeper', 'Walk');
     const plain = (await baked()).clips[0]!;
     await (await app.page.$('::-p-text(1 segment)'))!.click();
-    await app.press('checkbox', 'held where they stand');
+    await app.press('checkbox', 'Lock planted feet');
     await app.press('button', 'Add a layer');
-    await app.choose('joint', 'leftUpperArm');
+    await app.choose('Joint', 'leftUpperArm');
     await app.press('button', 'Key it at frame 0');
     await app.fill('Rotation Z', '40');
     await app.until(async () => (await card()).includes('frame 0'), 'there is a key');

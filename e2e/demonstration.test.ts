@@ -45,7 +45,7 @@ describe('a first visit', () => {
     );
     for (const id of ids) {
       await app.page.click(`[data-seam="${id}"]`);
-      await app.choose('fit by', 'free');
+      await app.choose('Fit', 'free');
     }
     await app.until(
       async () => (await app.seams()).filter((s) => /: bad, /.test(s)).length >= 4,
@@ -79,7 +79,7 @@ describe('a first visit', () => {
     await (await app.page.waitForSelector('[aria-label=Selection] li button'))!.click();
     await app.until(async () => /: good, /.test(await seams()), 'the matched cut is good');
     await kind('settle');
-    await app.fill('settles in', '6');
+    await app.fill('Settle', '6');
     await app.until(async () => /: good, /.test(await seams()), 'it is good when it settles too');
     await app.page.click('[data-ruler]');
     while ((await app.page.$('[aria-label^="Undo "]')) !== null) {

@@ -186,13 +186,13 @@ describe('what is found is shown before anything is kept', () => {
 describe('a long bake', () => {
   it('shows its progress and can be cancelled; then a short one works', async () => {
     await app.page.click('[data-segment][aria-label^="Walk ×3"]');
-    await app.fill('repeats', '4000');
+    await app.fill('Repeats', '4000');
     await app.until(async () => (await app.segments()).some((s) => s.includes('×4000')), 'the walk is long');
     await app.press('button', 'Bake');
     await app.press('button', 'Bake GLB');
     await app.press('button', 'Cancel');
     await app.page.waitForSelector('[role=alert] ::-p-text(The bake was cancelled)', { timeout: 60_000 });
-    await app.fill('up to frame', '60');
+    await app.fill('End frame', '60');
     await app.press('button', 'Bake GLB');
     expect((await app.downloaded('.glb')).length).toBeGreaterThan(10_000);
   });
@@ -203,7 +203,7 @@ describe('the scene file', () => {
     await app.open('/');
     await app.find('link', 'The Lamp Round');
     await app.press('button', 'More for The Lamp Round');
-    await app.press('menuitem', 'Save as a file');
+    await app.press('menuitem', 'Save as file');
     const packed = file('copy.warper', await app.downloaded('.warper'));
     const input = await app.page.$('header input[type=file]');
     await input!.uploadFile(packed);

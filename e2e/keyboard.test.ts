@@ -94,8 +94,8 @@ describe('the job by keyboard only', () => {
       async () => startOf((await app.segments())[2]!) === starts[2]! + 11,
       'it moved ten frames',
     );
-    await press('Control', 'z');
-    await press('Control', 'z');
+    await press('Control', 'Z');
+    await press('Control', 'Z');
     await app.until(async () => startOf((await app.segments())[2]!) === starts[2]!, 'both moves are undone');
     await app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await tabTo(/^Walk, frames/);
@@ -105,8 +105,8 @@ describe('the job by keyboard only', () => {
     await press('Delete');
     await app.until(async () => (await app.segments()).length === 3, 'one is removed');
     await press('Control', 'Shift', 'Z');
-    await press('Control', 'z');
-    await press('Control', 'z');
+    await press('Control', 'Z');
+    await press('Control', 'Z');
     await app.until(async () => (await app.segments()).join() === together.join(), 'all is as before');
   });
 

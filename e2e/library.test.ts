@@ -40,7 +40,7 @@ describe('the library', () => {
     );
     expect((await cards()).length).toBeGreaterThan(3);
     await app.press('button', 'turns right');
-    await app.page.waitForSelector('::-p-text(No clip is all of that)');
+    await app.page.waitForSelector('::-p-text(No clip matches)');
     await app.press('button', 'Show all clips');
     await app.until(async () => (await cards()).length > 9, 'all are shown again');
   });
@@ -71,7 +71,7 @@ describe('the library', () => {
       async () => (await app.page.$('::-p-aria([name="greeting 1"])')) === null,
       'the tag is gone',
     );
-    await app.press('button', 'Choose none');
+    await app.press('button', 'Deselect all');
   });
 
   it('groups clips into a collection', async () => {
@@ -84,7 +84,7 @@ describe('the library', () => {
     await app.until(async () => (await cards()).join() === 'Walk,Walk stop', 'the collection is shown');
     await app.press('button', 'Remove the collection Gallery');
     await app.until(async () => (await cards()).length > 9, 'its clips stay');
-    await app.press('button', 'Choose none');
+    await app.press('button', 'Deselect all');
   });
 
   it('removes what no scene uses, says where the rest is used, and gives back what was removed', async () => {
@@ -98,7 +98,7 @@ describe('the library', () => {
     await app.press('button', 'Remove');
     await app.page.waitForSelector('::-p-text(it is used in The Lamp Round)');
     expect(await cards()).toContain('Walk');
-    await app.press('button', 'Choose none');
+    await app.press('button', 'Deselect all');
   });
 
   it('sorts as a table by every column', async () => {
@@ -145,11 +145,11 @@ describe('the library', () => {
   });
 
   it('makes a clip of its own from a part, mirrored', async () => {
-    await app.press('checkbox', 'left and right swapped');
+    await app.press('checkbox', 'Mirror left/right');
     const name = await app.find('textbox', 'Name of the new clip');
     await name.click({ count: 3 });
     await name.type('Two steps, mirrored');
-    await app.press('button', 'Make this clip');
+    await app.press('button', 'Save clip');
     await app.page.waitForSelector('h1 ::-p-text(Two steps, mirrored)', { timeout: 60_000 });
     const facts = await app.page.$eval('aside[aria-label=Facts]', (e) => e.textContent ?? '');
     expect(facts).not.toMatch(/84 at 30/);

@@ -29,14 +29,14 @@ describe('walk x3, turn round, walk x2 by hand', () => {
     await (await app.page.waitForSelector('[role=menuitem] ::-p-text(Keeper)'))!.click();
     await app.page.waitForSelector('[data-lane]');
     await app.dropClip('Walk', 0);
-    await app.fill('repeats', '1+2');
+    await app.fill('Repeats', '1+2');
     await app.until(
       async () => (await app.segments())[0] === 'Walk ×3, frames 0 to 90',
       'the walk is repeated',
     );
     await app.dropClip('Turn round', 80);
     await app.dropClip('Walk', 215);
-    await app.fill('repeats', '2');
+    await app.fill('Repeats', '2');
     await app.until(
       async () => (await app.segments()).length === 3 && (await app.segments())[2]!.includes('×2'),
       'the second walk is repeated',
@@ -89,7 +89,7 @@ describe('walk x3, turn round, walk x2 by hand', () => {
   });
 
   it('bakes to BVH too', async () => {
-    await app.choose('file', 'BVH');
+    await app.choose('Format', 'BVH');
     await app.press('button', 'Bake BVH');
     const { clips } = await readMotionFile(await app.downloaded('.bvh'), 'baked.bvh');
     expect(clips[0]!.frames).toBe(second + 60);
@@ -102,12 +102,12 @@ describe('walk x3, turn round, walk x2 by hand', () => {
     await app.page.reload();
     await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
     expect(await app.segments()).toHaveLength(3);
-    await app.press('button', 'Undo changing Walk');
+    await app.press('button', 'Undo repeats of Walk');
     await app.until(
       async () => (await app.segments())[2] === `Walk, frames ${second} to ${second + 30}`,
       'the repeat is undone',
     );
-    await app.press('button', 'Redo changing Walk');
+    await app.press('button', 'Redo repeats of Walk');
     await app.until(async () => (await app.segments())[2]!.includes('×2'), 'the repeat is done again');
   });
 

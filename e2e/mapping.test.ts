@@ -69,7 +69,7 @@ describe('mapping a skeleton by hand', () => {
     );
     await app.choose('Part that Beam is', 'left lower leg');
     await app.until(async () => (await states()).Beam === 'doubtful', 'the wrong side is doubtful');
-    await app.press('button', 'Leave as it was');
+    await app.press('button', 'Discard changes');
     await app.until(async () => /25 mapped/.test(await sum()), 'it is as it was');
     await app.choose('Part that Strut7 is', 'left upper arm');
     const point = async (from: string, to: string): Promise<void> => {
@@ -87,8 +87,8 @@ describe('mapping a skeleton by hand', () => {
   });
 
   it('is kept by name, measures the clip anew, and is used by later imports of the skeleton', async () => {
-    await app.fill('Name of the mapping', 'Strut rig');
-    await app.press('button', 'Keep this mapping');
+    await app.fill('Mapping name', 'Strut rig');
+    await app.press('button', 'Save this mapping');
     await app.page.waitForSelector('::-p-text(Every file with this skeleton is read as)', {
       timeout: 60_000,
     });

@@ -48,16 +48,16 @@ describe('the library server', () => {
   it('tries a clip on a character of this browser, by keys alone, and gives it as tried', async () => {
     await (await app.page.waitForSelector('[data-server-clip="Walk"]'))!.focus();
     await app.page.keyboard.press('Enter');
-    const on = await app.find('combobox', 'on');
+    const on = await app.find('combobox', 'Character');
     await on.focus();
     await app.page.keyboard.type('Visitor');
-    await app.fill('speed', '0.5');
-    const travel = await app.find('combobox', 'travel');
+    await app.fill('Speed', '0.5');
+    const travel = await app.find('combobox', 'Travel');
     await travel.focus();
     await app.page.keyboard.type('in place');
-    await app.press('button', 'Take this clip');
-    await app.page.waitForSelector('::-p-text(Walk, 0.5 times as fast, in place is in this browser)');
-    await app.press('button', 'Open it');
+    await app.press('button', 'Add this clip');
+    await app.page.waitForSelector('::-p-text(Walk, 0.5 times as fast, in place was added)');
+    await app.press('button', 'Open clip');
     await app.page.waitForSelector('::-p-text(62 at 30 a second)');
     await app.page.waitForSelector('::-p-text(0.00 m)');
     await app.page.waitForSelector('::-p-text(· gallery)');
@@ -81,7 +81,7 @@ describe('the library server', () => {
     await app.page.waitForSelector('[role=alert] ::-p-text(The library server does not answer)', {
       timeout: 60_000,
     });
-    await app.press('button', 'Ask again');
+    await app.press('button', 'Retry');
     await app.press('link', 'This browser');
     await app.press('link', 'Wave');
     await app.page.waitForSelector('::-p-text(97 at 24 a second)');

@@ -34,7 +34,7 @@ describe('the steps of a clip', () => {
       'by height only those on the floor are found',
     );
     await edit();
-    await app.press('button', 'By speed alone');
+    await app.press('button', 'By speed only');
     await app.until(async () => 'right toes, step 3 ends' in (await edges()), 'those on the stair are there');
     expect(await app.barriers()).toEqual([]);
   });
@@ -67,7 +67,7 @@ describe('the steps of a clip', () => {
   });
 
   it('are kept with the clip, and go back to what was found', async () => {
-    await app.press('button', 'Keep these steps');
+    await app.press('button', 'Save steps');
     await app.until(async () => (await steps()) === '2 left, 3 right, by hand', 'they are kept');
     await app.page.reload();
     await app.page.waitForSelector('aside[aria-label=Facts] dd button');
@@ -77,8 +77,8 @@ describe('the steps of a clip', () => {
     );
     await edit();
     await app.until(async () => 'right toes, step 3 ends' in (await edges()), 'the clip has them');
-    await app.press('button', 'As found');
-    await app.press('button', 'Keep these steps');
+    await app.press('button', 'As detected');
+    await app.press('button', 'Save steps');
     await app.until(async () => (await steps()) === '1 left, 1 right', 'it is as it was found');
     await app.press('button', 'Undo');
     await app.until(async () => (await steps()) === '2 left, 3 right, by hand', 'and that is taken back');

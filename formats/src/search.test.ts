@@ -50,6 +50,11 @@ describe('searching clips', () => {
     expect(names('driftign')).toEqual(['Walk drifting']);
     expect(names('turn left')).toEqual(expect.arrayContaining(['Turn left 45', 'Turn left 90']));
     expect(names('no such thing')).toEqual([]);
+    // Other forms of a word, and letters that changed places.
+    expect(names('wlak')).toEqual(expect.arrayContaining(['Walk', 'Walk start']));
+    expect(names('travelling')).toEqual(names('travels'));
+    expect(names('walking')).toContain('Walk');
+    expect(names('turning left')).toContain('Turn left 90');
   });
 
   it('narrows down by facts, together with words', () => {

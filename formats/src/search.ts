@@ -1,4 +1,5 @@
 import type { ClipFacts } from '@warper/core';
+import type { Query } from 'minisearch';
 import MiniSearch from 'minisearch';
 
 /** What is looked through when clips are searched. */
@@ -42,6 +43,21 @@ export const CLIP_FILTERS = Object.keys(FILTERS) as readonly ClipFilter[];
 
 /** The filters that a clip passes. */
 export const filtersOf = (facts: ClipFacts): ClipFilter[] => CLIP_FILTERS.filter((f) => FILTERS[f](facts));
+
+/** A word in another of its forms: "travelling" is "travel". */
+const stemOf = (word: string): string => word.replace(/(?:([a-z])\1)?(?:ing|ed|es|s)$/i, '$1');
+
+/** A word or what may have been meant by it: another form, or two letters that changed places. */
+function looserQuery(word: string): Query {
+  if (word.length < 4) return word;
+  const swapped = Array.from(word.slice(1), (_, i) => {
+    const [a = '', b = ''] = [word[i], word[i + 1]];
+    return word.slice(0, i) + b + a + word.slice(i + 2);
+  });
+  const stem = stemOf(word);
+  const forms = stem.length >= LEAST_OF_FACT && stem !== word ? [word, stem] : [word];
+  return { combineWith: 'OR', queries: [...forms, { queries: swapped, combineWith: 'OR', fuzzy: false }] };
+}
 
 /**
  * Clips by the words of their names, tags, files and facts. The beginnings of words are enough, a letter may be wrong, and
@@ -105,11 +121,14 @@ export class ClipIndex {
     const cached = this.recent.get(words);
     if (cached) return cached;
     // A letter or two begin a fact of nearly every clip: they are looked for where names stand.
-    const queries = words
-      .trim()
-      .split(/\s+/)
-      .map((word) => (word.length < LEAST_OF_FACT ? { queries: [word], fields: NAMES } : word));
-    const ranked = this.index.search({ combineWith: 'AND', queries }).map((r) => String(r.id));
+    const list = words.trim().split(/\s+/);
+    const queries = list.map((word) =>
+      word.length < LEAST_OF_FACT ? { queries: [word], fields: NAMES } : word,
+    );
+    const exact = this.index.search({ combineWith: 'AND', queries });
+    const results =
+      exact.length > 0 ? exact : this.index.search({ combineWith: 'AND', queries: list.map(looserQuery) });
+    const ranked = results.map((r) => String(r.id));
     // Who writes a whole name looks for that clip, however often others have the word.
     const name = words.trim().toLowerCase();
     const isNamed = (id: string): boolean => this.clips.get(id)!.name.toLowerCase() === name;

@@ -10,7 +10,7 @@ import { ServerPage } from './features/library/server/ServerPage';
 import { describeError } from './data/importFiles';
 import { Button } from './ui/controls';
 import { ScenesPage } from './features/scenes/ScenesPage';
-import { keepTheme } from './data/theme';
+import { keepPreferences } from './data/preferences';
 import type { AppStore } from './store/store';
 import { useAppSelector } from './store/store';
 import { Workbench } from './features/workbench/Workbench';
@@ -32,7 +32,7 @@ export function App({ store }: { store: AppStore }) {
   }, []);
   return (
     <Provider store={store}>
-      <Theme />
+      <PreferencesKeeper />
       <BrowserRouter>
         <Pages />
       </BrowserRouter>
@@ -91,12 +91,16 @@ function Failed({ error, resetErrorBoundary }: FallbackProps) {
   );
 }
 
-function Theme() {
-  const theme = useAppSelector((s) => s.session.theme);
+/** Carries out and keeps what the user prefers. */
+function PreferencesKeeper() {
+  const { theme, unit, axes, autoFollow, ownKeys } = useAppSelector((s) => s.session);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
-    keepTheme(theme);
   }, [theme]);
+  useEffect(
+    () => keepPreferences({ theme, unit, axes, autoFollow, ownKeys }),
+    [theme, unit, axes, autoFollow, ownKeys],
+  );
   return null;
 }
 

@@ -2,12 +2,12 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { App } from './App';
 import './index.css';
-import { keptTheme } from './data/theme';
+import { keptPreferences } from './data/preferences';
 import { sessionActions } from './store/sessionSlice';
 import { makeStore } from './store/store';
 
 const store = makeStore();
-store.dispatch(sessionActions.themed(keptTheme()));
+store.dispatch(sessionActions.preferred(keptPreferences()));
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -108,7 +108,7 @@ describe('edits', () => {
   });
 
   it('are named for undo', () => {
-    expect(describeEdit({ type: 'trim', segment: 'b', edge: 'end', frame: 1 }, start)).toBe('trimming turn');
+    expect(describeEdit({ type: 'trim', segment: 'b', edge: 'end', frame: 1 }, start)).toBe('trim of turn');
   });
 });
 

@@ -15,6 +15,8 @@ export interface Setting<T> extends Field<T> {
 }
 
 interface FieldOptions<T> {
+  /** What it is called in "Undo ... of Walk", where that is not its own name. */
+  readonly called?: string;
   /** First version of documents that have it; older ones get the plain value. */
   readonly since?: number;
   /** Where a cue sheet may set it: in every part of a clip, or in cues of a body lane only. */
@@ -61,6 +63,14 @@ export const plainOf = <F extends Fields>(fields: F): Plain<F> =>
     ) as Plain<F>,
     true,
   );
+
+/** What the fields that have values are called: "speed", "speed and hold", "3 settings". */
+export function calledFields(fields: Fields, values: object): string {
+  const names = Object.keys(values).map(
+    (name) => fields[name]?.called ?? name.replace(/[A-Z]/g, (capital) => ` ${capital.toLowerCase()}`),
+  );
+  return names.length > 2 ? `${names.length} settings` : names.join(' and ') || 'settings';
+}
 
 /** The rules of an entity's fields, all of which must be there. */
 const rulesOf = (fields: Fields): Record<string, Joi.Schema> =>

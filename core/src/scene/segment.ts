@@ -41,14 +41,18 @@ const marks = byFrame(
 /** All settings of a segment but its name, its clip and its place: what decides how the clip is played. */
 export const SETTINGS = {
   /** First sample of the clip, and the one after the last. */
-  in: setting<number>(0, finite.min(0), { cue: 'part' }),
-  out: given<number>(finite.greater(Joi.ref('in')), { cue: 'part', cueSchema: Joi.number().greater(0) }),
+  in: setting<number>(0, finite.min(0), { called: 'clip start', cue: 'part' }),
+  out: given<number>(finite.greater(Joi.ref('in')), {
+    called: 'clip end',
+    cue: 'part',
+    cueSchema: Joi.number().greater(0),
+  }),
   /** How often it is played; may be fractional. */
-  repeat: setting<number>(1, Joi.number().greater(0).max(100_000), { cue: 'part' }),
+  repeat: setting<number>(1, Joi.number().greater(0).max(100_000), { called: 'repeats', cue: 'part' }),
   /** Whether it goes on from its end to its start, carrying its travel on. */
   loop: setting<boolean>(false, yes, { cue: 'part' }),
   /** Samples of its first cycle that a loop has already played when it starts. */
-  phase: setting<number>(0, Joi.number().min(0).max(1e7), { since: 4 }),
+  phase: setting<number>(0, Joi.number().min(0).max(1e7), { called: 'loop offset', since: 4 }),
   /** How fast it plays; ignored where a length is set. */
   speed: setting<number>(1, Joi.number().greater(0).max(MAX_SPEED), {
     cue: 'part',
@@ -80,17 +84,17 @@ export const SETTINGS = {
     cueSchema: points.min(1),
   }),
   /** Whether left and right are swapped. */
-  mirror: setting<boolean>(false, yes, { since: 3, cue: 'part' }),
+  mirror: setting<boolean>(false, yes, { called: 'mirroring', since: 3, cue: 'part' }),
   travel: setting<Travel>('recorded', Joi.valid(...TRAVELS), {
     cue: 'beat',
     cueSchema: Joi.valid(...TRAVELS, 'in-place'),
   }),
   /** In place, whether the heading is held too. */
-  holdFacing: setting<boolean>(false, yes, { since: 3, cue: 'beat' }),
+  holdFacing: setting<boolean>(false, yes, { called: 'kept facing', since: 3, cue: 'beat' }),
   /** Whether the turn from its start to its end is taken out evenly, so that a loop goes straight on. */
-  straighten: setting<boolean>(false, yes, { since: 3, cue: 'beat' }),
+  straighten: setting<boolean>(false, yes, { called: 'straightening', since: 3, cue: 'beat' }),
   /** Metres by which it is raised over the floor. */
-  lift: setting<number>(0, Joi.number().min(-100).max(100), { since: 4 }),
+  lift: setting<number>(0, Joi.number().min(-100).max(100), { called: 'height offset', since: 4 }),
   /** Whether it is passed over: it takes no time and is not performed, but keeps its place in the order. */
   off: setting<boolean>(false, yes, { since: 4 }),
   /** Floor places (x, z in metres) that the root passes after its start, for travel along a path. */

@@ -107,7 +107,7 @@ describe('kept scenes', () => {
     await renameScene('x', 'Night round');
     const renamed = (await loadScene('x'))!;
     expect(renamed.document.name).toBe('Night round');
-    expect(renamed.past.map((e) => e.label)).toEqual(['renaming the scene']);
+    expect(renamed.past.map((e) => e.label)).toEqual(['name of the scene']);
     const copy = (await loadScene(await duplicateScene('x')))!;
     expect(copy.document).toEqual({ ...renamed.document, name: 'Night round copy' });
     expect(copy.past).toEqual([]);

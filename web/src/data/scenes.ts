@@ -119,7 +119,7 @@ export async function renameScene(id: string, name: string): Promise<void> {
   if (!stored) return;
   const { scene, patches, inverse } = edit(stored.document, { type: 'rename scene', name }, library);
   if (patches.length === 0) return;
-  const past = [...stored.past, { label: 'renaming the scene', patches, inverse }];
+  const past = [...stored.past, { label: 'name of the scene', patches, inverse }];
   await saveScene({ ...stored, document: scene, past, future: [], updatedAt: Date.now() });
 }
 

@@ -18,8 +18,8 @@ export const commit =
     if (!document) return false;
     if (elsewhere) {
       dispatch(sceneActions.drafted(null));
-      toast.error('This scene is being changed in another tab.', {
-        description: 'Take it over with the button above, or go on there.',
+      toast.error('This scene is being edited in another tab.', {
+        description: 'Edit here instead with the button above, or continue there.',
       });
       return false;
     }
@@ -70,7 +70,7 @@ export const undo = (): Thunk => (dispatch, getState) => {
   const entry = past.at(-1);
   if (!entry || !document || elsewhere) return;
   dispatch(sceneActions.undone());
-  dispatch(sessionActions.announced(`Undid ${entry.label}`));
+  dispatch(sessionActions.announced(`Undone: ${entry.label}`));
 };
 
 /** Does again what was undone last. */
@@ -79,5 +79,5 @@ export const redo = (): Thunk => (dispatch, getState) => {
   const entry = future[0];
   if (!entry || !document || elsewhere) return;
   dispatch(sceneActions.redone());
-  dispatch(sessionActions.announced(`Did ${entry.label} again`));
+  dispatch(sessionActions.announced(`Redone: ${entry.label}`));
 };

@@ -1,5 +1,6 @@
 import type { PayloadAction } from '@reduxjs/toolkit';
 import { createSlice } from '@reduxjs/toolkit';
+import type { Preferences } from '../data/preferences';
 
 /** What times are shown in. */
 export type TimeUnit = 'seconds' | 'timecode' | 'frames';
@@ -36,8 +37,18 @@ export interface SessionState {
   readonly ghosts: { readonly count: number; readonly spacing: number };
   /** The two joints whose distance is told; null where nothing is measured. */
   readonly measured: Measured | null;
+  /** Whether front and side are those of the character in hand, or of the world. */
+  readonly axes: 'character' | 'world';
   /** The character that the camera follows, null for none. */
   readonly follow: string | null;
+  /** Whether playing follows a character who leaves the view. */
+  readonly autoFollow: boolean;
+  /** What is to be brought into view; a new object for every request. */
+  readonly framing: { readonly what: 'selection' | 'scene' } | null;
+  /** How fast it plays: 1 is the true speed. */
+  readonly pace: number;
+  /** Keys that the user has chosen, by the id of their command. */
+  readonly ownKeys: Readonly<Record<string, readonly string[]>>;
   /** What the clock and the ruler show. */
   readonly unit: TimeUnit;
   readonly theme: 'day' | 'night';
@@ -82,6 +93,9 @@ export type Measured = readonly [JointOf, JointOf];
 /** How little short of a whole frame a time may be and still show that frame: computed times miss by rounding. */
 const ROUNDING_FRAMES = 1e-6;
 
+/** How fast the scene can be played. */
+export const PACES: readonly number[] = [0.25, 0.5, 1, 2];
+
 export const ZOOM = { least: 0.15, most: 24 };
 
 const initialState = {
@@ -95,7 +109,12 @@ const initialState = {
   angle: 'free',
   ghosts: { count: 0, spacing: 6 },
   measured: null,
+  axes: 'character',
   follow: null,
+  autoFollow: true,
+  framing: null,
+  pace: 1,
+  ownKeys: {},
   unit: 'seconds',
   theme: 'day',
   libraryVersion: 0,
@@ -112,8 +131,12 @@ const slice = createSlice({
       ...initialState,
       theme: state.theme,
       unit: state.unit,
+      axes: state.axes,
+      autoFollow: state.autoFollow,
+      ownKeys: state.ownKeys,
       libraryVersion: state.libraryVersion,
     }),
+    preferred: (state, { payload }: PayloadAction<Preferences>) => ({ ...state, ...payload }),
     selected: (state, { payload }: PayloadAction<Selection>) => ({ ...state, selection: payload }),
     went: (state, { payload }: PayloadAction<number>) => ({
       ...state,
@@ -134,6 +157,17 @@ const slice = createSlice({
       measured: payload,
     }),
     followed: (state, { payload }: PayloadAction<string | null>) => ({ ...state, follow: payload }),
+    axesChosen: (state, { payload }: PayloadAction<SessionState['axes']>) => ({ ...state, axes: payload }),
+    autoFollowed: (state, { payload }: PayloadAction<boolean>) => ({ ...state, autoFollow: payload }),
+    framed: (state, { payload }: PayloadAction<'selection' | 'scene'>) => ({
+      ...state,
+      framing: { what: payload },
+    }),
+    paced: (state, { payload }: PayloadAction<number>) => ({ ...state, pace: payload }),
+    keysChosen: (state, { payload }: PayloadAction<SessionState['ownKeys']>) => ({
+      ...state,
+      ownKeys: payload,
+    }),
     unitChosen: (state, { payload }: PayloadAction<TimeUnit>) => ({ ...state, unit: payload }),
     themed: (state, { payload }: PayloadAction<'day' | 'night'>) => ({ ...state, theme: payload }),
     libraryChanged: (state, { payload }: PayloadAction<number>) => ({ ...state, libraryVersion: payload }),

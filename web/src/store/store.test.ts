@@ -54,7 +54,7 @@ describe('the open scene', () => {
   it('keeps every edit at once, with its history', async () => {
     store.dispatch(commit({ type: 'change', segment: third, values: { repeat: 5 } }));
     await kept((s) => s.document.segments[third]!.repeat === 5 && s.past.length === 1);
-    expect(store.getState().scene.past[0]!.label).toBe('changing Walk');
+    expect(store.getState().scene.past[0]!.label).toBe('repeats of Walk');
     const again = await loadScene('x');
     const reloaded = makeStore();
     reloaded.dispatch(sceneActions.opened(again!));
@@ -136,7 +136,7 @@ describe('the open scene', () => {
     }
     const again = (await loadScene('x'))!;
     expect(again).toMatchObject({ document: { name: 'Full' }, changes: 3 });
-    expect(again.future.map((e) => e.label)).toEqual(['renaming the scene']);
+    expect(again.future.map((e) => e.label)).toEqual(['name of the scene']);
   });
 
   it('is the same after a reload as before, after any edits, steps back and forth', async () => {
@@ -179,7 +179,7 @@ describe('the open scene', () => {
     await until(() => store.getState().scene.save === 'saved');
     const again = (await loadScene('x'))!;
     expect(again).toMatchObject({ document: { name: 'Mine again' }, changes: 2 });
-    expect(again.past.map((e) => e.label)).toEqual(['theirs', 'renaming the scene']);
+    expect(again.past.map((e) => e.label)).toEqual(['theirs', 'name of the scene']);
   });
 });
 

@@ -3,7 +3,7 @@ import type { Grade, SeamMeasures, SeamValues } from '@warper/core';
 
 const MARKS: Record<Grade, { shape: string; word: string; colour: string }> = {
   good: { shape: '●', word: 'good', colour: 'text-good' },
-  watch: { shape: '▲', word: 'look at it', colour: 'text-watch' },
+  watch: { shape: '▲', word: 'needs a look', colour: 'text-watch' },
   bad: { shape: '■', word: 'bad', colour: 'text-bad' },
 };
 
@@ -31,11 +31,11 @@ const times = (value: number): string => `${value.toFixed(value < 10 ? 1 : 0)} �
 
 /** What the measures of a seam are called, and how they are written. */
 export const SEAM_MEASURES = [
-  ['pop', 'popCm', cm],
-  ['surge', 'surgeCm', cm],
-  ['turn', 'turnDegrees', degrees],
-  ['slide', 'slideCm', cm],
-  ['hitch', 'hitch', times],
+  ['Pop', 'popCm', cm],
+  ['Glide', 'surgeCm', cm],
+  ['Turn', 'turnDegrees', degrees],
+  ['Slide', 'slideCm', cm],
+  ['Hitch', 'hitch', times],
 ] as const satisfies readonly (readonly [string, keyof SeamValues, (value: number) => string])[];
 
 /**

@@ -24,5 +24,5 @@ export const addCharacter = defineEdit<AddCharacter>({
     scene.lanes[lane] = { id: lane, ...PLAIN_LANE, kind: 'body', character: character.id, segments: [] };
     scene.laneOrder.push(lane);
   },
-  describe: ({ character }) => `adding ${character.name}`,
+  describe: ({ character }) => `addition of ${character.name}`,
 });

@@ -24,7 +24,7 @@ export const addLayer = defineEdit<AddLayer>({
     );
     scene.laneOrder.splice(last + 1, 0, layer.id);
   },
-  describe: ({ layer }) => `adding the layer ${layer.name}`,
+  describe: ({ layer }) => `addition of the layer ${layer.name}`,
 });
 
 /** A layer whose lists are its own: what is put on it in the same breath is not put onto what was given. */

@@ -1,6 +1,7 @@
 import { defined } from '../../math/defined';
 import { current } from 'immer';
 import { InputError } from '../../math/errors';
+import { calledFields } from '../../scene/fields';
 import type { Segment } from '../../scene/segment';
 import { SEGMENT_FIELDS, segmentSchema } from '../../scene/segment';
 import { requireClip } from '../../timeline/lane';
@@ -21,7 +22,8 @@ export const change = defineEdit<Change>({
   type: 'change',
   schema: { segment: rule.id, values: someOf(SEGMENT_FIELDS, 'id', 'clip', 'start', 'seam') },
   apply: (editor, { segment, values }) => changeSegment(editor, segment, values),
-  describe: ({ segment }, scene) => `changing ${segmentName(scene, segment)}`,
+  describe: ({ segment, values }, scene) =>
+    `${calledFields(SEGMENT_FIELDS, values)} of ${segmentName(scene, segment)}`,
 });
 
 /**

@@ -2,7 +2,7 @@ import { InputError } from '../../math/errors';
 import { current } from 'immer';
 import type { Character } from '../../scene/character';
 import { CHARACTER_FIELDS } from '../../scene/character';
-import { schemaOf } from '../../scene/fields';
+import { calledFields, schemaOf } from '../../scene/fields';
 import { characterName, defineEdit, requireValid, rule, someOf } from '../defineEdit';
 import { lookup } from '../lookup';
 
@@ -33,5 +33,6 @@ export const changeCharacter = defineEdit<ChangeCharacter>({
     }
     requireValid(schema, current(character), `characters.${id}`);
   },
-  describe: ({ character }, scene) => `changing ${characterName(scene, character)}`,
+  describe: ({ character, values }, scene) =>
+    `${calledFields(CHARACTER_FIELDS, values)} of ${characterName(scene, character)}`,
 });

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { calledFields } from '../../scene/fields';
 import type { SegmentGroup } from '../../scene/group';
 import { defineEdit, rule } from '../defineEdit';
 import { lookup } from '../lookup';
@@ -28,5 +29,6 @@ export const changeGroup = defineEdit<ChangeGroup>({
     Object.assign(group, values);
     group.name = group.name.trim().slice(0, 200) || id;
   },
-  describe: ({ group }, scene) => `changing the group ${scene.groups[group]?.name ?? ''}`.trim(),
+  describe: ({ group, values }, scene) =>
+    `${calledFields({}, values)} of the group ${scene.groups[group]?.name ?? group}`,
 });

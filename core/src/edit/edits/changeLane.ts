@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import type { LaneState } from '../../scene/lane';
 import { PLAIN_LANE } from '../../scene/lane';
-import { defineEdit, rule } from '../defineEdit';
+import { characterName, defineEdit, rule } from '../defineEdit';
 import { lookup } from '../lookup';
 
 /** Sets how a lane is treated. */
@@ -11,12 +11,12 @@ export interface ChangeLane {
   readonly values: Partial<LaneState>;
 }
 
-/** What setting each of them is called, and taking it back. */
-const WORDS: Readonly<Record<keyof LaneState, readonly [string, string]>> = {
-  muted: ['muting', 'unmuting'],
-  solo: ['solo of', 'ending solo of'],
-  locked: ['locking', 'unlocking'],
-  hidden: ['hiding', 'showing'],
+/** What setting each of them is called. */
+const WORDS: Readonly<Record<keyof LaneState, string>> = {
+  muted: 'mute',
+  solo: 'solo',
+  locked: 'lock',
+  hidden: 'hiding',
 };
 
 const states = Object.keys(PLAIN_LANE).map((name) => [name, Joi.boolean()] as const);
@@ -28,9 +28,11 @@ export const changeLane = defineEdit<ChangeLane>({
   apply: ({ scene }, { lane, values }) => {
     Object.assign(lookup(scene.lanes, lane, 'lane'), values);
   },
-  describe: ({ values }) => {
-    const [name, value] = Object.entries(values)[0] ?? ['muted', true];
-    const [doing, undoing] = WORDS[name as keyof LaneState];
-    return `${value ? doing : undoing} a lane`;
+  describe: ({ lane, values }, scene) => {
+    const names = (Object.keys(values) as (keyof LaneState)[]).map((name) => WORDS[name]);
+    const owner = scene.lanes[lane];
+    const of =
+      owner?.kind === 'layer' ? `the layer ${owner.name}` : characterName(scene, owner?.character ?? '');
+    return `${names.join(' and ')} of ${of}`;
   },
 });

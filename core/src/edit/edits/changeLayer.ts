@@ -1,5 +1,5 @@
 import { castDraft, current } from 'immer';
-import { kindsSchema } from '../../scene/fields';
+import { calledFields, kindsSchema } from '../../scene/fields';
 import type { LayerLane } from '../../scene/lane';
 import { LANE_KINDS } from '../../scene/lane';
 import { defineEdit, layerName, requireValid, rule, someOf } from '../defineEdit';
@@ -25,5 +25,6 @@ export const changeLayer = defineEdit<ChangeLayer>({
     Object.assign(lane, castDraft(values));
     requireValid(schema, current(lane), `lanes.${layer}`);
   },
-  describe: ({ layer }, scene) => `changing the layer ${layerName(scene, layer)}`.trim(),
+  describe: ({ layer, values }, scene) =>
+    `${calledFields(LANE_KINDS.layer, values)} of the layer ${layerName(scene, layer)}`.trim(),
 });

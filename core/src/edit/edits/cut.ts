@@ -24,7 +24,7 @@ export const cut = defineEdit<CutSegment>({
   type: 'cut',
   schema: { segment: rule.id, frame: rule.number, id: rule.id },
   apply: (editor, { segment, frame, id }) => cutAt(editor, segment, frame, id),
-  describe: ({ segment }, scene) => `cutting ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `cut of ${segmentName(scene, segment)}`,
 });
 
 /**

@@ -21,5 +21,5 @@ export const duplicate = defineEdit<Duplicate>({
     editor.insertAfter(lane, placed, i, copy, item.timing.frames);
     joinGroup(editor.scene, original, id);
   },
-  describe: ({ segment }, scene) => `duplicating ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `duplicate of ${segmentName(scene, segment)}`,
 });

@@ -14,6 +14,5 @@ export const footLock = defineEdit<FootLock>({
   apply: ({ scene }, { character, on }) => {
     lookup(scene.characters, character, 'character').footLock = on;
   },
-  describe: ({ character, on }, scene) =>
-    `${on ? 'holding' : 'freeing'} the feet of ${characterName(scene, character)}`,
+  describe: ({ character }, scene) => `foot lock of ${characterName(scene, character)}`,
 });

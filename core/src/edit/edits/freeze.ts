@@ -26,5 +26,5 @@ export const freeze = defineEdit<Freeze>({
     segment.hold = { start: segment.hold.start, end: segment.hold.end + added };
     for (const other of lane.segments.slice(index + 1)) defined(editor.scene.segments[other]).start += added;
   },
-  describe: ({ segment }, scene) => `freezing ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `freeze of ${segmentName(scene, segment)}`,
 });

@@ -37,7 +37,7 @@ export const group = defineEdit<Group>({
     if (parents.size === 1 && parent !== undefined) defined(scene.groups[parent]).members.push(id);
     pruneGroups(scene);
   },
-  describe: ({ name }) => `grouping ${name}`,
+  describe: ({ name }) => `group ${name}`,
 });
 
 /** The outermost group about a segment that is taken as a whole, else the segment. */

@@ -32,5 +32,5 @@ export const key = defineEdit<Key>({
     if (keys.length > 0) layer.keys[joint] = keys;
     else delete layer.keys[joint];
   },
-  describe: ({ key, joint }) => (key.rotation ? `keying ${joint}` : `removing a key of ${joint}`),
+  describe: ({ key, joint }) => `key of ${joint} at frame ${key.frame}`,
 });

@@ -25,7 +25,7 @@ export const leadIn = defineEdit<LeadIn>({
     const first = lane && editor.layOut(lane)[0];
     if (first && first.start < character.leadIn) shiftAll(editor.scene, character.leadIn - first.start);
   },
-  describe: ({ character }, scene) => `the lead-in of ${characterName(scene, character)}`,
+  describe: ({ character }, scene) => `lead-in of ${characterName(scene, character)}`,
 });
 
 /** Moves everything in a scene on by so many frames. */

@@ -23,5 +23,5 @@ export const marker = defineEdit<SetMarker>({
     const others = scene.markers.filter((m) => m.id !== marker.id);
     scene.markers = [...others, next].sort((a, b) => a.frame - b.frame);
   },
-  describe: ({ marker }) => `the marker ${marker.name}`,
+  describe: ({ marker }) => `marker ${marker.name}`,
 });

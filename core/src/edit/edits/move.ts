@@ -24,5 +24,5 @@ export const move = defineEdit<Move>({
     segment.start = nearestStart(editor.layOut(lane), frames, Math.max(0, Math.round(start)));
     editor.insert(lane, segment);
   },
-  describe: ({ segment }, scene) => `moving ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `move of ${segmentName(scene, segment)}`,
 });

@@ -22,7 +22,7 @@ export const moveSeveral = defineEdit<MoveSeveral>({
   schema: { segments: rule.ids, frames: rule.number, lane: rule.id.optional() },
   apply: (editor, { segments, frames, lane }) => moveAll(editor, segments, frames, lane),
   describe: ({ segments }, scene) =>
-    `moving ${segmentsName(segments.map((s) => scene.segments[s]?.name ?? 'a segment'))}`,
+    `move of ${segmentsName(segments.map((s) => scene.segments[s]?.name ?? 'a segment'))}`,
 });
 
 /** A stretch of frames on a lane. */

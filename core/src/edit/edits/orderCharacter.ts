@@ -22,5 +22,5 @@ export const orderCharacter = defineEdit<OrderCharacter>({
       scene.laneOrder.filter((l) => defined(scene.lanes[l]).character === c),
     );
   },
-  describe: ({ character }, scene) => `moving the lanes of ${characterName(scene, character)}`,
+  describe: ({ character }, scene) => `order of ${characterName(scene, character)}`,
 });

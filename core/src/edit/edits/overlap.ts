@@ -15,7 +15,7 @@ export const overlap = defineEdit<Overlap>({
   type: 'overlap',
   schema: { segment: rule.id, frames: Joi.alternatives(Joi.number(), Joi.valid('auto')).required() },
   apply: (editor, { segment, frames }) => setOverlap(editor, segment, frames),
-  describe: ({ segment }, scene) => `the overlap before ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `overlap before ${segmentName(scene, segment)}`,
 });
 
 export function setOverlap(editor: SceneEditor, id: string, asked: number | 'auto'): void {

@@ -34,7 +34,7 @@ export const paste = defineEdit<Paste>({
     rate: rateRule.required(),
   },
   apply: pasteAll,
-  describe: ({ segments }) => `pasting ${segmentsName(segments.map((s) => s.name))}`,
+  describe: ({ segments }) => `paste of ${segmentsName(segments.map((s) => s.name))}`,
 });
 
 function pasteAll(editor: SceneEditor, { lane: laneId, segments, at, rate }: Paste): void {

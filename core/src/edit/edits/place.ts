@@ -47,7 +47,7 @@ export const place = defineEdit<Place>({
     else if (exactly) editor.insert(lane, Object.assign(segment, { start: at }));
     else placeAt(editor, lane, segment, at);
   },
-  describe: ({ segment }) => `adding ${segment.name}`,
+  describe: ({ segment }) => `addition of ${segment.name}`,
 });
 
 function placeAt(editor: SceneEditor, lane: Draft<Lane>, segment: Draft<Segment>, at: number): void {

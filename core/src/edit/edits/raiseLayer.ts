@@ -24,5 +24,5 @@ export const raiseLayer = defineEdit<RaiseLayer>({
     scene.laneOrder[a] = other;
     scene.laneOrder[b] = id;
   },
-  describe: ({ layer }, scene) => `moving the layer ${layerName(scene, layer)}`.trim(),
+  describe: ({ layer }, scene) => `order of the layer ${layerName(scene, layer)}`.trim(),
 });

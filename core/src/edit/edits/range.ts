@@ -14,7 +14,7 @@ export const range = defineEdit<Range>({
   type: 'range',
   schema: { range: Joi.object({ from: rule.number, to: rule.number }).allow(null).required() },
   apply: ({ scene }, { range }) => setRange(scene, range),
-  describe: () => 'the play range',
+  describe: () => 'play range',
 });
 
 export function setRange(draft: Draft<Scene>, range: FrameSpan | null): void {

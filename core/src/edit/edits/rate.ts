@@ -41,7 +41,7 @@ export const rate = defineEdit<SetRate>({
         if (segment.length === null) segment.speed = Math.min(MAX_SPEED, segment.speed * factor);
     }
   },
-  describe: ({ rate }) => `setting the rate to ${rate}`,
+  describe: ({ rate }) => `rate of ${rate}`,
 });
 
 function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): void {

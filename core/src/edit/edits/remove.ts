@@ -12,7 +12,7 @@ export const remove = defineEdit<Remove>({
   type: 'remove',
   schema: { segment: rule.id, close: rule.flag },
   apply: (editor, { segment, close }) => removeSegment(editor, segment, close),
-  describe: ({ segment }, scene) => `removing ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `removal of ${segmentName(scene, segment)}`,
 });
 
 export function removeSegment(editor: SceneEditor, id: string, close: boolean): void {

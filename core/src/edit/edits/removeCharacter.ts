@@ -21,5 +21,5 @@ export const removeCharacter = defineEdit<RemoveCharacter>({
     delete scene.characters[character];
     scene.characterOrder = scene.characterOrder.filter((c) => c !== character);
   },
-  describe: ({ character }, scene) => `removing ${characterName(scene, character)}`,
+  describe: ({ character }, scene) => `removal of ${characterName(scene, character)}`,
 });

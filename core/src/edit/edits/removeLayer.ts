@@ -16,5 +16,5 @@ export const removeLayer = defineEdit<RemoveLayer>({
     delete scene.lanes[id];
     scene.laneOrder = scene.laneOrder.filter((lane) => lane !== id);
   },
-  describe: ({ layer }, scene) => `removing the layer ${layerName(scene, layer)}`.trim(),
+  describe: ({ layer }, scene) => `removal of the layer ${layerName(scene, layer)}`.trim(),
 });

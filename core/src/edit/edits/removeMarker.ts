@@ -13,5 +13,5 @@ export const removeMarker = defineEdit<RemoveMarker>({
     scene.markers = scene.markers.filter((m) => m.id !== marker);
   },
   describe: ({ marker }, scene) =>
-    `removing the marker ${scene.markers.find((m) => m.id === marker)?.name ?? ''}`.trim(),
+    `removal of the marker ${scene.markers.find((m) => m.id === marker)?.name ?? ''}`.trim(),
 });

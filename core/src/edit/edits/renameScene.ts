@@ -12,5 +12,5 @@ export const renameScene = defineEdit<RenameScene>({
   apply: ({ scene }, { name }) => {
     scene.name = name.trim().slice(0, 200) || scene.name;
   },
-  describe: () => 'renaming the scene',
+  describe: () => 'name of the scene',
 });

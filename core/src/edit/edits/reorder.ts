@@ -41,7 +41,7 @@ export const reorder = defineEdit<Reorder>({
       putBehind(editor, lane, placed, i, segment);
     }
   },
-  describe: ({ segment }, scene) => `moving ${segmentName(scene, segment)} in the cue sheet`,
+  describe: ({ segment }, scene) => `order of ${segmentName(scene, segment)}`,
 });
 
 /** Whether a segment stands right before another one, or at the end where that is null. */

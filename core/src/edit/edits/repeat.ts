@@ -34,5 +34,5 @@ export const repeat = defineEdit<Repeat>({
     if (editor.framesOf(segment) !== frames) Object.assign(segment, before);
     else if (edge === 'start') segment.start = item.end - frames;
   },
-  describe: ({ segment }, scene) => `repeating ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `repeats of ${segmentName(scene, segment)}`,
 });

@@ -61,5 +61,5 @@ export const replace = defineEdit<Replace>({
       defined(editor.scene.segments[other]).start += grown;
     editor.heal(lane);
   },
-  describe: ({ segment }, scene) => `replacing ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `replacement of ${segmentName(scene, segment)}`,
 });

@@ -1,5 +1,6 @@
 import { castDraft } from 'immer';
 import Joi from 'joi';
+import { calledFields } from '../../scene/fields';
 import type { Join, SeamPlacing } from '../../scene/seam';
 import { SEAM_FIELDS, seamSchema, withSeam } from '../../scene/seam';
 import { defineEdit, requireValid, rule, segmentName, someOf } from '../defineEdit';
@@ -27,5 +28,8 @@ export const seam = defineEdit<Seam>({
     requireValid(seamSchema, next, `segments.${id}.seam`);
     segment.seam = castDraft(next);
   },
-  describe: ({ segment }, scene) => `the seam before ${segmentName(scene, segment)}`,
+  describe: ({ segment, values, join }, scene) => {
+    const what = Object.keys(values).length > 0 ? calledFields(SEAM_FIELDS, values) : (join?.kind ?? 'seam');
+    return `${what} before ${segmentName(scene, segment)}`;
+  },
 });

@@ -36,5 +36,5 @@ export const shiftSeam = defineEdit<ShiftSeam>({
     }
     defined(editor.scene.segments[id]).start = item.start + by;
   },
-  describe: ({ segment }, scene) => `moving the seam before ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `move of the seam before ${segmentName(scene, segment)}`,
 });

@@ -24,5 +24,5 @@ export const slip = defineEdit<Slip>({
       segment.out += by;
     }
   },
-  describe: ({ segment }, scene) => `slipping ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `slip of ${segmentName(scene, segment)}`,
 });

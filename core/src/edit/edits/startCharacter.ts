@@ -16,5 +16,5 @@ export const startCharacter = defineEdit<StartCharacter>({
   apply: ({ scene }, { character, start }) => {
     lookup(scene.characters, character, 'character').start = start;
   },
-  describe: ({ character }, scene) => `placing ${characterName(scene, character)}`,
+  describe: ({ character }, scene) => `start of ${characterName(scene, character)}`,
 });

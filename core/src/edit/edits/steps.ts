@@ -34,5 +34,5 @@ export const steps = defineEdit<Steps>({
     }
     scene.steps[clip] = { ...scene.steps[clip], [joint]: castDraft([...spans]) };
   },
-  describe: ({ joint }) => `the steps of ${joint}`,
+  describe: ({ joint }) => `steps of ${joint}`,
 });

@@ -22,5 +22,5 @@ export const stretch = defineEdit<Stretch>({
     segment.length = frames - held;
     if (edge === 'start') segment.start = item.end - frames;
   },
-  describe: ({ segment }, scene) => `stretching ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `stretch of ${segmentName(scene, segment)}`,
 });

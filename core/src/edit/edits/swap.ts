@@ -29,5 +29,5 @@ export const swap = defineEdit<Swap>({
     const rest = placed.slice(i + 2).map((p) => link(p, p));
     editor.chain(placed[i - 1], item.start, [link(next, item), link(item, next), ...rest]);
   },
-  describe: ({ segment }, scene) => `swapping ${segmentName(scene, segment)} with the next`,
+  describe: ({ segment }, scene) => `swap of ${segmentName(scene, segment)} and the next`,
 });

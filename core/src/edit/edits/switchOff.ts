@@ -34,5 +34,6 @@ export const switchOff = defineEdit<SwitchOff>({
     lane.segments.splice(order, 1);
     putBehind(editor, lane, placed, i, segment);
   },
-  describe: ({ segment, off }, scene) => `switching ${segmentName(scene, segment)} ${off ? 'off' : 'on'}`,
+  describe: ({ segment, off }, scene) =>
+    `${off ? 'disabling' : 'enabling'} of ${segmentName(scene, segment)}`,
 });

@@ -35,5 +35,5 @@ export const trim = defineEdit<Trim>({
     if (settled < least || settled > most) Object.assign(segment, before);
     if (edge === 'start') segment.start = item.end - editor.framesOf(segment);
   },
-  describe: ({ segment }, scene) => `trimming ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `trim of ${segmentName(scene, segment)}`,
 });

@@ -21,5 +21,5 @@ export const ungroup = defineEdit<Ungroup>({
     }
     delete scene.groups[id];
   },
-  describe: ({ group }, scene) => `ungrouping ${scene.groups[group]?.name ?? ''}`.trim(),
+  describe: ({ group }, scene) => `ungrouping of ${scene.groups[group]?.name ?? group}`,
 });

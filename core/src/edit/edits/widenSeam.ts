@@ -42,5 +42,5 @@ export const widenSeam = defineEdit<WidenSeam>({
       Object.assign(defined(editor.scene.segments[before.segment.id]), before.segment);
     }
   },
-  describe: ({ segment }, scene) => `the length of the seam before ${segmentName(scene, segment)}`,
+  describe: ({ segment }, scene) => `overlap before ${segmentName(scene, segment)}`,
 });

@@ -104,7 +104,7 @@ function BakeForm({
         <h1 className="mb-2 text-display font-bold">Bake</h1>
         <BakeFields settings={settings} set={set} performing={performing} fps={fps} />
         <Check
-          label="planted feet held"
+          label="Lock planted feet"
           checked={character.character.footLock}
           onChange={(on) => dispatch(commit({ type: 'foot-lock', character: character.character.id, on }))}
         />
@@ -137,7 +137,7 @@ function BakeFields({ settings, set, performing, fps }: FieldProps) {
   return (
     <>
       <Choice
-        label="who"
+        label="Character"
         value={settings.character}
         options={performing.map((c) => [c.character.id, c.character.name])}
         onChange={(id) => {
@@ -146,7 +146,7 @@ function BakeFields({ settings, set, performing, fps }: FieldProps) {
         }}
       />
       <Choice
-        label="file"
+        label="Format"
         value={settings.format}
         options={[
           ['glb', 'GLB, with the body'],
@@ -155,7 +155,7 @@ function BakeFields({ settings, set, performing, fps }: FieldProps) {
         onChange={(format) => set({ format })}
       />
       <NumberField
-        label="from frame"
+        label="Start frame"
         unit="f"
         value={settings.from}
         framesPerSecond={fps}
@@ -163,7 +163,7 @@ function BakeFields({ settings, set, performing, fps }: FieldProps) {
         onChange={(from) => set({ from: Math.round(from) })}
       />
       <NumberField
-        label="up to frame"
+        label="End frame"
         unit="f"
         value={settings.to}
         framesPerSecond={fps}
@@ -171,7 +171,7 @@ function BakeFields({ settings, set, performing, fps }: FieldProps) {
         onChange={(to) => set({ to: Math.round(to) })}
       />
       <NumberField
-        label="samples a second"
+        label="Frames per second"
         digits={3}
         value={settings.rate}
         least={1}
@@ -179,11 +179,11 @@ function BakeFields({ settings, set, performing, fps }: FieldProps) {
         onChange={(rate) => set({ rate: framesPerSecond(parseRate(rate)) })}
       />
       <Choice
-        label="travel"
+        label="Travel"
         value={settings.travel}
         options={[
-          ['recorded', 'through the scene'],
-          ['in place', 'in place'],
+          ['recorded', 'As in the scene'],
+          ['in place', 'In place'],
         ]}
         onChange={(travel) => set({ travel })}
       />
@@ -218,7 +218,7 @@ function StartOrCancel({ work, format }: { work: ReturnType<typeof useBake>; for
 function WrittenList({ written }: { written: readonly Written[] }) {
   if (written.length === 0) return null;
   return (
-    <section className="mt-3 border-t pt-3" aria-label="Written files">
+    <section className="mt-3 border-t pt-3" aria-label="Baked files">
       <ul>
         {written.map((w, i) => (
           <li key={i} className="flex items-baseline justify-between gap-3">
@@ -247,11 +247,11 @@ function SeamReport({ character, seams }: { character: CharacterPlan; seams: rea
         <table className="w-full text-right">
           <thead className="text-soft">
             <tr>
-              <th className="text-left font-normal">seam</th>
-              <th className="font-normal">frame</th>
-              <th className="font-normal">pop</th>
-              <th className="font-normal">surge</th>
-              <th className="font-normal">turn</th>
+              <th className="text-left font-normal">Seam</th>
+              <th className="font-normal">Frame</th>
+              <th className="font-normal">Pop</th>
+              <th className="font-normal">Glide</th>
+              <th className="font-normal">Turn</th>
             </tr>
           </thead>
           <tbody>

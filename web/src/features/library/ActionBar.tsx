@@ -21,7 +21,7 @@ export function ActionBar({ clips, chosen }: Props) {
   return (
     <div
       role="group"
-      aria-label="Chosen clips"
+      aria-label="Selected clips"
       className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1.5 border-t bg-raised px-6 py-2"
     >
       <span className="font-semibold">
@@ -30,17 +30,17 @@ export function ActionBar({ clips, chosen }: Props) {
       {clips.length === 1 && (
         <WordField
           key={defined(one).id}
-          label="new name"
+          label="New name"
           placeholder="Rename"
           onWord={(name) => void renameClip(defined(one), name)}
         />
       )}
-      <WordField label="tag" placeholder="Add a tag" onWord={(tag) => void tagClips(clips, tag, true)} />
+      <WordField label="Tag" placeholder="Add a tag" onWord={(tag) => void tagClips(clips, tag, true)} />
       {shared.map((tag) => (
         <Button
           look="chip"
           key={tag}
-          aria-label={`Take away the tag ${tag}`}
+          aria-label={`Remove the tag ${tag}`}
           onClick={() => void tagClips(clips, tag, false)}
         >
           {tag} ×
@@ -49,7 +49,7 @@ export function ActionBar({ clips, chosen }: Props) {
       {collections.length > 0 && <CollectionMenu clips={clips} collections={collections} />}
       <span className="flex-1" />
       <Button look="quiet" onClick={() => chosen.setAll([])}>
-        Choose none
+        Deselect all
       </Button>
       <Button
         onClick={() => void removeClips(clips).then((gone) => gone.forEach((id) => chosen.set(id, false)))}

@@ -5,7 +5,7 @@ import { seconds } from '../../ui/time';
 import type { StoredClip } from '../../data/db';
 import { usePreview } from '../../data/previews';
 import { CARD_CLASS, CardFace } from './CardFace';
-import { clipPath } from './clipPath';
+import { clipPath } from '../../parts/clipPath';
 import { CheckBox } from '../../ui/CheckBox';
 
 interface Props {

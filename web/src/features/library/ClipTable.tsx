@@ -8,7 +8,7 @@ import type { StoredClip } from '../../data/db';
 import { Button } from '../../ui/controls';
 import type { Chosen } from './chosen';
 import { CLIP_COLUMNS } from './clipColumns';
-import { clipPath } from './clipPath';
+import { clipPath } from '../../parts/clipPath';
 import { CheckBox } from '../../ui/CheckBox';
 
 interface Props {
@@ -44,7 +44,7 @@ export function ClipTable({ clips, chosen }: Props) {
         <div role="rowgroup" className="sticky top-0 z-10 border-b bg-paper">
           <div role="row" className="grid items-baseline gap-x-2 py-1.5" style={TRACKS}>
             <span role="columnheader">
-              <span className="sr-only">chosen</span>
+              <span className="sr-only">selected</span>
             </span>
             {table.getFlatHeaders().map((header) => (
               <Heading key={header.id} header={header} />

@@ -49,7 +49,7 @@ export function LibraryPage() {
             <span role="status">{clips ? countText(clips.found.length, clips.all.length) : 'Reading'}</span>
             <span className="flex-1" />
             <Button look="soft" onClick={() => chosen.setAll(clips?.found.map((c) => c.id) ?? [])}>
-              Choose all
+              Select all
             </Button>
             <LookSwitch look={look} onChange={setLook} />
           </div>
@@ -58,7 +58,7 @@ export function LibraryPage() {
             {clips && clips.found.length === 0 && (
               <NothingFound
                 empty={clips.all.length === 0 ? EMPTY : null}
-                none="No clip is all of that."
+                none="No clip matches."
                 clear={() => setWanted(EVERYTHING)}
               />
             )}
@@ -86,7 +86,7 @@ function DamagedClips({ damaged }: { damaged: KeptClips['damaged'] }) {
   return (
     <div role="alert" className="mx-6 mb-2 flex items-center gap-3 border-l-2 border-bad pl-3">
       <p className="flex-1 text-bad">{message}</p>
-      <Button onClick={() => saveRaw(damaged, 'clips')}>Save what is there</Button>
+      <Button onClick={() => saveRaw(damaged, 'clips')}>Save what is left</Button>
       <Button onClick={() => void removeDamaged(damaged)}>Remove</Button>
     </div>
   );

@@ -129,7 +129,7 @@ function NewCollection({
       />
       {free && (
         <Button type="submit" look="quiet" className="px-1!">
-          Make
+          Add
         </Button>
       )}
     </form>

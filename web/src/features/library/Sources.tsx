@@ -9,8 +9,8 @@ const SOURCES = [
 export function Sources() {
   return (
     <>
-      <h2 className="mb-1 text-xs tracking-wide text-soft">Kept in</h2>
-      <ul aria-label="Kept in" className="mb-4">
+      <h2 className="mb-1 text-xs tracking-wide text-soft">Source</h2>
+      <ul aria-label="Source" className="mb-4">
         {SOURCES.map(([to, name]) => (
           <li key={to}>
             <NavLink

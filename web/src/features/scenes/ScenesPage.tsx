@@ -170,9 +170,7 @@ function DamagedScene({ listed }: { listed: ListedScene & { readonly scene: null
       <h2 className="text-title font-bold">{name}</h2>
       <p className="flex-1 text-bad">{listed.problem}</p>
       <div className="flex gap-2 pt-3">
-        <Button onClick={() => saveRaw(listed.raw, `scene-${fileName(listed.id)}`)}>
-          Save what is there
-        </Button>
+        <Button onClick={() => saveRaw(listed.raw, `scene-${fileName(listed.id)}`)}>Save what is left</Button>
         <Button onClick={() => remove(listed.id, name)}>Remove</Button>
       </div>
     </li>

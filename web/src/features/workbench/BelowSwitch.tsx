@@ -3,8 +3,8 @@ import { useAppDispatch, useAppSelector } from '../../store/store';
 import { Button } from '../../ui/controls';
 
 const CHOICES = [
-  ['lanes', 'lanes'],
-  ['cues', 'cue sheet'],
+  ['lanes', 'Lanes'],
+  ['cues', 'Cue sheet'],
 ] as const;
 
 /** Chooses what is below the view. */

@@ -21,9 +21,9 @@ export function Notices({ onTake }: { onTake: () => void }) {
       {elsewhere && (
         <div role="status" className="flex items-center gap-3 border-b bg-raised px-4 py-1.5">
           <p className="flex-1">
-            <b>Open in another tab.</b> This one follows what is done there.
+            <b>Open in another tab.</b> This tab follows what is done there.
           </p>
-          <Button onClick={onTake}>Go on here</Button>
+          <Button onClick={onTake}>Edit here instead</Button>
         </div>
       )}
       {trouble && (
@@ -31,7 +31,7 @@ export function Notices({ onTake }: { onTake: () => void }) {
           <p className="flex-1 text-bad">
             <b>The last edit is not kept.</b> {trouble}
           </p>
-          <Button onClick={save}>Save as a file</Button>
+          <Button onClick={save}>Save as file</Button>
         </div>
       )}
     </>

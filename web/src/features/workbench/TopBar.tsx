@@ -1,5 +1,5 @@
 import { framesPerSecond, defined } from '@warper/core';
-import { Pause, Play, Redo2, Repeat, Undo2 } from 'lucide-react';
+import { ChevronLeft, ChevronRight, Pause, Play, Redo2, Repeat, Undo2 } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Button } from '../../ui/controls';
@@ -7,9 +7,11 @@ import type { TimeUnit } from '../../ui/time';
 import { showTime } from '../../ui/time';
 import { commit, redo, undo } from '../../store/edits';
 import { selectPreviewPlan, selectPreviewScene } from '../../store/selectors';
-import { sessionActions } from '../../store/sessionSlice';
+import { PACES, sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../store/store';
+import { commandOf } from './commands/commands';
 import { togglePlay } from './playback';
+import { Select } from '../../ui/Select';
 import { useSeamSum } from './useSeamSum';
 import { useShownFrame } from './useShownFrame';
 import { ThemeButton } from '../../parts/ThemeButton';
@@ -96,8 +98,10 @@ function Transport() {
   const dispatch = useAppDispatch();
   const playing = useAppSelector((s) => s.session.playing);
   const looping = useAppSelector((s) => s.session.looping);
+  const pace = useAppSelector((s) => s.session.pace);
   return (
-    <div className="flex items-center gap-3">
+    <div className="flex items-center gap-2">
+      <StepButton id="back" sign={ChevronLeft} />
       <Button
         look="bare"
         aria-label={playing ? 'Pause' : 'Play'}
@@ -110,17 +114,36 @@ function Transport() {
           <Play size={14} fill="currentColor" className="translate-x-px" aria-hidden />
         )}
       </Button>
+      <StepButton id="on" sign={ChevronRight} />
       <Button
         look="quiet"
         aria-pressed={looping}
-        aria-label="Play over and over"
+        aria-label="Loop playback"
         className={looping ? 'text-ink!' : 'opacity-50'}
         onClick={() => dispatch(sessionActions.looped(!looping))}
       >
         <Repeat size={15} aria-hidden />
       </Button>
+      <Select
+        label="Playback speed"
+        className="border-b-0! text-soft"
+        value={String(pace)}
+        options={PACES.map((p) => [String(p), `${p * 100} %`] as const)}
+        onChange={(p) => dispatch(sessionActions.paced(Number(p)))}
+      />
       <Clock />
     </div>
+  );
+}
+
+/** Goes a frame on or back. */
+function StepButton({ id, sign: Sign }: { id: 'back' | 'on'; sign: typeof ChevronLeft }) {
+  const dispatch = useAppDispatch();
+  const { name, run } = commandOf(id);
+  return (
+    <Button look="soft" aria-label={name} title={name} onClick={() => dispatch(run)}>
+      <Sign size={17} aria-hidden />
+    </Button>
   );
 }
 
@@ -150,7 +173,7 @@ function Clock() {
         </span>
       </Button>
       <span className="text-soft" data-testid="frame">
-        frame <span ref={count} /> of {plan.end} · {Number(fps.toFixed(3))} a second
+        Frame <span ref={count} /> of {plan.end} · {Number(fps.toFixed(3))} a second
       </span>
     </>
   );
@@ -166,11 +189,11 @@ function Attention() {
     <Button look="quiet" onClick={() => dispatch(sessionActions.selected({ kind: 'scene' }))}>
       {open > 0 ? (
         <>
-          <b className="text-watch">▲ {open}</b> of {count} seams to look at
+          <b className="text-watch">▲ {open}</b> of {count} seams need a look
         </>
       ) : (
         <>
-          <span className="text-good">●</span> all {count} seams good
+          <span className="text-good">●</span> All {count} seams good
         </>
       )}
     </Button>

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { ImportSheet } from '../../parts/ImportSheet';
 import { useImport } from '../../parts/useImport';
@@ -14,6 +14,8 @@ import { Timeline } from './timeline/Timeline';
 import { CueSheet } from './cues/CueSheet';
 import { Notices } from './Notices';
 import { TopBar } from './TopBar';
+import { chooseFiles } from '../../ui/chooseFiles';
+import { usePlayheadAtSelection } from './usePlayheadAtSelection';
 import { useRateRemark } from './useRateRemark';
 import { useSceneHold } from './useSceneHold';
 import { View } from './view/View';
@@ -33,15 +35,15 @@ function Below() {
 }
 
 function OpenWorkbench({ id }: { id: string }) {
-  const [keysShown, setKeysShown] = useState(false);
-  const [paletteShown, setPaletteShown] = useState(false);
+  const [sheet, setSheet] = useState<'keys' | 'palette' | null>(null);
   const importing = useImport(useAppSelector((s) => s.scene.document?.rate));
   const error = useAppSelector((s) => selectPreviewPlan(s).error);
   const announcement = useAppSelector((s) => s.session.announcement);
   const take = useSceneHold(id);
   useRateRemark(id);
   usePlayback();
-  useWorkbenchKeys({ keys: () => setKeysShown(true), palette: () => setPaletteShown(true) });
+  usePlayheadAtSelection();
+  useWorkbenchKeys(useMemo(() => ({ keys: () => setSheet('keys'), palette: () => setSheet('palette') }), []));
   return (
     <div className="flex h-full flex-col" {...importing.dropZone}>
       <TopBar id={id} />
@@ -71,8 +73,13 @@ function OpenWorkbench({ id }: { id: string }) {
         {announcement}
       </div>
       <ImportSheet importing={importing} />
-      <Palette open={paletteShown} onClose={() => setPaletteShown(false)} />
-      <KeysDialog open={keysShown} onClose={() => setKeysShown(false)} />
+      <Palette
+        open={sheet === 'palette'}
+        onClose={() => setSheet(null)}
+        onImport={() => chooseFiles(importing.take)}
+        onKeys={() => setSheet('keys')}
+      />
+      <KeysDialog open={sheet === 'keys'} onClose={() => setSheet(null)} />
     </div>
   );
 }

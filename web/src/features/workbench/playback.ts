@@ -7,11 +7,12 @@ import { sessionActions } from '../../store/sessionSlice';
 import type { AppDispatch, RootState } from '../../store/store';
 import { useAppDispatch, useAppSelector } from '../../store/store';
 
-/** Plays the scene at its true speed, whatever the display manages to draw. */
+/** Plays the scene at its pace, whatever the display manages to draw. */
 export function usePlayback(): void {
   const store = useStore<RootState>();
   const dispatch = useAppDispatch();
   const playing = useAppSelector((s) => s.session.playing);
+  const pace = useAppSelector((s) => s.session.pace);
   useEffect(() => {
     if (!playing) return;
     const { plan } = selectPreviewPlan(store.getState());
@@ -19,7 +20,7 @@ export function usePlayback(): void {
     const at = store.getState().session.frame;
     const begin = range && (at < range.from || at >= range.to) ? range.from : at;
     const since = performance.now();
-    const fps = framesPerSecond(plan.rate);
+    const fps = framesPerSecond(plan.rate) * pace;
     const show = (frame: number): void => {
       if (frame !== store.getState().session.frame) dispatch(sessionActions.went(frame));
     };
@@ -41,7 +42,7 @@ export function usePlayback(): void {
     };
     request = requestAnimationFrame(tick);
     return () => cancelAnimationFrame(request);
-  }, [playing, store, dispatch]);
+  }, [playing, pace, store, dispatch]);
 }
 
 const rangeOf = (state: RootState): FrameSpan | null => state.scene.document?.range ?? null;

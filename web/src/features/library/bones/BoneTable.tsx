@@ -128,14 +128,14 @@ function useColumns({ source, target, onChoose, onRole }: Props): ColumnDef<Bone
               ...ALL_ROLES.map((role) => [role, roleOption(role, source, row.joint)] as const),
             ]}
             onFocus={() => onChoose(row.joint)}
-            onChange={(role) => onRole(row.name, (role || null) as Role | null)}
+            onChange={(role) => onRole(row.name, (role || null))}
           />
         ),
       ),
       column(
         'Bone of the character',
         partnerName,
-        (row) => partnerName(row) || <span className="text-soft">{row.role ? 'has none' : '–'}</span>,
+        (row) => partnerName(row) || <span className="text-soft">{row.role ? 'none' : '–'}</span>,
       ),
     ];
   }, [source, target, onChoose, onRole]);

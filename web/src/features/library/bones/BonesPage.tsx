@@ -14,7 +14,7 @@ import { db } from '../../../data/db';
 import { pressesItself } from '../clip/pressesItself';
 import { useClip } from '../clip/useClip';
 import { usePlaying } from '../clip/usePlaying';
-import { clipPath } from '../clipPath';
+import { clipPath } from '../../../parts/clipPath';
 import { BoneFigure } from './BoneFigure';
 import { BoneTable } from './BoneTable';
 import { boneRows, giveRole, restingBones } from './boneRows';

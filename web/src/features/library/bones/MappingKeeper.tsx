@@ -30,12 +30,12 @@ export function MappingKeeper(props: Props) {
         <Choice
           label="Start from"
           value=""
-          options={[['', 'the names of the bones'], ...others.map((m) => [m.id, m.name] as const)]}
+          options={[['', 'Bone names'], ...others.map((m) => [m.id, m.name] as const)]}
           onChange={(id) => start(others.find((m) => m.id === id)?.roles ?? {})}
         />
       )}
       <label className="flex items-baseline gap-2">
-        <span className="text-soft">Name of the mapping</span>
+        <span className="text-soft">Mapping name</span>
         <input
           className="min-w-0 flex-1 border-b border-dotted border-soft bg-transparent py-0.5"
           value={name}
@@ -72,20 +72,20 @@ function Actions(props: Props & { readonly name: string; readonly changed: boole
         disabled={share !== null || !changed || name.trim() === ''}
         onClick={() => run({ id: signature, name: name.trim(), roles, changedAt: Date.now() })}
       >
-        {share === null ? 'Keep this mapping' : `Reading again, ${Math.round(share * 100)} %`}
+        {share === null ? 'Save this mapping' : `Reading again, ${Math.round(share * 100)} %`}
       </Button>
       {changed && (
         <Button look="quiet" onClick={() => start(kept?.roles ?? {})}>
-          Leave as it was
+          Discard changes
         </Button>
       )}
       {kept && (
         <Button look="quiet" disabled={share !== null} onClick={() => run(null)}>
-          Forget it
+          Remove this mapping
         </Button>
       )}
       <Button look="quiet" disabled={Object.keys(roles).length === 0} onClick={() => saveAsFile(name, roles)}>
-        Save as a file
+        Save as file
       </Button>
     </div>
   );

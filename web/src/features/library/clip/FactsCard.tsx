@@ -11,7 +11,7 @@ import { NumberField } from '../../../ui/NumberField';
 import { seconds } from '../../../ui/time';
 import type { StoredClip } from '../../../data/db';
 import { usesOf } from '../clipActions';
-import { bonesPath, clipPath } from '../clipPath';
+import { bonesPath, clipPath } from '../../../parts/clipPath';
 import { makeClip } from './makeClip';
 import type { Variant } from './variant';
 import { asRecorded, variantName } from './variant';
@@ -36,41 +36,37 @@ export function FactsCard({ stored, clip, variant, change, editSteps }: Props) {
       <Facts stored={stored} clip={clip} editSteps={editSteps} />
       <Uses id={stored.id} />
       <Loops stored={stored} clip={clip} variant={variant} change={change} />
-      <Group title="As it is shown">
+      <Group title="Preview">
         <NumberField
-          label="from sample"
+          label="Clip start"
           value={variant.in}
           least={0}
           most={variant.out - 1}
           onChange={(v) => change({ in: Math.round(v) })}
         />
         <NumberField
-          label="up to sample"
+          label="Clip end"
           value={variant.out}
           least={variant.in + 1}
           most={clip.frames}
           onChange={(v) => change({ out: Math.round(v) })}
         />
         <Choice
-          label="travel"
+          label="Travel"
           value={variant.travel}
           options={[
-            ['recorded', 'as recorded'],
-            ['in place', 'in place'],
-            ['restored', 'from the planted feet'],
-            ['scaled', 'scaled to the feet'],
+            ['recorded', 'As recorded'],
+            ['in place', 'In place'],
+            ['restored', 'Rebuilt from the feet'],
+            ['scaled', 'Scaled to the feet'],
           ]}
           onChange={(travel) => change({ travel })}
         />
-        <Check label="over and over" checked={variant.loop} onChange={(loop) => change({ loop })} />
+        <Check label="Loop playback" checked={variant.loop} onChange={(loop) => change({ loop })} />
+        <Check label="Mirror left/right" checked={variant.mirror} onChange={(mirror) => change({ mirror })} />
+        <Check label="Reverse" checked={variant.reverse} onChange={(reverse) => change({ reverse })} />
         <Check
-          label="left and right swapped"
-          checked={variant.mirror}
-          onChange={(mirror) => change({ mirror })}
-        />
-        <Check label="backwards" checked={variant.reverse} onChange={(reverse) => change({ reverse })} />
-        <Check
-          label="straightened"
+          label="Straighten"
           checked={variant.straighten}
           onChange={(straighten) => change({ straighten })}
         />
@@ -117,14 +113,14 @@ function Facts({ stored, clip, editSteps }: Pick<Props, 'stored' | 'clip' | 'edi
             <dd className="text-right">{value}</dd>
           </div>
         ))}
-        <dt className="text-soft">steps</dt>
+        <dt className="text-soft">Steps</dt>
         <dd className="text-right">
           <Button look="bare" className="underline decoration-dotted underline-offset-3" onClick={editSteps}>
             {facts.leftFoot.length} left, {facts.rightFoot.length} right{stored.steps ? ', by hand' : ''}
             <span className="sr-only">: edit steps</span>
           </Button>
         </dd>
-        <dt className="text-soft">bones</dt>
+        <dt className="text-soft">Bones</dt>
         <dd className="text-right">
           <Link to={bonesPath(stored.id)} className="underline decoration-dotted underline-offset-3">
             {clip.skeleton.names.length}, and how they are mapped
@@ -179,7 +175,7 @@ function Uses({ id }: { id: string }) {
 function Loops({ stored, clip, variant, change }: Omit<Props, 'editSteps'>) {
   if (clip.frames < 4) return null;
   return (
-    <Group title="Parts that repeat">
+    <Group title="Loops found">
       <LoopFinder
         clip={clip}
         known={stored.loops}
@@ -211,7 +207,7 @@ function Make(props: { stored: StoredClip; clip: Clip; variant: Variant; reset: 
       .finally(() => setBusy(false));
   };
   return (
-    <Group title="A clip of its own">
+    <Group title="Save as new clip">
       <input
         aria-label="Name of the new clip"
         className="w-full border-b border-dotted border-soft bg-transparent py-0.5"
@@ -220,7 +216,7 @@ function Make(props: { stored: StoredClip; clip: Clip; variant: Variant; reset: 
       />
       <div className="flex gap-2 pt-1">
         <Button disabled={busy} onClick={make}>
-          {busy ? 'Being made' : 'Make this clip'}
+          {busy ? 'Saving' : 'Save clip'}
         </Button>
         <Button look="quiet" onClick={reset}>
           As recorded

@@ -33,7 +33,7 @@ export function ServerCard({ clip, width, open, taken, onOpen }: Props) {
     >
       <span className="flex items-baseline justify-between gap-2">
         <span className="truncate font-semibold">{clip.name}</span>
-        {taken && <span className="shrink-0 text-note text-good">● taken</span>}
+        {taken && <span className="shrink-0 text-note text-good">● Added</span>}
       </span>
       <CardFace
         facts={clip.facts}

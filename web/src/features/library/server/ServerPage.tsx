@@ -102,7 +102,7 @@ function Search({ state, page, wanted, change, clear, tried, onTry }: SearchProp
         {page?.total === 0 && (
           <NothingFound
             empty={state?.clips === 0 ? 'The server’s folder has no clips yet.' : null}
-            none="No clip of the server is all of that."
+            none="No clip on the server matches."
             clear={clear}
           />
         )}
@@ -130,7 +130,7 @@ function countText(state: ServerState | undefined, total: number | undefined): s
   if (!state) return 'Asking the server';
   const clips = `${state.clips} ${state.clips === 1 ? 'clip' : 'clips'}`;
   const count = total === undefined || total === state.clips ? clips : `${total} of ${clips}`;
-  return state.waiting > 0 ? `${count}; ${state.waiting} files are being read` : count;
+  return state.waiting > 0 ? `${count}; reading ${state.waiting} files` : count;
 }
 
 function Away({ again }: { again: () => void }) {
@@ -140,7 +140,7 @@ function Away({ again }: { again: () => void }) {
       <div>
         <p className="font-semibold">{message}</p>
         <p className="pb-3 text-soft">{hint}</p>
-        <Button onClick={again}>Ask again</Button>
+        <Button onClick={again}>Retry</Button>
       </div>
     </div>
   );
@@ -152,11 +152,11 @@ function Pages({ page, total, go }: { page: number; total: number; go: (page: nu
   return (
     <span role="group" aria-label="Pages of clips" className="flex items-baseline gap-2">
       <Button look="quiet" disabled={page <= 1} onClick={() => go(page - 1)}>
-        Back
+        Previous
       </Button>
       {page} of {last}
       <Button look="quiet" disabled={page >= last} onClick={() => go(page + 1)}>
-        On
+        Next
       </Button>
     </span>
   );
@@ -169,10 +169,10 @@ function Characters() {
   if (data.length === 0) return null;
   const take = (body: ListedBody): void => {
     takeCharacter(body).then(
-      () => toast(`${body.name} is in this browser`),
+      () => toast(`${body.name} was added`),
       (error) => {
         const { message, hint } = describeError(error);
-        toast.error(`Nothing was taken. ${message} ${hint}`);
+        toast.error(`Nothing was added. ${message} ${hint}`);
       },
     );
   };
@@ -186,15 +186,15 @@ function Characters() {
               {body.name} <span className="text-soft">{body.heightMetres.toFixed(2)} m</span>
             </span>
             {own.includes(body.id) ? (
-              <span className="text-note text-good">● here</span>
+              <span className="text-note text-good">● In this browser</span>
             ) : (
               <Button
                 look="bare"
-                aria-label={`Take ${body.name}`}
+                aria-label={`Add ${body.name}`}
                 className="border-b border-dotted border-soft hover:border-ink"
                 onClick={() => take(body)}
               >
-                take
+                Add
               </Button>
             )}
           </li>

@@ -16,7 +16,7 @@ import type { Wearer } from '../useWearers';
 import { useWearers } from '../useWearers';
 import { ClipStage } from '../clip/ClipStage';
 import { usePlaying } from '../clip/usePlaying';
-import { clipPath } from '../clipPath';
+import { clipPath } from '../../../parts/clipPath';
 import type { TakenAs } from '../../../data/server/serverApi';
 import { AS_RECORDED } from '../../../data/server/serverApi';
 import { takeClip } from '../../../data/server/takeFromServer';
@@ -54,7 +54,7 @@ export function TryPanel({ clip, close }: Props) {
           role={tried.state === 'failed' ? 'alert' : 'status'}
           className="grid flex-1 place-items-center px-6 text-soft"
         >
-          {tried.state === 'failed' ? `${tried.message} ${tried.hint}` : 'The clip is on its way'}
+          {tried.state === 'failed' ? `${tried.message} ${tried.hint}` : 'Loading the clip'}
         </p>
       )}
       <Take clip={clip} as={as} />
@@ -107,13 +107,13 @@ function OnStage(props: Omit<OnProps, 'body'> & { own: string; wearers: readonly
       </section>
       <div className="flex flex-col gap-1 border-t px-4 py-2.5">
         <Choice
-          label="on"
+          label="Character"
           value={body}
-          options={[...wearers.map((w) => [w.id, w.name] as const), [own, 'its own bones']]}
+          options={[...wearers.map((w) => [w.id, w.name] as const), [own, 'Its own skeleton']]}
           onChange={setBody}
         />
         <NumberField
-          label="speed"
+          label="Speed"
           value={as.speed}
           step={0.05}
           digits={2}
@@ -123,12 +123,12 @@ function OnStage(props: Omit<OnProps, 'body'> & { own: string; wearers: readonly
           onChange={(speed) => change({ ...as, speed })}
         />
         <Choice
-          label="travel"
+          label="Travel"
           value={as.travel}
           options={[
-            ['recorded', 'as recorded'],
-            ['in place', 'in place'],
-            ['restored', 'from the planted feet'],
+            ['recorded', 'As recorded'],
+            ['in place', 'In place'],
+            ['restored', 'Rebuilt from the feet'],
           ]}
           onChange={(travel) => change({ ...as, travel })}
         />
@@ -160,13 +160,13 @@ function Take({ clip, as }: { clip: ListedClip; as: TakenAs }) {
     takeClip(clip, as, takenName(clip.name, as))
       .then(
         ({ id, known }) =>
-          toast(known ? 'This browser has it already' : `${takenName(clip.name, as)} is in this browser`, {
+          toast(known ? 'Already in this browser' : `${takenName(clip.name, as)} was added`, {
             duration: MESSAGE_MS,
-            action: { label: 'Open it', onClick: () => void navigate(clipPath(id)) },
+            action: { label: 'Open clip', onClick: () => void navigate(clipPath(id)) },
           }),
         (error) => {
           const { message, hint } = describeError(error);
-          toast.error(`Nothing was taken. ${message} ${hint}`);
+          toast.error(`Nothing was added. ${message} ${hint}`);
         },
       )
       .finally(() => setBusy(false));
@@ -175,7 +175,7 @@ function Take({ clip, as }: { clip: ListedClip; as: TakenAs }) {
   return (
     <div className="flex items-center gap-3 border-t px-4 py-3">
       <Button look="primary" disabled={busy} onClick={take}>
-        {busy ? 'Being taken' : 'Take this clip'}
+        {busy ? 'Adding' : 'Add this clip'}
       </Button>
       {folders.length > 0 && <span className="truncate text-soft">tagged {folders.join(', ')}</span>}
     </div>

@@ -18,6 +18,8 @@ export function Card() {
   const compiled = useAppSelector(selectPreviewPlan);
   const dragging = useAppSelector((s) => s.scene.draft !== null);
   const [scene, { plan }] = useCalm(shown, compiled, dragging);
+  const aside = useRef<HTMLElement>(null);
+  useEffect(() => void aside.current?.scrollTo({ top: 0 }), [selection]);
   const content = (): React.ReactNode => {
     if (selection.kind === 'scene') return <SceneCard scene={scene} plan={plan} />;
     if (selection.kind === 'character') {
@@ -63,7 +65,7 @@ export function Card() {
     return <SceneCard scene={scene} plan={plan} />;
   };
   return (
-    <aside aria-label="Selection" className="h-full overflow-y-auto border-l bg-raised px-4 py-3">
+    <aside ref={aside} aria-label="Selection" className="h-full overflow-y-auto border-l bg-raised px-4 py-3">
       {content()}
     </aside>
   );

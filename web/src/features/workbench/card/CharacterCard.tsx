@@ -30,17 +30,17 @@ function HoldSummary({ plan }: { plan: CharacterPlan }) {
 const WORTH_SAYING_CM = 0.1;
 
 const SHOWN: readonly (readonly [Character['shown'], string])[] = [
-  ['mesh', 'mesh'],
-  ['bones', 'bones'],
-  ['both', 'mesh and bones'],
+  ['mesh', 'Mesh'],
+  ['bones', 'Bones'],
+  ['both', 'Mesh and bones'],
   ['nothing', 'nothing'],
 ];
 
 /** The eight hues of characters. */
 function Hues({ hue, onChange }: { hue: number; onChange: (hue: number) => void }) {
   return (
-    <div role="radiogroup" aria-label="hue" className="flex items-center justify-between gap-2">
-      <span className="text-soft">hue</span>
+    <div role="radiogroup" aria-label="Hue" className="flex items-center justify-between gap-2">
+      <span className="text-soft">Hue</span>
       <span className="flex gap-1">
         {Array.from({ length: 8 }, (_, h) => (
           <Button
@@ -97,7 +97,7 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
       <CopyPlace plan={plan} />
       <Group title="Before the first segment">
         <NumberField
-          label="out of the rest pose in"
+          label="Ease in from rest pose"
           unit="f"
           least={0}
           value={plan.character.leadIn}
@@ -107,7 +107,7 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
       </Group>
       <Group title="Feet">
         <Check
-          label="held where they stand"
+          label="Lock planted feet"
           checked={plan.character.footLock}
           onChange={(on) => dispatch(commit({ type: 'foot-lock', character: id, on }))}
         />
@@ -137,12 +137,12 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
 function WhoGroup(props: { character: Character; change: (values: CharacterValues) => void }) {
   const { character, change } = props;
   return (
-    <Group title="Who">
-      <TextField label="name" value={character.name} onChange={(to) => change({ name: to })} />
-      <Choice label="shown" value={character.shown} options={SHOWN} onChange={(shown) => change({ shown })} />
+    <Group title="Character">
+      <TextField label="Name" value={character.name} onChange={(to) => change({ name: to })} />
+      <Choice label="Shown" value={character.shown} options={SHOWN} onChange={(shown) => change({ shown })} />
       <Hues hue={character.hue} onChange={(hue) => change({ hue })} />
       <NumberField
-        label="size"
+        label="Size"
         unit="×"
         digits={3}
         step={0.05}
@@ -164,14 +164,14 @@ function StartGroup({ character: { id, start } }: { readonly character: Characte
   return (
     <Group title="Starts at">
       <Check
-        label="where the first clip stands"
+        label="Start as authored"
         checked={start === null}
         onChange={(authored) =>
           dispatch(commit({ type: 'start character', character: id, start: authored ? null : place }))
         }
       />
       <NumberField
-        label="x"
+        label="X"
         unit="m"
         digits={3}
         step={0.05}
@@ -180,7 +180,7 @@ function StartGroup({ character: { id, start } }: { readonly character: Characte
         onChange={(x) => set({ x })}
       />
       <NumberField
-        label="z"
+        label="Z"
         unit="m"
         digits={3}
         step={0.05}
@@ -189,7 +189,7 @@ function StartGroup({ character: { id, start } }: { readonly character: Characte
         onChange={(z) => set({ z })}
       />
       <NumberField
-        label="facing"
+        label="Facing"
         unit="°"
         digits={1}
         step={5}

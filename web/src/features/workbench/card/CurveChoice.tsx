@@ -9,12 +9,12 @@ export function CurveChoice({ curve, onChange }: { curve: Curve; onChange: (curv
   return (
     <>
       <Choice
-        label="curve"
+        label="Curve"
         value={typeof curve === 'string' ? curve : 'own'}
         options={[
           ['smooth', 'smooth'],
           ['linear', 'straight'],
-          ['own', 'through own points'],
+          ['own', 'Custom'],
         ]}
         onChange={(name) => onChange(name === 'own' ? [[0.5, 0.5]] : name)}
       />
@@ -23,12 +23,12 @@ export function CurveChoice({ curve, onChange }: { curve: Curve; onChange: (curv
           title="curve point"
           points={own}
           columns={[
-            { label: 'share of the overlap', unit: '%', digits: 1, times: 100, least: 1, most: 99 },
-            { label: 'weight', unit: '%', digits: 1, times: 100, least: 0, most: 100 },
+            { label: 'Share of the overlap', unit: '%', digits: 1, times: 100, least: 1, most: 99 },
+            { label: 'Weight', unit: '%', digits: 1, times: 100, least: 0, most: 100 },
           ]}
           onChange={(points) => onChange(risingPoints(points) ?? 'smooth')}
           next={() => nextPoint(own)}
-          add="Another point"
+          add="Add point"
         />
       )}
     </>

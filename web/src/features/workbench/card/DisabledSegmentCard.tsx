@@ -11,19 +11,19 @@ export function DisabledSegmentCard({ segment, scene }: { segment: Segment; scen
   const group = outermostGroup(scene, segment.id);
   return (
     <>
-      <p className="text-soft">Segment that is not performed</p>
+      <p className="text-soft">Disabled segment</p>
       <h2 className="mb-1 text-title font-bold">{segment.name}</h2>
       <p className="pb-3 text-soft">
         {segment.off
-          ? 'It is switched off: it takes no time, and what stands around it goes on as if it were not there.'
+          ? 'It is disabled: it takes no time, and its neighbours join as if it were not there.'
           : group?.muted
             ? `Its group, ${group.name}, is muted.`
-            : 'Its lane is muted, or another one is played solo.'}
+            : 'Its lane is muted, or another lane is solo.'}
       </p>
       <div className="flex flex-wrap gap-2 border-t pt-3">
         {segment.off && (
           <Button onClick={() => dispatch(commit({ type: 'switch', segment: segment.id, off: false }))}>
-            Switch on
+            Enable
           </Button>
         )}
         {!segment.off && group?.muted && (

@@ -6,16 +6,16 @@ import { NumberField } from '../../../ui/NumberField';
 type FitName = Exclude<FitMode, object> | 'joint' | 'pin';
 
 const FITS: readonly (readonly [FitName, string])[] = [
-  ['planted foot', 'planted foot'],
-  ['whole body', 'whole body'],
-  ['hips', 'hips'],
-  ['left foot', 'left foot'],
-  ['right foot', 'right foot'],
-  ['left hand', 'left hand'],
-  ['right hand', 'right hand'],
-  ['joint', 'a joint'],
-  ['pin', 'pinned to a place'],
-  ['free', 'free, as authored'],
+  ['planted foot', 'Planted foot'],
+  ['whole body', 'Whole body'],
+  ['hips', 'Hips'],
+  ['left foot', 'Left foot'],
+  ['right foot', 'Right foot'],
+  ['left hand', 'Left hand'],
+  ['right hand', 'Right hand'],
+  ['joint', 'A joint'],
+  ['pin', 'Pinned'],
+  ['free', 'Free (as authored)'],
 ];
 
 const nameOf = (fit: FitMode): FitName => (typeof fit === 'string' ? fit : 'joint' in fit ? 'joint' : 'pin');
@@ -48,10 +48,10 @@ export function FitChoice({ fit, joints, here, onChange }: Props) {
   const move = (values: Partial<FloorPlace>): void => onChange({ pin: { ...defined(pin), ...values } });
   return (
     <>
-      <Choice label="fit by" value={nameOf(fit)} options={FITS} onChange={choose} />
+      <Choice label="Fit" value={nameOf(fit)} options={FITS} onChange={choose} />
       {typeof fit === 'object' && 'joint' in fit && (
         <Choice
-          label="joint"
+          label="Joint"
           value={fit.joint}
           options={joints.map((j) => [j, j] as const)}
           onChange={(joint) => onChange({ joint })}
@@ -60,7 +60,7 @@ export function FitChoice({ fit, joints, here, onChange }: Props) {
       {pin && (
         <>
           <NumberField
-            label="x"
+            label="X"
             unit="m"
             digits={3}
             step={0.05}
@@ -68,7 +68,7 @@ export function FitChoice({ fit, joints, here, onChange }: Props) {
             onChange={(x) => move({ x })}
           />
           <NumberField
-            label="z"
+            label="Z"
             unit="m"
             digits={3}
             step={0.05}
@@ -76,7 +76,7 @@ export function FitChoice({ fit, joints, here, onChange }: Props) {
             onChange={(z) => move({ z })}
           />
           <NumberField
-            label="facing"
+            label="Facing"
             unit="°"
             digits={1}
             step={5}

@@ -8,7 +8,7 @@ import { commit } from '../../../store/edits';
 import { selectedSegments } from '../../../store/selection';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
-import { COMMANDS } from '../commands/commands';
+import { commandOf } from '../commands/commands';
 import { pivotOf } from './pivotOf';
 
 /** A group: its name, how it is shown, and where it stands on the floor. */
@@ -23,14 +23,14 @@ export function GroupCard({ group, scene, plan }: { group: SegmentGroup; scene: 
         Group of {members.length} segment{members.length === 1 ? '' : 's'}
       </p>
       <h2 className="mb-2 text-title font-bold">{group.name}</h2>
-      <Group title="Handled as one">
-        <TextField label="name" value={group.name} onChange={(name) => change({ name })} />
+      <Group title="Group">
+        <TextField label="Name" value={group.name} onChange={(name) => change({ name })} />
         <Check
-          label="folded on the timeline"
+          label="Folded on the timeline"
           checked={group.folded}
           onChange={(folded) => change({ folded })}
         />
-        <Check label="muted" checked={group.muted} onChange={(muted) => change({ muted })} />
+        <Check label="Muted" checked={group.muted} onChange={(muted) => change({ muted })} />
       </Group>
       <FloorFields scene={scene} plan={plan} segments={members} name={group.name} />
       <Members scene={scene} segments={members} />
@@ -52,20 +52,19 @@ export function GroupCard({ group, scene, plan }: { group: SegmentGroup; scene: 
 export function SeveralCard({ scene, plan }: { scene: Scene; plan: Plan }) {
   const dispatch = useAppDispatch();
   const segments = useAppSelector((s) => selectedSegments(s.session.selection, s.scene.document)).slice();
-  const run = (name: string): void => {
-    const command = COMMANDS.find((c) => c.name === name);
-    if (command) dispatch(command.run);
-  };
   return (
     <>
-      <p className="text-soft">Together in hand</p>
+      <p className="text-soft">Selected</p>
       <h2 className="mb-2 text-title font-bold">{segments.length} segments</h2>
       <div className="flex flex-wrap gap-2 pb-3">
-        {['Group', 'Duplicate', 'Copy', 'Remove and close the gap'].map((name) => (
-          <Button key={name} onClick={() => run(name)}>
-            {name === 'Remove and close the gap' ? 'Remove' : name}
-          </Button>
-        ))}
+        {['group', 'duplicate', 'copy', 'mirror', 'reverse', 'remove'].map((id) => {
+          const { name, run } = commandOf(id);
+          return (
+            <Button key={id} onClick={() => dispatch(run)}>
+              {id === 'remove' ? 'Remove' : name}
+            </Button>
+          );
+        })}
       </div>
       <FloorFields scene={scene} plan={plan} segments={segments} name={`${segments.length} segments`} />
       <Members scene={scene} segments={segments} />
@@ -112,13 +111,12 @@ function FloorFields({ scene, plan, segments, name }: FloorProps) {
   const move = (next: typeof by): void => {
     const step = { x: next.x - by.x, z: next.z - by.z, turn: ((next.turn - by.turn) * Math.PI) / 180 };
     const about = moveAbout(pivotOf(plan, segments), step);
-    if (dispatch(commit(moveOnFloor(scene, plan, segments, about, `moving ${name} on the floor`))))
-      setBy(next);
+    if (dispatch(commit(moveOnFloor(scene, plan, segments, about, `floor place of ${name}`)))) setBy(next);
   };
   return (
-    <Group title="Moved on the floor, with all that follows">
+    <Group title="Place on the floor">
       <NumberField
-        label="x"
+        label="X"
         unit="m"
         digits={3}
         step={0.05}
@@ -126,7 +124,7 @@ function FloorFields({ scene, plan, segments, name }: FloorProps) {
         onChange={(x) => move({ ...by, x })}
       />
       <NumberField
-        label="z"
+        label="Z"
         unit="m"
         digits={3}
         step={0.05}
@@ -134,7 +132,7 @@ function FloorFields({ scene, plan, segments, name }: FloorProps) {
         onChange={(z) => move({ ...by, z })}
       />
       <NumberField
-        label="turn"
+        label="Turn"
         unit="°"
         digits={1}
         step={5}

@@ -78,15 +78,15 @@ function BlendGroup({ layer, change }: FieldProps) {
         onChange={(softness) => change({ softness: Math.round(softness) })}
       />
       <PointList
-        title="weight"
+        title="Weight"
         points={layer.weight}
         columns={[
-          { label: 'at frame', unit: 'f' },
-          { label: 'weight', unit: '%', digits: 1, times: 100, least: 0, most: 100, step: 5 },
+          { label: 'At frame', unit: 'f' },
+          { label: 'Weight', unit: '%', digits: 1, times: 100, least: 0, most: 100, step: 5 },
         ]}
         onChange={setWeight}
         next={() => [frame, 1]}
-        add="Weight at the playhead"
+        add="Add weight at the playhead"
       />
     </Group>
   );
@@ -97,18 +97,18 @@ function ReferenceChoice({ layer, change }: FieldProps) {
   return (
     <>
       <Choice
-        label="measured from"
+        label="Reference"
         value={typeof reference === 'number' ? 'sample' : reference}
         options={[
-          ['first', 'its first pose'],
-          ['rest', 'the rest pose'],
-          ['sample', 'a sample of the clip'],
+          ['first', 'First pose'],
+          ['rest', 'Rest pose'],
+          ['sample', 'Sample'],
         ]}
         onChange={(to) => change({ reference: to === 'sample' ? 0 : to })}
       />
       {typeof reference === 'number' && (
         <NumberField
-          label="sample"
+          label="Sample"
           least={0}
           value={reference}
           onChange={(sample) => change({ reference: Math.round(sample) })}
@@ -137,7 +137,7 @@ function MaskField({ layer, change }: FieldProps) {
   };
   return (
     <>
-      <TextField label="bones" value={text} placeholder="all of them" onChange={set} />
+      <TextField label="Bones" value={text} placeholder="all" onChange={set} />
       {wrong && <p className="text-bad">Weights go from 0 to 1: rightUpperArm*: 0.5</p>}
       <p className="text-note text-soft">Roles or joints, a star takes the chain below: rightUpperArm*</p>
     </>

@@ -20,7 +20,7 @@ interface Props {
 /** The clips on a layer, each with its place and fades, and a way to add one at the playhead. */
 export function LayerClips({ layer, scene, framesPerSecond }: Props) {
   return (
-    <Group title="Clips on it">
+    <Group title="Clips">
       {layer.segments.map((id) => {
         const segment = scene.segments[id];
         return segment ? <LayerClip key={id} segment={segment} framesPerSecond={framesPerSecond} /> : null;
@@ -44,11 +44,11 @@ function LayerClip({ segment, framesPerSecond }: { segment: Segment; framesPerSe
           className="text-note"
           onClick={() => dispatch(commit({ type: 'remove', segment: id, close: false }))}
         >
-          remove
+          Remove
         </Button>
       </div>
       <NumberField
-        label="starts at"
+        label="Start"
         unit="f"
         least={0}
         value={segment.start}
@@ -56,7 +56,7 @@ function LayerClip({ segment, framesPerSecond }: { segment: Segment; framesPerSe
         onChange={(start) => dispatch(commit({ type: 'move', segment: id, start }))}
       />
       <NumberField
-        label="repeats"
+        label="Repeats"
         unit="×"
         digits={2}
         least={0.05}
@@ -64,7 +64,7 @@ function LayerClip({ segment, framesPerSecond }: { segment: Segment; framesPerSe
         onChange={(repeat) => change({ repeat, loop: segment.loop || repeat !== 1 })}
       />
       <NumberField
-        label="comes in"
+        label="Fade in"
         unit="f"
         least={0}
         value={fade.in}
@@ -72,7 +72,7 @@ function LayerClip({ segment, framesPerSecond }: { segment: Segment; framesPerSe
         onChange={(v) => change({ fade: { ...fade, in: Math.round(v) } })}
       />
       <NumberField
-        label="goes out"
+        label="Fade out"
         unit="f"
         least={0}
         value={fade.out}
@@ -109,7 +109,7 @@ function AddClip({ layer }: { layer: LayerLane }) {
   return (
     <>
       <Choice
-        label="clip"
+        label="Clip"
         value={clip.id}
         options={clips.map((c) => [c.id, c.name] as const)}
         onChange={setChosen}

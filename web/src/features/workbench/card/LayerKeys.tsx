@@ -29,7 +29,7 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
   };
   return (
     <Group title="Key poses">
-      <Choice label="joint" value={joint} options={names.map((n) => [n, n] as const)} onChange={setJoint} />
+      <Choice label="Joint" value={joint} options={names.map((n) => [n, n] as const)} onChange={setJoint} />
       {here ? (
         <KeyFields value={here} onChange={put} />
       ) : (
@@ -45,7 +45,7 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
               className="hover:underline"
               onClick={() => dispatch(sessionActions.went(key.frame))}
             >
-              frame {key.frame} <span className="text-soft">{key.curve}</span>
+              Frame {key.frame} <span className="text-soft">{key.curve}</span>
             </Button>
             <Button
               look="soft"
@@ -56,7 +56,7 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
                 )
               }
             >
-              remove
+              Remove
             </Button>
           </li>
         ))}

@@ -19,22 +19,22 @@ export function MarkerCard({ marker, plan }: { marker: Marker; plan: Plan }) {
       <p className="text-soft">{isRegion ? 'Region' : 'Marker'}</p>
       <h2 className="mb-2 text-title font-bold">{marker.name}</h2>
       <Group title="Place">
-        <TextField label="name" value={marker.name} onChange={(name) => change({ name })} />
+        <TextField label="Name" value={marker.name} onChange={(name) => change({ name })} />
         <NumberField
-          label={isRegion ? 'from frame' : 'at frame'}
+          label={isRegion ? 'Start frame' : 'At frame'}
           value={marker.frame}
           least={0}
           framesPerSecond={fps}
           onChange={(frame) => change({ frame })}
         />
         <Check
-          label="a region"
+          label="Region"
           checked={isRegion}
           onChange={(on) => change({ end: on ? marker.frame + Math.round(fps) : null })}
         />
         {marker.end !== null && (
           <NumberField
-            label="up to frame"
+            label="End frame"
             value={marker.end}
             least={marker.frame + 1}
             framesPerSecond={fps}
@@ -49,7 +49,7 @@ export function MarkerCard({ marker, plan }: { marker: Marker; plan: Plan }) {
               dispatch(commit({ type: 'range', range: { from: marker.frame, to: defined(marker.end) } }))
             }
           >
-            Play it
+            Play region
           </Button>
         )}
         <Button

@@ -32,13 +32,18 @@ export function RateGroup({ scene, plan }: { scene: Scene; plan: Plan }) {
   };
   return (
     <Group title="Rate">
-      <TextField key={String(scene.rate)} label="frames a second" value={String(scene.rate)} onChange={set} />
+      <TextField
+        key={String(scene.rate)}
+        label="Frames per second"
+        value={String(scene.rate)}
+        onChange={set}
+      />
       <Choice
-        label="when the rate changes, keep"
+        label="When the rate changes, keep"
         value={keep}
         options={[
-          ['seconds', 'timing'],
-          ['frames', 'frame count'],
+          ['seconds', 'Timing'],
+          ['frames', 'Frame count'],
         ]}
         onChange={setKeep}
       />

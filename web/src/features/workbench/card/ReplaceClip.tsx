@@ -33,7 +33,7 @@ export function ReplaceClip({ segment, clip }: { segment: string; clip: string }
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
-        <Button>Other clip</Button>
+        <Button>Replace clip</Button>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
@@ -43,13 +43,13 @@ export function ReplaceClip({ segment, clip }: { segment: string; clip: string }
           sideOffset={8}
           className="z-50 w-64 overflow-hidden rounded-md border bg-raised shadow-lg"
         >
-          <Command label="Another clip in its place">
+          <Command label="Replace clip">
             <Command.Input
-              placeholder="Another clip in its place"
+              placeholder="Replace clip"
               className="w-full border-b bg-transparent px-3 py-2 outline-none placeholder:text-soft"
             />
             <Command.List className="max-h-64 overflow-y-auto p-1">
-              <Command.Empty className="px-2 py-2 text-soft">No clip is called so.</Command.Empty>
+              <Command.Empty className="px-2 py-2 text-soft">No clip has this name.</Command.Empty>
               {(clips ?? [])
                 .filter((c) => c.id !== clip)
                 .slice(0, 500)

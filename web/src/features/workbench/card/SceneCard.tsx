@@ -1,9 +1,9 @@
 import type { Plan, Scene } from '@warper/core';
-import { framesPerSecond, defined } from '@warper/core';
+import { framesPerSecond } from '@warper/core';
 import { Button, Group } from '../../../ui/controls';
 import { GradeMark, worstMeasure } from '../../../ui/grade';
 import { clock } from '../../../ui/time';
-import { seamOf } from '../../../store/plan';
+import { rankedSeams } from '../rankedSeams';
 import { MarkerList } from './MarkerList';
 import { RateGroup } from './RateGroup';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -13,13 +13,7 @@ import { useAppDispatch } from '../../../store/store';
 export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
   const dispatch = useAppDispatch();
   const fps = framesPerSecond(plan.rate);
-  const seams = plan.characters
-    .flatMap((c) =>
-      c.segments
-        .slice(1)
-        .map((s, i) => ({ c, segment: s, from: defined(c.segments[i]), m: seamOf(c, i, plan.rate) })),
-    )
-    .sort((a, b) => RANK[b.m.grade] - RANK[a.m.grade] || b.m.popCm + b.m.surgeCm - (a.m.popCm + a.m.surgeCm));
+  const seams = rankedSeams(plan);
   return (
     <>
       <p className="text-soft">Scene</p>
@@ -36,7 +30,7 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
           </p>
         )}
         <ul>
-          {seams.slice(0, MOST_LISTED).map(({ c, segment, from, m }) => (
+          {seams.slice(0, MOST_LISTED).map(({ character, segment, from, measures: m }) => (
             <li key={segment.id}>
               <Button
                 look="row"
@@ -47,7 +41,7 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
                 }}
               >
                 <span className="truncate">
-                  {plan.characters.length > 1 ? `${c.character.name}: ` : ''}
+                  {plan.characters.length > 1 ? `${character.character.name}: ` : ''}
                   {from.name} → {segment.name}
                 </span>
                 <span className="shrink-0">
@@ -67,5 +61,3 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
 
 /** Seams that are listed. */
 const MOST_LISTED = 40;
-
-const RANK = { good: 0, watch: 1, bad: 2 } as const;

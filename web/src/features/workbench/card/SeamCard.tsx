@@ -84,9 +84,9 @@ function MeasureTable({ plain, now }: { readonly plain: SeamMeasures; readonly n
       <caption className="sr-only">Measures of the seam, without a fit and now</caption>
       <thead className="text-soft">
         <tr>
-          <th className="pt-2 text-left font-normal">measured</th>
-          <th className="pt-2 font-normal">no fit</th>
-          <th className="pt-2 font-normal">now</th>
+          <th className="pt-2 text-left font-normal">Measure</th>
+          <th className="pt-2 font-normal">Without fit</th>
+          <th className="pt-2 font-normal">Now</th>
         </tr>
       </thead>
       <tbody>
@@ -100,7 +100,7 @@ function MeasureTable({ plain, now }: { readonly plain: SeamMeasures; readonly n
           </tr>
         ))}
         <tr>
-          <th className="text-left font-normal text-soft">speed</th>
+          <th className="text-left font-normal text-soft">Speed</th>
           <td colSpan={2}>
             {now.speedBefore.toFixed(2)} → {now.speedAfter.toFixed(2)} m/s
           </td>
@@ -133,7 +133,7 @@ function JoinFields(props: JoinProps) {
     <>
       {now.kind === 'settle' ? (
         <NumberField
-          label="settles in"
+          label="Settle"
           unit="f"
           value={now.settle}
           least={1}
@@ -213,7 +213,7 @@ function PlacingFields({ segment, character, after, rate, seam }: FieldProps & P
   return (
     <>
       <NumberField
-        label="at frame"
+        label="At frame"
         value={after.start}
         framesPerSecond={framesPerSecond(rate)}
         onChange={(frame) =>
@@ -228,12 +228,8 @@ function PlacingFields({ segment, character, after, rate, seam }: FieldProps & P
         here={here}
         onChange={(fit) => seam({ fit })}
       />
-      <Check
-        label="match the direction"
-        checked={segment.seam.facing}
-        onChange={(facing) => seam({ facing })}
-      />
-      <Check label="match the height" checked={segment.seam.height} onChange={(height) => seam({ height })} />
+      <Check label="Match facing" checked={segment.seam.facing} onChange={(facing) => seam({ facing })} />
+      <Check label="Match height" checked={segment.seam.height} onChange={(height) => seam({ height })} />
       {after.fitRemark && <p className="text-watch">{after.fitRemark}</p>}
     </>
   );
@@ -245,7 +241,7 @@ function NudgeGroup(props: { nudge: Seam['nudge']; onChange: (nudge: Seam['nudge
   return (
     <Group title="Nudge">
       <NumberField
-        label="to the left"
+        label="Nudge left"
         unit="m"
         digits={3}
         step={0.01}
@@ -253,7 +249,7 @@ function NudgeGroup(props: { nudge: Seam['nudge']; onChange: (nudge: Seam['nudge
         onChange={(x) => nudge({ x })}
       />
       <NumberField
-        label="forwards"
+        label="Nudge forward"
         unit="m"
         digits={3}
         step={0.01}
@@ -261,7 +257,7 @@ function NudgeGroup(props: { nudge: Seam['nudge']; onChange: (nudge: Seam['nudge
         onChange={(z) => nudge({ z })}
       />
       <NumberField
-        label="turned"
+        label="Nudge turn"
         unit="°"
         digits={1}
         step={1}
@@ -273,9 +269,9 @@ function NudgeGroup(props: { nudge: Seam['nudge']; onChange: (nudge: Seam['nudge
 }
 
 const GAPS = [
-  ['hold', 'hold last pose'],
-  ['ease', 'eased across'],
-  ['rest', 'by the rest pose'],
+  ['hold', 'Hold last pose'],
+  ['ease', 'Ease across'],
+  ['rest', 'By the rest pose'],
 ] as const;
 
 type KindName = 'cut' | 'crossfade' | 'settle';
@@ -309,7 +305,7 @@ function Kind({ name, on, onClick }: { name: KindName; on: boolean; onClick: () 
           />
         ))}
       </svg>
-      {name}
+      <span className="capitalize">{name}</span>
     </Button>
   );
 }

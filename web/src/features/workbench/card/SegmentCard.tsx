@@ -66,7 +66,7 @@ function PlaceGroup({ segment, plan, fps, change }: PartProps & { readonly fps: 
   return (
     <Group title="Place">
       <NumberField
-        label="starts at"
+        label="Start"
         unit="f"
         value={plan.start}
         least={0}
@@ -74,7 +74,7 @@ function PlaceGroup({ segment, plan, fps, change }: PartProps & { readonly fps: 
         onChange={(start) => dispatch(commit({ type: 'move', segment: segment.id, start }))}
       />
       <NumberField
-        label="fills"
+        label="Length"
         unit="f"
         value={frames}
         least={1}
@@ -96,26 +96,26 @@ function PartGroup({ segment, plan, change }: PartProps) {
   return (
     <Group title="Part of the clip">
       <NumberField
-        label="from sample"
+        label="Clip start"
         value={segment.in}
         least={0}
         most={segment.out - 1}
         onChange={(v) => change({ in: v })}
       />
       <NumberField
-        label="up to sample"
+        label="Clip end"
         value={segment.out}
         least={segment.in + 1}
         most={plan.clip.frames}
         onChange={(v) => change({ out: v })}
       />
       <Check
-        label="loop"
+        label="Loop"
         checked={segment.loop}
         onChange={(loop) => change({ loop, repeat: loop ? segment.repeat : 1 })}
       />
       <NumberField
-        label="repeats"
+        label="Repeats"
         unit="×"
         digits={2}
         value={segment.repeat}
@@ -124,7 +124,7 @@ function PartGroup({ segment, plan, change }: PartProps) {
       />
       {segment.loop && (
         <NumberField
-          label="loop offset"
+          label="Loop offset"
           digits={1}
           value={segment.phase}
           least={0}

@@ -62,7 +62,7 @@ function StepsField({ name, spans, edited, most, onChange }: FieldProps) {
           {name}
           {edited && (
             <Button look="link" onClick={() => onChange(null)}>
-              as found
+              Reset to detected
             </Button>
           )}
         </span>

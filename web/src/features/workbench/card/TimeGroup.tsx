@@ -17,7 +17,7 @@ export function TimeGroup({ segment, plan, framesPerSecond, change }: Props) {
   return (
     <Group title="Time">
       <NumberField
-        label="speed"
+        label="Speed"
         unit="×"
         digits={3}
         step={0.05}
@@ -26,9 +26,9 @@ export function TimeGroup({ segment, plan, framesPerSecond, change }: Props) {
         most={100}
         onChange={(speed) => change({ speed, length: null })}
       />
-      <Check label="backwards" checked={segment.reverse} onChange={(reverse) => change({ reverse })} />
+      <Check label="Reverse" checked={segment.reverse} onChange={(reverse) => change({ reverse })} />
       <NumberField
-        label="hold first pose"
+        label="Hold first pose"
         unit="f"
         least={0}
         value={hold.start}
@@ -36,7 +36,7 @@ export function TimeGroup({ segment, plan, framesPerSecond, change }: Props) {
         onChange={(start) => change({ hold: { ...hold, start } })}
       />
       <NumberField
-        label="hold last pose"
+        label="Hold last pose"
         unit="f"
         least={0}
         value={hold.end}
@@ -47,8 +47,8 @@ export function TimeGroup({ segment, plan, framesPerSecond, change }: Props) {
         title="speed curve point"
         points={speedCurve ?? []}
         columns={[
-          { label: 'time', unit: '%', digits: 1, times: 100, least: 1, most: 99 },
-          { label: 'clip', unit: '%', digits: 1, times: 100, least: 0, most: 100 },
+          { label: 'Time', unit: '%', digits: 1, times: 100, least: 1, most: 99 },
+          { label: 'Clip', unit: '%', digits: 1, times: 100, least: 0, most: 100 },
         ]}
         onChange={(points) => change({ speedCurve: risingPoints(points) })}
         next={() => nextPoint(speedCurve ?? [])}

@@ -13,11 +13,11 @@ interface Props {
 }
 
 const TRAVELS: readonly (readonly [Travel, string])[] = [
-  ['recorded', 'as recorded'],
-  ['in place', 'in place'],
-  ['restored', 'from the planted feet'],
-  ['scaled', 'scaled to the feet'],
-  ['path', 'along a path'],
+  ['recorded', 'As recorded'],
+  ['in place', 'In place'],
+  ['restored', 'Rebuilt from the feet'],
+  ['scaled', 'Scaled to the feet'],
+  ['path', 'Along a path'],
 ];
 
 /** What is done with a segment's root motion. */
@@ -37,9 +37,9 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
   };
   return (
     <Group title="Travel">
-      <Choice label="travel" value={segment.travel} options={TRAVELS} onChange={choose} />
+      <Choice label="Travel" value={segment.travel} options={TRAVELS} onChange={choose} />
       <NumberField
-        label="raised by"
+        label="Height offset"
         unit="m"
         digits={3}
         step={0.01}
@@ -50,7 +50,7 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
       />
       {segment.travel === 'in place' && (
         <Check
-          label="the facing held too"
+          label="Keep facing as well"
           checked={segment.holdFacing}
           onChange={(holdFacing) => change({ holdFacing })}
         />
@@ -59,15 +59,11 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
         <PathPoints path={segment.path} change={change} start={() => rootAt(plan.start)} />
       )}
       <Check
-        label="straightened"
+        label="Straighten"
         checked={segment.straighten}
         onChange={(straighten) => change({ straighten })}
       />
-      <Check
-        label="left and right swapped"
-        checked={segment.mirror}
-        onChange={(mirror) => change({ mirror })}
-      />
+      <Check label="Mirror left/right" checked={segment.mirror} onChange={(mirror) => change({ mirror })} />
       <MarkList segment={segment} plan={plan} change={change} next={nextMark} />
     </Group>
   );
@@ -95,7 +91,7 @@ function PathPoints({ path, change, start }: PathProps) {
       columns={[metres('x'), metres('z')]}
       onChange={(points) => change({ path: points.map(([x, z]) => [defined(x), defined(z)] as const) })}
       next={next}
-      add="Another point"
+      add="Add point"
     />
   );
 }
@@ -114,10 +110,10 @@ function MarkList(props: Omit<Props, 'character'> & { readonly next: () => numbe
       title="mark"
       points={segment.marks.map((m) => [m.frame, m.x, m.z, m.heading])}
       columns={[
-        { label: 'mark hit after', unit: 'f', least: 1, most: plan.end - plan.start - 1 },
+        { label: 'Hit after', unit: 'f', least: 1, most: plan.end - plan.start - 1 },
         metres('x'),
         metres('z'),
-        { label: 'facing', unit: '°', digits: 1, step: 5 },
+        { label: 'Facing', unit: '°', digits: 1, step: 5 },
       ]}
       onChange={(points) =>
         change({
@@ -130,7 +126,7 @@ function MarkList(props: Omit<Props, 'character'> & { readonly next: () => numbe
         })
       }
       next={next}
-      add="Mark at the playhead"
+      add="Add mark at the playhead"
     />
   );
 }

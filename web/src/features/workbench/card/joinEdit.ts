@@ -11,7 +11,7 @@ export function joinEdit({ id, name }: Pick<Segment, 'id' | 'name'>, join: Join,
   const frames = join.kind === 'crossfade' ? overlap || 'auto' : 0;
   return {
     type: 'several',
-    label: `the seam before ${name}`,
+    label: `seam before ${name}`,
     edits: [
       ...(frames === overlap ? [] : [{ type: 'overlap', segment: id, frames } as const]),
       { type: 'seam', segment: id, values: {}, join },

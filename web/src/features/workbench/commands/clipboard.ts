@@ -8,7 +8,7 @@ import { commit } from '../../../store/edits';
 import { selectedSegments, selectionOf } from '../../../store/selection';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
-import type { Thunk } from './commands';
+import type { Thunk } from './command';
 import { freshId } from '../../../data/freshId';
 
 /** Copies the segments in hand. */
@@ -29,7 +29,7 @@ export const paste: Thunk = async (dispatch, getState) => {
   const text = (await navigator.clipboard?.readText().catch(() => null)) ?? kept;
   try {
     const copied = (text ? parseCopied(text) : null) ?? (kept ? parseCopied(kept) : null);
-    if (!copied) return void dispatch(sessionActions.announced('Nothing was copied here'));
+    if (!copied) return void dispatch(sessionActions.announced('Nothing to paste'));
     const ids = copied.rows.flatMap((r) => r.segments.map((s) => s.clip));
     await openSources(new Set(ids.map(sourceOfId)));
     const scene = getState().scene.document;
@@ -44,7 +44,7 @@ export const paste: Thunk = async (dispatch, getState) => {
     });
     if (edits.length === 0)
       return void toast.error('There is no lane to paste on.', { description: 'Add a character first.' });
-    const label = `pasting ${made.length} segments`;
+    const label = `paste of ${made.length} segments`;
     if (dispatch(commit(edits.length === 1 ? defined(edits[0]) : { type: 'several', label, edits }))) {
       dispatch(sessionActions.selected(selectionOf(made)));
       dispatch(sessionActions.announced(`${made.length} segments pasted`));

@@ -75,7 +75,7 @@ function FirstCells({ row, grip }: { row: CueRow; grip: Grip }) {
           <GripVertical size={13} aria-hidden />
         </Button>
         <CheckBox
-          aria-label={`${name} is enabled`}
+          aria-label={`Enable ${name}`}
           checked={!off}
           onChange={(on) => dispatch(commit({ type: 'switch', segment: id, off: !on }))}
         />
@@ -139,7 +139,7 @@ function TextCells({ row, rate }: Pick<Props, 'row' | 'rate'>) {
         />
       </td>
       <td className="px-2 whitespace-nowrap text-soft" colSpan={2}>
-        {span ? `${span.start} to ${span.end}` : 'off'}
+        {span ? `${span.start} to ${span.end}` : 'disabled'}
       </td>
     </>
   );

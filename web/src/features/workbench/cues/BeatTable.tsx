@@ -18,7 +18,7 @@ interface Props {
   readonly copy: (rows: readonly CueRow[]) => ReactNode;
 }
 
-const HEADS = ['', 'on', 'character', 'clip', 'repeats', 'length', 'seam before', 'frames'];
+const HEADS = ['', 'Enabled', 'Character', 'Clip', 'Repeats', 'Length', 'Seam before', 'Frames'];
 
 /** What a screen reader says of a grip; the arrows are heard by the whole row. */
 const INSTRUCTIONS = { draggable: 'Press Alt with the up or down arrow to move it by one place.' };

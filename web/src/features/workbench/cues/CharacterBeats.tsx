@@ -59,7 +59,7 @@ function LastRow({ plan: { character, segments, start, end }, fps, lane, onAdd }
         <Cell
           label={`New beat of ${character.name}`}
           value=""
-          placeholder="add a clip"
+          placeholder="Add a clip"
           list="clip-names"
           onChange={onAdd}
         />

@@ -32,7 +32,7 @@ export function CueSheet() {
         onAdd={(lane, name) => void sheet.add(lane, name)}
         copy={(rows) => (
           <Button look="quiet" className="px-1! py-0!" onClick={() => sheet.copy(rows)}>
-            <Copy size={13} aria-hidden /> Copy the table
+            <Copy size={13} aria-hidden /> Copy table
           </Button>
         )}
       />
@@ -57,7 +57,7 @@ function Problems({ problems, onDismiss }: { problems: readonly string[]; onDism
         {problems.length > 5 && <li>and {problems.length - 5} more</li>}
       </ul>
       <Button look="quiet" onClick={onDismiss}>
-        All right
+        Dismiss
       </Button>
     </div>
   );

@@ -33,7 +33,7 @@ export function typedSeam({ id, name }: Segment, text: string, rate: Rate): Type
   const asked = parseSeam(text);
   if (!asked) return { hint: 'Write cut, crossfade 8 or settle 9.' };
   return {
-    edit: { type: 'several', label: `the seam before ${name}`, edits: seamEdits(id, asked, rate) },
+    edit: { type: 'several', label: `seam before ${name}`, edits: seamEdits(id, asked, rate) },
   };
 }
 

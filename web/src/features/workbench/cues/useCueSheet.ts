@@ -28,7 +28,7 @@ export function useCueSheet() {
       setProblems(read.problems);
       if (read.count === 0) return;
       await openSources(read.sources);
-      const label = `pasting ${read.count} beats`;
+      const label = `paste of ${read.count} beats`;
       if (dispatch(commit({ type: 'several', label, edits: read.edits })))
         dispatch(sessionActions.announced(`${read.count} beats pasted`));
     },

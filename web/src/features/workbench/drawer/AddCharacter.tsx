@@ -8,7 +8,7 @@ import { db } from '../../../data/db';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
-import type { Thunk } from '../commands/commands';
+import type { Thunk } from '../commands/command';
 import { freeName } from './freeName';
 import { freshId } from '../../../data/freshId';
 import { giveFocusBack } from '../../../ui/giveFocusBack';
@@ -39,7 +39,7 @@ export function AddCharacter({ children }: { children: ReactNode }) {
             >
               <span>{body.name}</span>
               <span className="text-soft">
-                {body.skinned ? 'with skin' : 'bones'} · {body.heightMetres.toFixed(2)} m
+                {body.skinned ? 'with skin' : 'Bones'} · {body.heightMetres.toFixed(2)} m
               </span>
             </DropdownMenu.Item>
           ))}

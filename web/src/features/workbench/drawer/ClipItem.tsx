@@ -1,6 +1,6 @@
 import { useDrag } from '@use-gesture/react';
 import type { Scene } from '@warper/core';
-import { bodyLane, parseRate, segmentTiming } from '@warper/core';
+import { parseRate, segmentTiming } from '@warper/core';
 import { useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { describeFacts } from '../../../ui/describeFacts';
@@ -12,8 +12,9 @@ import { usePreview } from '../../../data/previews';
 import { commit, preview } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
-import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { useAppDispatch } from '../../../store/store';
 import { newSegment } from './newSegment';
+import { useAppend } from './useAppend';
 
 /** A clip that can be dragged onto a lane, or added at its end; the one in hand can be reached with Tab. */
 export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }) {
@@ -47,21 +48,6 @@ export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }
       )}
     </>
   );
-}
-
-/** Puts the clip at the end of the lane in hand. */
-function useAppend(clip: StoredClip): () => void {
-  const dispatch = useAppDispatch();
-  const lane = useAppSelector((s) => targetLane(s.scene.document, s.session.selection));
-  return () => {
-    if (!lane) return void dispatch(sessionActions.announced('Add a character first'));
-    const added = newSegment(clip);
-    void openSources([clip.source]).then(() => {
-      if (!dispatch(commit({ type: 'place', lane, segment: added, at: 'end' }))) return;
-      dispatch(sessionActions.selected({ kind: 'segment', id: added.id }));
-      dispatch(sessionActions.announced(`${clip.name} added at the end`));
-    });
-  };
 }
 
 /** Drags the clip over the lanes, shown where it would go; `held` is where the pointer is meanwhile. */
@@ -150,13 +136,4 @@ function joinsEnd(scene: Scene | null, lane: string, frame: number, pixelsPerFra
   if (!segment || !clip || !scene) return false;
   const end = segment.start + segmentTiming(segment, clip, parseRate(scene.rate)).frames;
   return frame >= segment.start && frame - end < JOIN_PIXELS / pixelsPerFrame;
-}
-
-/** Where Enter puts a clip: the lane of what is selected, else the first one. */
-function targetLane(scene: Scene | null, selection: { kind: string; id?: string }): string | null {
-  if (!scene) return null;
-  const lanes = Object.values(scene.lanes);
-  if (selection.kind === 'character' && selection.id) return bodyLane(scene, selection.id)?.id ?? null;
-  const lane = lanes.find((l) => selection.id !== undefined && l.segments.includes(selection.id));
-  return lane?.id ?? scene.laneOrder[0] ?? null;
 }

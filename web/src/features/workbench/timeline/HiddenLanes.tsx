@@ -13,7 +13,7 @@ export function HiddenLanes({ scene, top }: { scene: Scene; top: number }) {
     void dispatch(
       commit({
         type: 'several',
-        label: 'showing hidden lanes',
+        label: 'hidden lanes',
         edits: hidden.map((l) => ({ type: 'change lane', lane: l.id, values: { hidden: false } })),
       }),
     );

@@ -15,10 +15,10 @@ import { Button } from '../../../ui/controls';
 
 /** What a lane's state is called, with a sign. */
 const STATES: readonly (readonly [keyof LaneState, string, string, typeof Lock])[] = [
-  ['muted', 'Muted', 'left out, as if it were empty', VolumeX],
-  ['solo', 'Solo', 'every other lane is left out', Star],
-  ['locked', 'Locked', 'its segments refuse to change', Lock],
-  ['hidden', 'Hidden', 'its row is left out here', EyeOff],
+  ['muted', 'Muted', 'ignored, as if empty', VolumeX],
+  ['solo', 'Solo', 'all other lanes are ignored', Star],
+  ['locked', 'Locked', 'segments cannot be changed', Lock],
+  ['hidden', 'Hidden', 'row not shown here', EyeOff],
 ];
 
 interface Props {
@@ -139,7 +139,7 @@ function Treatment({ lane, of }: { readonly lane: Row['lane']; readonly of: stri
     void dispatch(commit({ type: 'change lane', lane: lane.id, values: { [key]: value } }));
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="p-1 text-soft hover:text-ink" aria-label={`Treatment of ${of}`}>
+      <DropdownMenu.Trigger className="p-1 text-soft hover:text-ink" aria-label={`Options for ${of}`}>
         <MoreHorizontal size={14} aria-hidden />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>

@@ -11,6 +11,8 @@ import type { Sight } from './useViewport';
 
 /** Pixels in which the frames that can be reached go on. */
 const STEP = 320;
+/** How many parts a step has; a row begins at one of them. */
+const PHASES = 4;
 
 interface Props {
   readonly scene: Scene;
@@ -33,9 +35,9 @@ export const Lanes = memo(function Lanes({ scene, rows, sight, rate, pressing }:
   const scale = 2 ** Math.floor(Math.log2(ppf));
   const step = Math.ceil(STEP / scale);
   // What can be reached may come a moment after what is drawn.
-  const from = Math.floor(left / ppf / step) * step;
-  const to = Math.ceil(right / ppf / step) * step;
-  const reach = useDeferredValue(useMemo(() => ({ from, to, scale }), [from, to, scale]));
+  const first = Math.floor(left / ppf / (step / PHASES));
+  const last = Math.ceil(right / ppf / (step / PHASES));
+  const steps = useDeferredValue(useMemo(() => ({ first, last, step, scale }), [first, last, step, scale]));
   const silent = useMemo(() => rows.map((row) => silentSegments(scene, row)), [scene, rows]);
   return rows.map((row, i) => (
     <Lane
@@ -45,7 +47,7 @@ export const Lanes = memo(function Lanes({ scene, rows, sight, rate, pressing }:
       ppf={ppf}
       left={left}
       right={isInSight(row, sight) ? right : left}
-      {...reach}
+      {...reachOf(row, steps)}
       selected={defined(selected[i])}
       seam={row.lane.segments.includes(seam) ? seam : ''}
       silent={defined(silent[i])}
@@ -53,6 +55,18 @@ export const Lanes = memo(function Lanes({ scene, rows, sight, rate, pressing }:
     />
   ));
 });
+
+/**
+ * The frames of a row that can be reached: what is in sight, in whole steps. The steps of one row begin elsewhere than those of
+ * the next, so that a pan brings in a few rows with each picture, not all of them with one.
+ */
+function reachOf(row: Row, steps: { first: number; last: number; step: number; scale: number }) {
+  const { first, last, step, scale } = steps;
+  const phase = Math.round(row.top / row.height) % PHASES;
+  const from = ((Math.floor((first + phase) / PHASES) * PHASES - phase) * step) / PHASES;
+  const to = ((Math.ceil((last + phase) / PHASES) * PHASES - phase) * step) / PHASES;
+  return { from, to, scale };
+}
 
 /** Lists of ids that stay the very ones while the same ids are in them, so that rows of which nothing changes are not drawn. */
 function useKept(lists: readonly (readonly string[])[]): readonly (readonly string[])[] {

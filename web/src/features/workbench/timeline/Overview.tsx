@@ -36,7 +36,7 @@ export function Overview({ rows, frames, pixelsPerFrame }: Props) {
         ref={strip}
         role="scrollbar"
         tabIndex={0}
-        aria-label="Part of the piece in sight"
+        aria-label="Visible part of the scene"
         aria-orientation="horizontal"
         aria-controls="timeline-lanes"
         aria-valuemin={0}

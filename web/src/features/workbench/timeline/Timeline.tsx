@@ -1,12 +1,15 @@
 import type { Plan, Scene } from '@warper/core';
 import type { RefObject } from 'react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { clipPath } from '../../../parts/clipPath';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import { useAppSelector } from '../../../store/store';
 import { HEADER_WIDTH, RULER_HEIGHT } from './geometry';
 import { GroupBands } from './GroupBands';
 import { HiddenLanes } from './HiddenLanes';
 import { LaneHead } from './LaneHead';
+import { LaneMenu } from './LaneMenu';
 import { Lanes } from './Lanes';
 import { Guide, HandMarks, Playhead, RangeShade } from './overlays';
 import { Overview } from './Overview';
@@ -86,7 +89,12 @@ interface ContentProps {
 /** What is scrolled: the ruler, and under it the lanes with what lies over them. */
 function Content({ content, scene, plan, sight, rows, seen, rowsNow, height }: ContentProps) {
   const lanes = useRef<HTMLDivElement>(null);
-  const hands = useHands(lanes, rowsNow);
+  const { handlers, targetAt } = useHands(lanes, rowsNow);
+  const navigate = useNavigate();
+  const openClip = (event: React.MouseEvent): void => {
+    const target = targetAt(event);
+    if (target.kind === 'segment') void navigate(clipPath(target.clip));
+  };
   const pressing = usePressing(lanes);
   const { ppf, left, right } = sight;
   return (
@@ -94,17 +102,20 @@ function Content({ content, scene, plan, sight, rows, seen, rowsNow, height }: C
       <div className="sticky top-0 z-[15]">
         <Ruler {...{ left, right, ppf }} rate={plan.rate} markers={scene.markers} range={scene.range} />
       </div>
-      <div
-        ref={lanes}
-        className="relative touch-none overflow-clip select-none"
-        style={{ height }}
-        {...hands}
-      >
-        <RangeShade scene={scene} ppf={ppf} />
-        <Lanes scene={scene} rows={seen} sight={sight} rate={plan.rate} pressing={pressing} />
-        <GroupBands scene={scene} rows={rows} ppf={ppf} />
-        <HandMarks ppf={ppf} />
-      </div>
+      <LaneMenu targetAt={targetAt}>
+        <div
+          ref={lanes}
+          className="relative touch-none overflow-clip select-none"
+          style={{ height }}
+          onDoubleClick={openClip}
+          {...handlers}
+        >
+          <RangeShade scene={scene} ppf={ppf} />
+          <Lanes scene={scene} rows={seen} sight={sight} rate={plan.rate} pressing={pressing} />
+          <GroupBands scene={scene} rows={rows} ppf={ppf} />
+          <HandMarks ppf={ppf} />
+        </div>
+      </LaneMenu>
       <Guide ppf={ppf} />
       <Playhead ppf={ppf} />
     </div>

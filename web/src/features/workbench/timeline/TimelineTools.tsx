@@ -38,11 +38,11 @@ export function TimelineTools() {
       <Button
         look="bare"
         className={button}
-        aria-label="all of the piece"
-        title="Show the whole piece"
+        aria-label="Show the whole scene"
+        title="Show the whole scene"
         onClick={fit}
       >
-        all
+        All
       </Button>
       <Select
         label="Drag edges to"

@@ -1,36 +1,35 @@
 import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
 import { useFrame, useThree } from '@react-three/fiber';
-import type { Plan } from '@warper/core';
+import type { CharacterPlan, Plan } from '@warper/core';
 import { evaluate, makePoseBuffer, defined } from '@warper/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import type { Camera } from 'three';
 import { Vector3 } from 'three';
 import type { OrbitControls as Orbit } from 'three-stdlib';
-import { useAppSelector } from '../../../store/store';
-import type { ViewAngle } from '../../../store/sessionSlice';
+import type { Selection, ViewAngle } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
-import { floorTrace } from '../../../parts/stage/paths';
+import { useAppSelector } from '../../../store/store';
+import { spanOf } from '../spanOf';
+import { FIELD, LOOK_HEIGHT, directionOf, distanceFor, extentOf, frameOf, shiftToKeep } from './framing';
 
-/** Angle of the view from top to bottom, degrees, and metres around what happens that the top shows. */
-const FIELD = 32;
+/** Metres around what happens that the top shows. */
 const MARGIN = 1.2;
-/** Height of the point that is looked at, metres: about a person's chest. */
-const LOOK_HEIGHT = 0.85;
-const DIRECTIONS = {
-  free: [0.62, 0.34, 0.78],
-  front: [0, 0.12, 1],
-  side: [1, 0.12, 0],
-  top: [0, 1, 0.001],
-  both: [0, 0.12, 1],
-} as const;
 
-/** The camera: orbits freely, looks from the front, the side or the top, and follows a character if asked. */
-export function ViewCamera({ plan }: { plan: Plan }) {
+interface Props {
+  readonly plan: Plan;
+  /** Heading of whose front and side are looked at, radians. */
+  readonly heading: number;
+}
+
+/** The camera: orbits freely, looks from an angle, brings into view what is asked for, and follows a character. */
+export function ViewCamera({ plan, heading }: Props) {
   // drei makes its controls anew when the camera changes, so they are taken from the view and not from a ref.
   const controls = useThree((s) => s.controls) as Orbit | null;
-  useAngle(plan, controls);
+  useAngle(plan, heading, controls);
+  useFraming(plan, controls);
   useFollowing(plan, controls);
+  useKeepingInView(plan, controls);
   return (
     <>
       <PerspectiveCamera makeDefault fov={FIELD} near={0.05} far={120} position={[4, 2.4, 6]} />
@@ -45,39 +44,106 @@ export function ViewCamera({ plan }: { plan: Plan }) {
   );
 }
 
-/** Looks at everything from the angle that is chosen; what is looked at and how far away stays from then on. */
-function useAngle(plan: Plan, controls: Orbit | null): void {
+const isFlat = (angle: ViewAngle): boolean => angle === 'front' || angle === 'side' || angle === 'both';
+
+/**
+ * Looks from the angle that is chosen. What is looked at and how far away stays, but for the first look, the look from the top,
+ * which leaves nothing out, and front and side, which show the seam or segment in hand.
+ */
+function useAngle(plan: Plan, heading: number, controls: Orbit | null): void {
   const angle = useAppSelector((s) => s.session.angle);
   const follow = useAppSelector((s) => s.session.follow);
+  const selection = useAppSelector((s) => s.session.selection);
+  const store = useStore<RootState>();
   const invalidate = useThree((s) => s.invalidate);
   const aspect = useThree((s) => s.viewport.aspect);
   const camera = useThree((s) => s.camera);
-  const framed = useRef<{ angle: ViewAngle; controls: Orbit } | null>(null);
+  const before = useRef<{ angle: ViewAngle; selection: Selection; heading: number; controls: Orbit } | null>(
+    null,
+  );
   useEffect(() => {
     if (!controls || plan.characters.length === 0) return;
-    const before = framed.current;
-    if (before?.controls === controls && before.angle === angle) return;
-    framed.current = { angle, controls };
-    const whole = wholeView(plan, angle, aspect);
-    // From the top nothing is left out, unless somebody is followed; else the part that is looked at stays.
-    const again = before?.controls === controls && (angle !== 'top' || follow !== null);
-    const target = again ? controls.target.clone() : whole.target;
-    const distance = again ? camera.position.distanceTo(controls.target) : whole.distance;
-    const [x, y, z] = DIRECTIONS[angle];
-    camera.position.copy(target).add(new Vector3(x, y, z).normalize().multiplyScalar(distance));
-    controls.target.copy(target);
-    controls.update();
+    const last = before.current;
+    const reframes = isFlat(angle) && (selection.kind === 'segment' || selection.kind === 'seam');
+    const same = last?.controls === controls && last.angle === angle && last.heading === heading;
+    if (same && (last.selection === selection || !reframes)) return;
+    before.current = { angle, selection, heading, controls };
+    const again = last?.controls === controls && (angle !== 'top' || follow !== null);
+    const { frame } = store.getState().session;
+    const framed = reframes ? frameOf(plan, selection, frame) : null;
+    const whole = framed
+      ? viewOf(framed, angle === 'both' ? aspect / 2 : aspect)
+      : again
+        ? { target: controls.target.clone(), distance: camera.position.distanceTo(controls.target) }
+        : wholeView(plan, angle, aspect);
+    look(camera, controls, whole, new Vector3(...directionOf(angle, heading)));
     invalidate();
-  }, [angle, follow, aspect, plan, camera, controls, invalidate]);
+  }, [angle, heading, selection, follow, aspect, plan, camera, controls, store, invalidate]);
 }
 
-/** What is to be looked at, and from how far, to see everything that happens: metres. */
-function wholeView(plan: Plan, angle: ViewAngle, aspect: number): { target: Vector3; distance: number } {
-  const { centre, across, deep } = extent(plan);
-  if (angle !== 'top')
-    return { target: centre, distance: Math.max(4.2, Math.max(across, deep) * 0.95 + 2.6) };
+/** What a camera looks at, and from how far: metres. */
+interface Look {
+  readonly target: Vector3;
+  readonly distance: number;
+}
+
+/** Looks at a point from a unit direction. */
+function look(camera: Camera, controls: Orbit, { target, distance }: Look, direction: Vector3): void {
+  camera.position.copy(target).add(direction.multiplyScalar(distance));
+  controls.target.copy(target);
+  controls.update();
+}
+
+const viewOf = (
+  { x, y, z, radius }: { x: number; y: number; z: number; radius: number },
+  aspect: number,
+): Look => ({
+  target: new Vector3(x, y, z),
+  distance: distanceFor(radius, aspect),
+});
+
+/** What is to be looked at, and from how far, to see everything that happens. */
+function wholeView(plan: Plan, angle: ViewAngle, aspect: number): Look {
+  const { x, z, across, deep } = extentOf(plan);
+  const target = new Vector3(x, LOOK_HEIGHT, z);
+  if (angle !== 'top') return { target, distance: Math.max(4.2, Math.max(across, deep) * 0.95 + 2.6) };
   const half = Math.max(across / aspect, deep) / 2 + MARGIN;
-  return { target: centre, distance: LOOK_HEIGHT + half / Math.tan((FIELD / 2) * (Math.PI / 180)) };
+  return { target, distance: LOOK_HEIGHT + half / Math.tan((FIELD / 2) * (Math.PI / 180)) };
+}
+
+/** Brings into view what is asked for, from where the camera looks now. */
+function useFraming(plan: Plan, controls: Orbit | null): void {
+  const framing = useAppSelector((s) => s.session.framing);
+  const store = useStore<RootState>();
+  const invalidate = useThree((s) => s.invalidate);
+  const aspect = useThree((s) => s.viewport.aspect);
+  const camera = useThree((s) => s.camera);
+  const done = useRef(framing);
+  useEffect(() => {
+    if (!framing || !controls || framing === done.current) return;
+    done.current = framing;
+    const { selection, frame, angle } = store.getState().session;
+    const framed = framing.what === 'selection' ? frameOf(plan, selection, frame) : null;
+    const to = framed
+      ? viewOf(framed, angle === 'both' ? aspect / 2 : aspect)
+      : wholeView(plan, angle, aspect);
+    look(camera, controls, to, camera.position.clone().sub(controls.target).normalize());
+    invalidate();
+  }, [framing, plan, camera, controls, aspect, store, invalidate]);
+}
+
+/** Where a character's chest is at a frame. */
+function chestOf(plan: CharacterPlan, frame: number, buffer: ReturnType<typeof makePoseBuffer>): Vector3 {
+  const { root } = evaluate(plan, frame, buffer);
+  return new Vector3(defined(root[0]), LOOK_HEIGHT * plan.character.size, defined(root[1]));
+}
+
+/** Moves what is looked at, and the camera with it. */
+function pan(camera: Camera, controls: Orbit, step: Vector3): void {
+  if (step.lengthSq() < 1e-12) return;
+  camera.position.add(step);
+  controls.target.add(step);
+  controls.update();
 }
 
 /** Goes along with the character that is followed. */
@@ -88,7 +154,7 @@ function useFollowing(plan: Plan, controls: Orbit | null): void {
   const camera = useThree((s) => s.camera);
   const followed = plan.characters.find((c) => c.character.id === follow);
   const size = followed?.character.size ?? 1;
-  const pose = useMemo(() => followed && makePoseBuffer(followed.skeleton), [followed]);
+  const buffer = useMemo(() => followed && makePoseBuffer(followed.skeleton), [followed]);
   const last = useRef<Vector3 | null>(null);
   useEffect(() => {
     last.current = null;
@@ -96,15 +162,10 @@ function useFollowing(plan: Plan, controls: Orbit | null): void {
     invalidate();
   }, [follow, size, camera, controls, invalidate]);
   useFrame(() => {
-    if (!followed || !pose || !controls) return;
-    evaluate(followed, store.getState().session.frame, pose);
-    const current = new Vector3(pose.root[0], LOOK_HEIGHT * size, pose.root[1]);
-    const step = current.clone().sub(last.current ?? controls.target);
-    last.current = current;
-    if (step.lengthSq() < 1e-12) return;
-    camera.position.add(step);
-    controls.target.add(step);
-    controls.update();
+    if (!followed || !buffer || !controls) return;
+    const chest = chestOf(followed, store.getState().session.frame, buffer);
+    pan(camera, controls, chest.clone().sub(last.current ?? controls.target));
+    last.current = chest;
   });
 }
 
@@ -119,18 +180,28 @@ function comeNearer(camera: Camera, controls: Orbit, size: number): void {
   controls.update();
 }
 
-/** Middle of everything that happens, and how far it goes across and into the depth, metres. */
-function extent(plan: Plan): { centre: Vector3; across: number; deep: number } {
-  let [x0, x1, z0, z1] = [Infinity, -Infinity, Infinity, -Infinity];
-  for (const character of plan.characters) {
-    const { roots } = floorTrace(character, plan.rate);
-    for (let i = 0; i < roots.length; i += 2) {
-      x0 = Math.min(x0, defined(roots[i]));
-      x1 = Math.max(x1, defined(roots[i]));
-      z0 = Math.min(z0, defined(roots[i + 1]));
-      z1 = Math.max(z1, defined(roots[i + 1]));
-    }
-  }
-  if (x0 > x1) return { centre: new Vector3(0, LOOK_HEIGHT, 0), across: 2, deep: 2 };
-  return { centre: new Vector3((x0 + x1) / 2, LOOK_HEIGHT, (z0 + z1) / 2), across: x1 - x0, deep: z1 - z0 };
+/** While it plays, moves along when the character in hand, or the only one, is about to leave the view. */
+function useKeepingInView(plan: Plan, controls: Orbit | null): void {
+  const playing = useAppSelector(
+    (s) => s.session.playing && s.session.autoFollow && s.session.follow === null,
+  );
+  const selection = useAppSelector((s) => s.session.selection);
+  const store = useStore<RootState>();
+  const camera = useThree((s) => s.camera);
+  const aspect = useThree((s) => s.viewport.aspect);
+  const watched =
+    spanOf(plan, selection)?.character ?? (plan.characters.length === 1 ? plan.characters[0] : undefined);
+  const buffer = useMemo(() => watched && makePoseBuffer(watched.skeleton), [watched]);
+  useFrame(() => {
+    if (!playing || !watched || !buffer || !controls) return;
+    const { frame, angle } = store.getState().session;
+    const away = chestOf(watched, frame, buffer).sub(controls.target);
+    const distance = camera.position.distanceTo(controls.target);
+    const half =
+      distance * Math.tan(((FIELD / 2) * Math.PI) / 180) * (angle === 'both' ? aspect / 2 : aspect);
+    const right = new Vector3().setFromMatrixColumn(camera.matrixWorld, 0).setY(0).normalize();
+    const deep = new Vector3().crossVectors(new Vector3(0, 1, 0), right);
+    const [across, into] = shiftToKeep(away.dot(right), away.dot(deep), half, distance);
+    pan(camera, controls, right.multiplyScalar(across).addScaledVector(deep, into));
+  });
 }

@@ -52,7 +52,7 @@ export function FacingGrips({ plan, facings: latest }: Props) {
     floor.begin(e, (at): FloorEdit => (point, free) => {
       const turn = (turnedBy(facing, at, point, free) * Math.PI) / 180;
       const move = moveAbout(pivot, { x: 0, z: 0, turn });
-      return moveOnFloor(document, base, [segment.id], move, `turning ${segment.name}`);
+      return moveOnFloor(document, base, [segment.id], move, `facing of ${segment.name}`);
     });
   };
   const point = (cursor: string): void => void (window.document.body.style.cursor = cursor);

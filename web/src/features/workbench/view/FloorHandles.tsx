@@ -91,7 +91,7 @@ function segmentsGrip(
       const heading = placeAt(base, start.start + start.overlap).heading;
       const turn = ((to.heading - heading) * Math.PI) / 180;
       const move = moveAbout(from, { x: to.x - from.x, z: to.z - from.z, turn });
-      return moveOnFloor(document, plan, segments, move, `moving ${name} on the floor`);
+      return moveOnFloor(document, plan, segments, move, `floor place of ${name}`);
     },
   };
 }

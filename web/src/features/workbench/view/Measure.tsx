@@ -69,7 +69,7 @@ export function MeasureBar({ plan }: { plan: Plan }) {
         disabled={!first}
         onClick={() => first && set([jointOf(first, 'Hand'), jointOf(plan.characters[1] ?? first, 'Foot')])}
       >
-        <Ruler size={13} aria-hidden /> measure
+        <Ruler size={13} aria-hidden /> Measure
       </Button>
     );
   }

@@ -1,4 +1,6 @@
 import { useThree } from '@react-three/fiber';
+import type { Plan } from '@warper/core';
+import { Scan } from 'lucide-react';
 import { useEffect } from 'react';
 import { useStore } from 'react-redux';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
@@ -15,10 +17,12 @@ import { Ghosts } from './Ghosts';
 import { Marks, markedSegments } from './Marks';
 import { MeasureBar, MeasureLine } from './Measure';
 import { TwoViews } from './TwoViews';
+import { useFacing } from './useFacing';
 import { FacingGrips } from './FacingGrips';
 import { Button } from '../../../ui/controls';
 import { StageCanvas } from '../../../parts/stage/StageCanvas';
 import { Select } from '../../../ui/Select';
+import { commandOf } from '../commands/commands';
 
 /** Draws again whenever the shown frame or the theme changes; nothing is drawn in between. */
 function Redraw() {
@@ -54,6 +58,7 @@ export function View() {
   const theme = useAppSelector((s) => s.session.theme);
   const angle = useAppSelector((s) => s.session.angle);
   const measured = useAppSelector((s) => s.session.measured);
+  const heading = useFacing(plan);
   const seen = plan.characters.filter((c) => c.character.shown !== 'nothing');
   return (
     <section
@@ -83,8 +88,8 @@ export function View() {
         ))}
         {angle !== 'both' && <FloorHandles />}
         {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
-        <ViewCamera plan={plan} />
-        {angle === 'both' && <TwoViews />}
+        <ViewCamera plan={plan} heading={heading} />
+        {angle === 'both' && <TwoViews heading={heading} />}
         <Redraw />
       </StageCanvas>
       <ViewControls />
@@ -95,7 +100,7 @@ export function View() {
           <span className={`${CAPTION} bottom-2 left-1/2 ml-2`}>side</span>
         </div>
       )}
-      <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>squares of 1 m</span>
+      <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>1 m squares</span>
     </section>
   );
 }
@@ -103,7 +108,6 @@ export function View() {
 function ViewControls() {
   const dispatch = useAppDispatch();
   const angle = useAppSelector((s) => s.session.angle);
-  const follow = useAppSelector((s) => s.session.follow);
   const { plan } = useAppSelector(selectPreviewPlan);
   return (
     <div className="absolute top-1.5 left-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-md bg-plaster/85 px-1.5 py-0.5 text-small">
@@ -119,22 +123,68 @@ function ViewControls() {
           </Button>
         ))}
       </div>
-      <span className="flex items-baseline gap-1.5 text-soft">
-        <label htmlFor="follow">Follow</label>
-        <Select
-          id="follow"
-          className="py-0! text-ink"
-          value={follow ?? ''}
-          options={[
-            ['', 'nobody'],
-            ...plan.characters.map((c) => [c.character.id, c.character.name] as const),
-          ]}
-          onChange={(id) => dispatch(sessionActions.followed(id || null))}
-        />
-      </span>
+      {(angle === 'front' || angle === 'side' || angle === 'both') && <AxesChoice />}
+      <Button
+        look="soft"
+        className="inline-flex items-center gap-1"
+        title="Bring the selection into view (V)"
+        aria-label="Frame the selection"
+        onClick={() => dispatch(commandOf('frame').run)}
+      >
+        <Scan size={14} aria-hidden /> Frame
+      </Button>
+      <FollowChoice plan={plan} />
       <GhostFields />
       <MeasureBar plan={plan} />
     </div>
+  );
+}
+
+/** Whose front and side are looked at. */
+function AxesChoice() {
+  const dispatch = useAppDispatch();
+  const axes = useAppSelector((s) => s.session.axes);
+  return (
+    <Select
+      label="Front and side of"
+      className="py-0! text-soft"
+      value={axes}
+      options={[
+        ['character', 'of the character'],
+        ['world', 'of the world'],
+      ]}
+      onChange={(value) => dispatch(sessionActions.axesChosen(value))}
+    />
+  );
+}
+
+/** Stands for following whoever leaves the view while it plays. */
+const LEAVING = '(leaving)';
+
+function FollowChoice({ plan }: { plan: Plan }) {
+  const dispatch = useAppDispatch();
+  const follow = useAppSelector((s) => s.session.follow);
+  const auto = useAppSelector((s) => s.session.autoFollow);
+  const choose = (value: string): void => {
+    const id = value === LEAVING ? '' : value;
+    dispatch(sessionActions.followed(id || null));
+    if (!id) dispatch(sessionActions.autoFollowed(value === LEAVING));
+  };
+  return (
+    <span className="flex items-baseline gap-1.5 text-soft">
+      <label htmlFor="follow">Follow</label>
+      <Select
+        id="follow"
+        className="py-0! text-ink"
+        value={follow ?? (auto ? LEAVING : '')}
+        options={[
+          [LEAVING, 'who leaves'],
+          ['', 'nobody'],
+          ...plan.characters.map((c) => [c.character.id, c.character.name] as const),
+        ]}
+        onChange={choose}
+      />
+    </span>
   );
 }
 
@@ -146,7 +196,7 @@ function GhostFields() {
   return (
     <div role="group" aria-label="Ghosts" className="flex items-baseline gap-1.5 text-soft">
       <label className="flex items-baseline gap-1.5">
-        ghosts
+        Ghosts
         <input
           type="number"
           className={field}

@@ -47,20 +47,20 @@ export function StepPanel({ stored, clip, rows, sample, change, onShow, close }:
       />
       <div className="flex flex-wrap items-center gap-2 pt-3">
         <Button look="primary" disabled={same(rows, kept)} onClick={keep}>
-          Keep these steps
+          Save steps
         </Button>
         <Button disabled={!canUndo} onClick={undo} aria-keyshortcuts="Control+Z">
           Undo
         </Button>
         <Button onClick={() => edit(matches)} disabled={same(rows, matches)}>
-          As found
+          As detected
         </Button>
         <Button onClick={bySpeed} title="For feet on stairs and bars: wherever they rest, at any height">
-          By speed alone
+          By speed only
         </Button>
         <span className="flex-1" />
         <Button look="quiet" onClick={close}>
-          Leave
+          Cancel
         </Button>
       </div>
     </section>

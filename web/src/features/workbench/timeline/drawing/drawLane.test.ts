@@ -124,7 +124,7 @@ describe('a lane', () => {
       3,
     );
     draw();
-    expect(texts.some((t) => t.text === `${last.name} off` && t.x >= last.start * 3)).toBe(true);
+    expect(texts.some((t) => t.text === `${last.name} disabled` && t.x >= last.start * 3)).toBe(true);
   });
 });
 

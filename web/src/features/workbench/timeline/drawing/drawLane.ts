@@ -116,7 +116,7 @@ function drawSilent(pen: Pen, row: Row, segment: Segment): void {
   ctx.fillText(text, x + 4, top + (segment.off ? 11.5 : 13));
 }
 
-export const silentLabel = ({ name, off }: Segment): string => `${name} ${off ? 'off' : 'muted'}`;
+export const silentLabel = ({ name, off }: Segment): string => `${name} ${off ? 'disabled' : 'muted'}`;
 
 interface Named {
   readonly plan: SegmentPlan;

@@ -1,13 +1,14 @@
 import { defined } from '@warper/core';
 import type { Segment } from '@warper/core';
 import type { PointerEvent as ReactPointerEvent, RefObject } from 'react';
-import { useMemo, useRef } from 'react';
+import { useCallback, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { selectPreviewScene } from '../../../../store/selectors';
 import { sessionActions } from '../../../../store/sessionSlice';
 import type { RootState } from '../../../../store/store';
 import { useAppDispatch } from '../../../../store/store';
 import type { Hit } from '../hit';
+import type { MenuTarget } from '../LaneMenu';
 import { hitAt } from '../hit';
 import type { Row } from '../rows';
 import { silentSegments } from '../rows';
@@ -20,16 +21,17 @@ import { segmentHand } from './segmentHand';
 /** What is on the lanes and takes presses itself. */
 const FOREIGN = 'button:not([data-seam])';
 
+/** Handlers for what holds the lanes, and what is at a place of them. */
+interface Hands {
+  readonly handlers: Record<string, unknown>;
+  readonly targetAt: (event: { target: EventTarget; clientX: number; clientY: number }) => MenuTarget;
+}
+
 /**
  * One pair of hands for all lanes: what is pressed is found by its place, so that nothing has to stand there to be taken
  * but what is drawn.
- *
- * @returns handlers for what holds the lanes
  */
-export function useHands(
-  lanes: RefObject<HTMLElement | null>,
-  rows: () => readonly Row[],
-): Record<string, unknown> {
+export function useHands(lanes: RefObject<HTMLElement | null>, rows: () => readonly Row[]): Hands {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const table = useMemo<Table>(
@@ -57,7 +59,8 @@ export function useHands(
     },
   );
   const { onPointerDown, ...others } = bind() as Record<string, (event: ReactPointerEvent) => void>;
-  return {
+  const targetAt = useCallback<Hands['targetAt']>((event) => menuTarget(table, event), [table]);
+  const handlers = {
     ...others,
     onPointerDown: (event: ReactPointerEvent) => {
       if ((event.target as Element).closest(FOREIGN)) return;
@@ -70,6 +73,20 @@ export function useHands(
       if (event.buttons === 0) defined(lanes.current).style.cursor = cursorAt(table, event);
     },
   };
+  return { handlers, targetAt };
+}
+
+/** What a menu that is opened at a place is for; a key opens it on what has the focus. */
+function menuTarget(table: Table, event: Parameters<Hands['targetAt']>[0]): MenuTarget {
+  const { segment, seam } = event.target instanceof HTMLElement ? event.target.dataset : {};
+  if (seam) return { kind: 'seam', id: seam };
+  const clipOf = (id: string): string => table.state().scene.document?.segments[id]?.clip ?? '';
+  if (segment) return { kind: 'segment', id: segment, clip: clipOf(segment) };
+  const hit = hitOf(table, [event.clientX, event.clientY]);
+  if (!hit) return { kind: 'lane' };
+  if (hit.kind === 'seam') return { kind: 'seam', id: defined(hit.row.segments[hit.index]).id };
+  const id = hit.kind === 'segment' ? hit.plan.id : hit.segment.id;
+  return { kind: 'segment', id, clip: clipOf(id) };
 }
 
 function hitOf(table: Table, xy: readonly [number, number]): Hit | null {

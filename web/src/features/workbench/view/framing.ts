@@ -1,0 +1,134 @@
+import type { CharacterPlan, Plan } from '@warper/core';
+import { defined, evaluate, makePoseBuffer, restHeight } from '@warper/core';
+import { floorTrace } from '../../../parts/stage/paths';
+import type { Selection, ViewAngle } from '../../../store/sessionSlice';
+import { spanOf } from '../spanOf';
+
+/** What is to be seen: a point and the metres around it. */
+export interface Framed {
+  readonly x: number;
+  readonly y: number;
+  readonly z: number;
+  readonly radius: number;
+}
+
+/** Angle of the view from top to bottom, degrees. */
+export const FIELD = 32;
+/** Height of the point that is looked at in a body 1.75 m high, metres: about its chest. */
+export const LOOK_HEIGHT = 0.85;
+/** Metres around a root that a body 1.75 m high takes up. */
+const REACH = 0.55;
+const HUMAN = 1.75;
+/** Places of a span that are looked at. */
+const PLACES = 24;
+/** How much more than what is to be seen the view shows. */
+const MARGIN = 1.05;
+
+/** Directions from what is looked at to the camera, for a character at heading 0. */
+const DIRECTIONS: Readonly<Record<ViewAngle, readonly [number, number, number]>> = {
+  free: [0.62, 0.34, 0.78],
+  front: [0, 0.12, 1],
+  side: [1, 0.12, 0],
+  top: [0, 1, 0.001],
+  both: [0, 0.12, 1],
+};
+
+/** The unit direction from what is looked at to the camera, from an angle on somebody who faces `heading`, radians. */
+export function directionOf(angle: ViewAngle, heading: number): [number, number, number] {
+  const [x, y, z] = DIRECTIONS[angle];
+  const length = Math.hypot(x, y, z);
+  const turn = angle === 'free' || angle === 'top' ? 0 : heading;
+  const [sine, cosine] = [Math.sin(turn), Math.cos(turn)];
+  return [(x * cosine + z * sine) / length, y / length, (z * cosine - x * sine) / length];
+}
+
+/** How far away the camera stands to show so many metres around a point, in a view so many times as wide as high. */
+export const distanceFor = (radius: number, aspect: number): number =>
+  (MARGIN * radius) / Math.sin(((FIELD / 2) * Math.PI) / 180) / Math.min(1, aspect);
+
+/** What a selection looks like from the camera's point: a character at the playhead, a segment or seam along its way. */
+export function frameOf(plan: Plan, selection: Selection, frame: number): Framed | null {
+  const span = spanOf(plan, selection);
+  if (!span) return null;
+  const { character } = span;
+  const still = selection.kind === 'character';
+  const at = Math.min(Math.max(frame, span.from), span.to - 1);
+  return around(character, still ? at : span.from, still ? at : span.to - 1);
+}
+
+/** A character in some of its frames, both included. */
+function around(character: CharacterPlan, from: number, to: number): Framed {
+  const size = (restHeight(character.skeleton) * character.character.size) / HUMAN;
+  const buffer = makePoseBuffer(character.skeleton);
+  const count = Math.max(1, Math.min(PLACES, Math.floor(to - from) + 1));
+  const box = emptyBox();
+  for (let i = 0; i < count; i++) {
+    const { root } = evaluate(
+      character,
+      Math.round(from + ((to - from) * i) / Math.max(1, count - 1)),
+      buffer,
+    );
+    extend(box, defined(root[0]), defined(root[1]));
+  }
+  const radius = Math.hypot(box.x1 - box.x0, box.z1 - box.z0) / 2 + REACH * size;
+  return {
+    x: (box.x0 + box.x1) / 2,
+    y: LOOK_HEIGHT * size,
+    z: (box.z0 + box.z1) / 2,
+    radius: Math.max(radius, (HUMAN * size) / 2),
+  };
+}
+
+const emptyBox = () => ({ x0: Infinity, x1: -Infinity, z0: Infinity, z1: -Infinity });
+
+function extend(box: ReturnType<typeof emptyBox>, x: number, z: number): void {
+  box.x0 = Math.min(box.x0, x);
+  box.x1 = Math.max(box.x1, x);
+  box.z0 = Math.min(box.z0, z);
+  box.z1 = Math.max(box.z1, z);
+}
+
+/** Middle of everything that happens, and how far it goes across and into the depth, metres. */
+export function extentOf(plan: Plan): { x: number; z: number; across: number; deep: number } {
+  const box = emptyBox();
+  for (const character of plan.characters) {
+    const { roots } = floorTrace(character, plan.rate);
+    for (let i = 0; i < roots.length; i += 2) extend(box, defined(roots[i]), defined(roots[i + 1]));
+  }
+  if (box.x0 > box.x1) return { x: 0, z: 0, across: 2, deep: 2 };
+  return {
+    x: (box.x0 + box.x1) / 2,
+    z: (box.z0 + box.z1) / 2,
+    across: box.x1 - box.x0,
+    deep: box.z1 - box.z0,
+  };
+}
+
+/** Which way the character of a selection faces at a frame, radians; 0 where it is nobody's. */
+export function headingOf(plan: Plan, selection: Selection, frame: number): number {
+  const span = spanOf(plan, selection);
+  if (!span) return 0;
+  const { character } = span;
+  const at = Math.min(Math.max(frame, span.from), span.to - 1);
+  return defined(evaluate(character, at, makePoseBuffer(character.skeleton)).root[2]);
+}
+
+/** Shares of half the view's width, and of its distance, that a character can go away from what is looked at. */
+const FREE = { across: 0.6, deep: 0.35 };
+
+/**
+ * How far a view must move to keep somebody in it: metres to its right and into its depth. Nothing while they are well inside.
+ *
+ * @param right metres by which they are to the right of what is looked at
+ * @param deep metres by which they are behind it
+ * @param halfWidth metres from the middle of the view to its edge, at what is looked at
+ */
+export const shiftToKeep = (
+  right: number,
+  deep: number,
+  halfWidth: number,
+  distance: number,
+): readonly [number, number] => [beyond(right, FREE.across * halfWidth), beyond(deep, FREE.deep * distance)];
+
+const beyond = (value: number, limit: number): number =>
+  Math.abs(value) <= limit ? 0 : value - Math.sign(value) * limit;
