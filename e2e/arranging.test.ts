@@ -297,7 +297,7 @@ describe('the document', () => {
     await dropAtEnd('Walk');
     await other.bringToFront();
     await other.waitForFunction(() => document.querySelectorAll('[data-segment]').length === 2);
-    await (await other.waitForSelector('::-p-aria([name="Go on here"][role="button"])'))!.click();
+    await (await other.waitForSelector('::-p-aria([name="Edit here instead"][role="button"])'))!.click();
     await other.waitForFunction(() => !document.body.innerText.includes('Open in another tab'));
     await other.click('[data-segment]');
     await other.keyboard.press('d');
@@ -315,7 +315,7 @@ describe('the document', () => {
   it('a tab killed in the middle of a drag loses the drag alone', async () => {
     const before = await app.segments();
     const page = await openAgain();
-    await (await page.waitForSelector('::-p-aria([name="Go on here"][role="button"])'))!.click();
+    await (await page.waitForSelector('::-p-aria([name="Edit here instead"][role="button"])'))!.click();
     await page.waitForFunction(() => !document.body.innerText.includes('Open in another tab'));
     const grip = (await (await page.waitForSelector(`[data-segment="${await lastId()}"]`))!.boundingBox())!;
     await page.mouse.move(grip.x + 30, grip.y + 20);

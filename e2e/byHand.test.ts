@@ -67,27 +67,27 @@ describe('in the view', () => {
   it('a character is carried over the floor, and turned by its ring', async () => {
     await app.press('button', 'Top');
     await app.page.click('button[aria-pressed][title^="Drag up or down"]');
-    const before = { x: await field('x'), z: await field('z'), facing: await field('facing') };
+    const before = { x: await field('X'), z: await field('Z'), facing: await field('Facing') };
     const disc = await roundShape('move', await underCursor('move'));
     await app.drag(disc, { x: disc.x + 60, y: disc.y });
-    await app.until(async () => (await field('x')) > before.x + 0.2, 'it is further right');
+    await app.until(async () => (await field('X')) > before.x + 0.2, 'it is further right');
     // Seen from the top, what goes to the right goes along x alone.
-    expect(Math.abs((await field('z')) - before.z)).toBeLessThan(0.06);
-    const moved = { x: await field('x'), z: await field('z') };
+    expect(Math.abs((await field('Z')) - before.z)).toBeLessThan(0.06);
+    const moved = { x: await field('X'), z: await field('Z') };
     // The ring is 52 cm from the middle, the disc goes to 30.
     const ring = { x: disc.x + 60 + (disc.radius * 52) / 30, y: disc.y };
     expect(await cursorAt(ring.x, ring.y)).toBe('grab');
     await app.drag(ring, { x: ring.x, y: ring.y + 20 });
-    await app.until(async () => Math.abs((await field('facing')) - before.facing) >= 5, 'it is turned');
-    expect({ x: await field('x'), z: await field('z') }).toEqual(moved);
+    await app.until(async () => Math.abs((await field('Facing')) - before.facing) >= 5, 'it is turned');
+    expect({ x: await field('X'), z: await field('Z') }).toEqual(moved);
     await leaveFields();
     for (let i = 0; i < 2; i++) {
       await app.page.keyboard.down('Control');
       await app.page.keyboard.press('z');
       await app.page.keyboard.up('Control');
     }
-    await app.until(async () => (await field('x')) === before.x, 'it stands where it stood');
-    expect(await field('facing')).toBe(before.facing);
+    await app.until(async () => (await field('X')) === before.x, 'it stands where it stood');
+    expect(await field('Facing')).toBe(before.facing);
   });
 
   it('facing is dragged along the floor path: the segment that is played there turns', async () => {
@@ -139,7 +139,7 @@ it('segments are copied in one scene and pasted in another, in another tab', asy
 
 it('a locked lane keeps what is on it, and says so', async () => {
   await app.page.bringToFront();
-  await app.press('button', 'Treatment of the lane of Keeper');
+  await app.press('button', 'Options for the lane of Keeper');
   await (await app.page.waitForSelector('[role=menuitemcheckbox] ::-p-text(Locked)'))!.click();
   const before = await app.segments();
   const wave = await app.page.waitForSelector('[data-segment][aria-label^="Wave"]');

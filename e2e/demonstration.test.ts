@@ -8,7 +8,7 @@ beforeAll(async () => {
 afterAll(() => app.stop());
 
 const frame = async (): Promise<number> =>
-  Number(/frame (\d+)/.exec(await app.page.$eval('[data-testid=frame]', (e) => e.textContent ?? ''))![1]);
+  Number(/Frame (\d+)/.exec(await app.page.$eval('[data-testid=frame]', (e) => e.textContent ?? ''))![1]);
 const findings = (): Promise<string[]> => app.barriers();
 
 describe('a first visit', () => {
@@ -45,7 +45,7 @@ describe('a first visit', () => {
     );
     for (const id of ids) {
       await app.page.click(`[data-seam="${id}"]`);
-      await app.choose('Fit', 'free');
+      await app.choose('Fit', 'Free');
     }
     await app.until(
       async () => (await app.seams()).filter((s) => /: bad, /.test(s)).length >= 4,
@@ -69,7 +69,7 @@ describe('a first visit', () => {
     const seams = async (): Promise<string> => (await app.seams())[4]!;
     await (await app.page.$$('[data-seam]'))[4]!.click();
     const kind = async (name: string): Promise<void> => app.press('button', name);
-    await kind('cut');
+    await kind('Cut');
     await app.until(async () => /: bad, /.test(await seams()), 'the cut out of step is bad');
     await app.press('button', 'Find matching frames');
     // Any place of the map can be taken: the two clips then meet there.
@@ -78,7 +78,7 @@ describe('a first visit', () => {
     await app.until(async () => (await app.segments()).join() !== before, 'both sides are trimmed');
     await (await app.page.waitForSelector('[aria-label=Selection] li button'))!.click();
     await app.until(async () => /: good, /.test(await seams()), 'the matched cut is good');
-    await kind('settle');
+    await kind('Settle');
     await app.fill('Settle', '6');
     await app.until(async () => /: good, /.test(await seams()), 'it is good when it settles too');
     await app.page.click('[data-ruler]');

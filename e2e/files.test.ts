@@ -130,7 +130,7 @@ describe('files that are not as they should be', () => {
     await app.page.evaluate(() => (document.activeElement as HTMLElement).blur());
     await app.page.keyboard.press('Space');
     await app.until(
-      async () => /frame [1-9]/.test(await app.page.$eval('[data-testid=frame]', (e) => e.textContent ?? '')),
+      async () => /Frame [1-9]/.test(await app.page.$eval('[data-testid=frame]', (e) => e.textContent ?? '')),
       'it plays',
     );
     await app.page.keyboard.press('Space');

@@ -121,7 +121,7 @@ describe('the job by keyboard only', () => {
     );
     await app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await press('Shift', '?');
-    await app.page.waitForSelector('[role=dialog] ::-p-text(play or pause)');
+    await app.page.waitForSelector('[role=dialog] ::-p-text(Play or pause)');
     await press('Escape');
     expect(app.faults).toEqual([]);
   });

@@ -57,16 +57,16 @@ describe('the library', () => {
 
   it('tags and renames, and takes it back', async () => {
     await choose('Wave');
-    await type('tag', 'greeting');
+    await type('Tag', 'greeting');
     await app.find('button', 'greeting 1');
     await quiet();
-    await type('new name', 'Wave to the ship');
+    await type('New name', 'Wave to the ship');
     await app.until(async () => (await text()).includes('Wave to the ship'), 'it is renamed');
     await app.press('button', 'Undo');
     await search('greet');
     await app.until(async () => (await cards()).join() === 'Wave', 'it has its old name, and the tag');
     await search('');
-    await app.press('button', 'Take away the tag greeting');
+    await app.press('button', 'Remove the tag greeting');
     await app.until(
       async () => (await app.page.$('::-p-aria([name="greeting 1"])')) === null,
       'the tag is gone',

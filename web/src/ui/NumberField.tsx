@@ -1,6 +1,6 @@
 import { useDrag } from '@use-gesture/react';
 import type { ComponentProps } from 'react';
-import { useId, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
 import { parseNumber } from './parseNumber';
 
 interface Props {
@@ -15,15 +15,19 @@ interface Props {
   readonly most?: number;
   readonly framesPerSecond?: number;
   readonly disabled?: boolean;
+  /** Why a value may be limited, as in "Walk has no more frames". */
+  readonly limit?: string;
+  /** Several things share the field, and differ. */
+  readonly mixed?: boolean;
 }
 
 /** A number that takes sums and units, arrow keys, and a drag on its label. */
 export function NumberField(props: Props) {
   const { label, unit = '', disabled } = props;
   const id = useId();
-  const { input, bind, wrong } = useNumber(props);
+  const { input, bind, wrong, limited } = useNumber(props);
   return (
-    <div className="flex items-baseline justify-between gap-2">
+    <div className="flex flex-wrap items-baseline justify-between gap-x-2">
       <label htmlFor={id} className="cursor-ew-resize touch-none text-soft select-none" {...bind()}>
         {label}
       </label>
@@ -38,6 +42,11 @@ export function NumberField(props: Props) {
         />
         <span className="w-4 text-soft">{unit}</span>
       </span>
+      {limited && (
+        <p role="status" className="w-full text-right text-note text-watch">
+          {limited}
+        </p>
+      )}
     </div>
   );
 }
@@ -47,10 +56,19 @@ function useNumber(props: Props) {
   const { value, onChange, step = 1, digits = 0, least = -Infinity, most = Infinity } = props;
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState(false);
+  /** What was asked for last, until another value is shown. */
+  const [asked, setAsked] = useState<{ readonly value: number; readonly shown: number } | null>(null);
   const set = (next: number): void => {
     const clamped = Math.min(most, Math.max(least, Number(next.toFixed(6))));
-    if (clamped !== value) onChange(clamped);
+    if (clamped !== value || props.mixed) onChange(clamped);
+    setAsked({ value: next, shown: NaN });
   };
+  useEffect(() => {
+    // The first value after what was asked for is what came of it; later ones have other causes.
+    if (asked && Number.isNaN(asked.shown)) setAsked({ ...asked, shown: value });
+    else if (asked && asked.shown !== value) setAsked(null);
+  }, [asked, value]);
+  const limited = asked?.shown === value ? limitText(props, asked.value) : '';
   const finish = (): void => {
     if (text === null) return;
     const parsed = parseNumber(text.trim(), { framesPerSecond: props.framesPerSecond });
@@ -67,7 +85,8 @@ function useNumber(props: Props) {
     { enabled: !props.disabled },
   );
   const input: ComponentProps<'input'> = {
-    value: text ?? trim(value, digits),
+    value: text ?? (props.mixed ? '' : trim(value, digits)),
+    placeholder: props.mixed ? 'mixed' : undefined,
     onFocus: (e) => e.currentTarget.select(),
     onChange: (e) => setText(e.currentTarget.value),
     onBlur: finish,
@@ -82,7 +101,23 @@ function useNumber(props: Props) {
       e.stopPropagation();
     },
   };
-  return { input, bind, wrong };
+  return { input, bind, wrong, limited };
 }
 
 const trim = (value: number, digits: number): string => String(Number(value.toFixed(digits)));
+
+/** Says that a value could not be what was asked for; empty where it is, to the digits that are shown. */
+export function limitText(
+  {
+    label,
+    value,
+    digits = 0,
+    unit = '',
+    limit,
+  }: Pick<Props, 'label' | 'value' | 'digits' | 'unit' | 'limit'>,
+  asked: number,
+): string {
+  if (!Number.isFinite(value) || Math.abs(value - asked) <= 0.5 * 10 ** -digits + 1e-9) return '';
+  const amount = `${trim(value, digits)}${unit === 'f' ? ' frames' : unit && ` ${unit}`}`;
+  return `${label} limited to ${amount}${limit ? `: ${limit}` : ''}`;
+}

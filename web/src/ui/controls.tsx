@@ -54,8 +54,15 @@ export function Choice<T extends string>(props: SelectProps<T> & { readonly labe
   );
 }
 
+interface CheckProps {
+  readonly label: string;
+  /** Null where several things share it, and differ. */
+  readonly checked: boolean | null;
+  readonly onChange: (checked: boolean) => void;
+}
+
 /** A yes or no. */
-export function Check(props: { label: string; checked: boolean; onChange: (v: boolean) => void }) {
+export function Check(props: CheckProps) {
   const id = useId();
   return (
     <div className="flex items-center justify-between gap-2 py-0.5">

@@ -130,7 +130,7 @@ function SceneItem({ stored }: { stored: StoredScene }) {
           choices={[
             ['Rename', () => setRenaming(true)],
             ['Duplicate', () => void duplicateScene(id)],
-            ['Save as a file', save],
+            ['Save as file', save],
             ...(id === DEMONSTRATION ? [] : [['Remove', () => remove(id, document.name)] as const]),
           ]}
         />

@@ -15,6 +15,7 @@ import { CueSheet } from './cues/CueSheet';
 import { Notices } from './Notices';
 import { TopBar } from './TopBar';
 import { chooseFiles } from '../../ui/chooseFiles';
+import { useJoinWatch } from './useJoinWatch';
 import { usePlayheadAtSelection } from './usePlayheadAtSelection';
 import { useRateRemark } from './useRateRemark';
 import { useSceneHold } from './useSceneHold';
@@ -43,6 +44,7 @@ function OpenWorkbench({ id }: { id: string }) {
   useRateRemark(id);
   usePlayback();
   usePlayheadAtSelection();
+  useJoinWatch();
   useWorkbenchKeys(useMemo(() => ({ keys: () => setSheet('keys'), palette: () => setSheet('palette') }), []));
   return (
     <div className="flex h-full flex-col" {...importing.dropZone}>

@@ -128,7 +128,7 @@ function useColumns({ source, target, onChoose, onRole }: Props): ColumnDef<Bone
               ...ALL_ROLES.map((role) => [role, roleOption(role, source, row.joint)] as const),
             ]}
             onFocus={() => onChoose(row.joint)}
-            onChange={(role) => onRole(row.name, (role || null))}
+            onChange={(role) => onRole(row.name, role || null)}
           />
         ),
       ),

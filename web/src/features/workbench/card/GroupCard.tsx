@@ -10,6 +10,7 @@ import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { commandOf } from '../commands/commands';
 import { pivotOf } from './pivotOf';
+import { SharedFields } from './SharedFields';
 
 /** A group: its name, how it is shown, and where it stands on the floor. */
 export function GroupCard({ group, scene, plan }: { group: SegmentGroup; scene: Scene; plan: Plan }) {
@@ -66,6 +67,7 @@ export function SeveralCard({ scene, plan }: { scene: Scene; plan: Plan }) {
           );
         })}
       </div>
+      <SharedFields scene={scene} plan={plan} segments={segments} />
       <FloorFields scene={scene} plan={plan} segments={segments} name={`${segments.length} segments`} />
       <Members scene={scene} segments={segments} />
     </>

@@ -9,11 +9,12 @@ import type {
   SegmentPlan,
 } from '@warper/core';
 import { DEFAULT_THRESHOLDS, PLAIN_CROSSFADE, framesPerSecond, gradeOf, defined } from '@warper/core';
+import type { KeyboardEvent, ReactNode } from 'react';
 import { useMemo } from 'react';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { GradeMark, SEAM_MEASURES, degrees } from '../../../ui/grade';
 import { NumberField } from '../../../ui/NumberField';
-import { commit } from '../../../store/edits';
+import { commit, preview } from '../../../store/edits';
 import { seamOf } from '../../../store/plan';
 import { useAppDispatch } from '../../../store/store';
 import { CurveChoice } from './CurveChoice';
@@ -60,7 +61,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
           onClick={() => joinBy(settling(segment.seam, rate))}
         />
       </div>
-      <MeasureTable plain={plain} now={current} />
+      <MeasureTable plain={plain} now={current} hold={<WithoutFit segment={segment} />} />
       <MatchList key={segment.id} segment={segment.id} />
       <Group title="Join">
         <JoinFields segment={segment} after={after} now={current} gap={gap} rate={rate} seam={seam} />
@@ -77,15 +78,51 @@ export function SeamCard({ segment, character, index, rate }: Props) {
 
 type Now = ReturnType<typeof seamOf>;
 
+interface MeasureProps {
+  readonly plain: SeamMeasures;
+  readonly now: Now;
+  /** What shows the seam without its fit. */
+  readonly hold: ReactNode;
+}
+
+/** Held down, it shows the seam in the view as it would be without the fit. */
+function WithoutFit({ segment }: { readonly segment: Segment }) {
+  const dispatch = useAppDispatch();
+  const show = (): void => {
+    const join: Join | undefined = segment.seam.kind === 'settle' ? { kind: 'cut' } : undefined;
+    dispatch(preview({ type: 'seam', segment: segment.id, values: { fit: 'free' }, join }));
+  };
+  const hide = (): void => void dispatch(preview(null));
+  const isKey = (e: KeyboardEvent): boolean => e.key === ' ' || e.key === 'Enter';
+  return (
+    <Button
+      look="bare"
+      className="border-b border-dotted border-soft hover:border-ink"
+      title="Hold down to see it in the view"
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        show();
+      }}
+      onPointerUp={hide}
+      onPointerCancel={hide}
+      onBlur={hide}
+      onKeyDown={(e) => isKey(e) && !e.repeat && show()}
+      onKeyUp={(e) => isKey(e) && hide()}
+    >
+      Without fit
+    </Button>
+  );
+}
+
 /** What is measured without the fit, and now. */
-function MeasureTable({ plain, now }: { readonly plain: SeamMeasures; readonly now: Now }) {
+function MeasureTable({ plain, now, hold }: MeasureProps) {
   return (
     <table className="mb-2.5 w-full border-t text-right">
       <caption className="sr-only">Measures of the seam, without a fit and now</caption>
       <thead className="text-soft">
         <tr>
           <th className="pt-2 text-left font-normal">Measure</th>
-          <th className="pt-2 font-normal">Without fit</th>
+          <th className="pt-2 font-normal">{hold}</th>
           <th className="pt-2 font-normal">Now</th>
         </tr>
       </thead>
@@ -176,6 +213,7 @@ function OverlapFields({ segment, after, rate }: Pick<FieldProps, 'segment' | 'a
       <NumberField
         label="Overlap"
         unit="f"
+        limit="neither clip has more frames to share"
         value={after.overlap}
         least={0}
         framesPerSecond={framesPerSecond(rate)}

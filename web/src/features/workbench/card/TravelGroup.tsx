@@ -4,6 +4,7 @@ import { Check, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { PointList } from '../../../ui/PointList';
 import { useAppSelector } from '../../../store/store';
+import { TRAVELS } from './travels';
 
 interface Props {
   readonly segment: Segment;
@@ -11,14 +12,6 @@ interface Props {
   readonly character: CharacterPlan;
   readonly change: (values: SegmentValues) => void;
 }
-
-const TRAVELS: readonly (readonly [Travel, string])[] = [
-  ['recorded', 'As recorded'],
-  ['in place', 'In place'],
-  ['restored', 'Rebuilt from the feet'],
-  ['scaled', 'Scaled to the feet'],
-  ['path', 'Along a path'],
-];
 
 /** What is done with a segment's root motion. */
 export function TravelGroup({ segment, plan, character, change }: Props) {

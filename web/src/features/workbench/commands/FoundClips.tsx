@@ -1,6 +1,7 @@
 import { useClips } from '../../../parts/useClips';
 import { seconds } from '../../../ui/time';
-import { useAppend } from '../drawer/useAppend';
+import { appendClip } from '../drawer/appendClip';
+import { useAppDispatch } from '../../../store/store';
 import type { StoredClip } from '../../../data/db';
 import { PaletteGroup, PaletteItem } from './PaletteItem';
 
@@ -28,14 +29,14 @@ export function FoundClips({ query, done }: Props) {
 }
 
 function FoundClip({ clip, done }: { readonly clip: StoredClip; readonly done: Props['done'] }) {
-  const append = useAppend(clip);
+  const dispatch = useAppDispatch();
   return (
     <PaletteItem
       found
       id={clip.id}
       name={clip.name}
       beside={clip.facts.restPose ? 'rest pose' : seconds(clip.facts.seconds)}
-      onSelect={done(append)}
+      onSelect={done(() => dispatch(appendClip(clip)))}
     />
   );
 }

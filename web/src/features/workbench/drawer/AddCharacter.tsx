@@ -1,25 +1,25 @@
-import { PLAIN_CHARACTER } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { openSources } from '../../../data/pageLibrary';
-import type { StoredBody } from '../../../data/db';
+import type { CastBody } from '../../../data/castBodies';
+import { castBodies } from '../../../data/castBodies';
 import { db } from '../../../data/db';
+import { openSources } from '../../../data/pageLibrary';
+import { BodyPicture } from '../../../parts/BodyPicture';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
-import type { Thunk } from '../commands/command';
-import { freeName } from './freeName';
-import { freshId } from '../../../data/freshId';
 import { giveFocusBack } from '../../../ui/giveFocusBack';
+import type { Thunk } from '../commands/command';
+import { newCharacter } from './newCharacter';
+
+/** Bodies that are listed at most. */
+const LISTED = 40;
 
 /** A menu of the bodies in the library; choosing one adds a character with a lane of its own. */
 export function AddCharacter({ children }: { children: ReactNode }) {
   const dispatch = useAppDispatch();
-  const bodies = useLiveQuery(() => db.bodies.toArray(), []);
-  // A body that comes with a skin is a character; clips bring bodies of bones, which follow.
-  const sorted = [...(bodies ?? [])].sort((a, b) => Number(b.skinned) - Number(a.skinned)).slice(0, 40);
-  const add = (body: StoredBody): void => void dispatch(addCharacter(body));
+  const cast = useLiveQuery(readCast, []) ?? [];
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>{children}</DropdownMenu.Trigger>
@@ -28,20 +28,13 @@ export function AddCharacter({ children }: { children: ReactNode }) {
           onCloseAutoFocus={giveFocusBack}
           align="start"
           sideOffset={4}
-          className="z-50 max-h-80 min-w-52 overflow-auto rounded-md border bg-raised p-1 shadow-md"
+          className="z-50 max-h-96 min-w-72 overflow-auto rounded-md border bg-raised p-1 shadow-md"
         >
-          {sorted.length === 0 && <div className="px-2 py-1 text-soft">Import a character first.</div>}
-          {sorted.map((body) => (
-            <DropdownMenu.Item
-              key={body.id}
-              className="flex cursor-pointer justify-between gap-4 rounded px-2 py-1 outline-none data-highlighted:bg-paper"
-              onSelect={() => add(body)}
-            >
-              <span>{body.name}</span>
-              <span className="text-soft">
-                {body.skinned ? 'with skin' : 'Bones'} · {body.heightMetres.toFixed(2)} m
-              </span>
-            </DropdownMenu.Item>
+          {cast.length === 0 && (
+            <div className="px-2 py-1 text-soft">No bodies yet: import a GLB, glTF or BVH file first.</div>
+          )}
+          {cast.map((entry) => (
+            <BodyItem key={entry.body.id} entry={entry} onSelect={() => dispatch(addCharacter(entry))} />
           ))}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
@@ -49,24 +42,41 @@ export function AddCharacter({ children }: { children: ReactNode }) {
   );
 }
 
+async function readCast(): Promise<CastBody[]> {
+  const bodies = await db.bodies.toArray();
+  const sources = [...new Set(bodies.map((b) => b.source))];
+  // Names alone are wanted, not the bytes, but a file is read as a whole: only of bodies that are listed.
+  const listed = castBodies(bodies, []).slice(0, LISTED);
+  const wanted = sources.filter((s) => listed.some((c) => c.body.source === s));
+  const files = (await db.files.bulkGet(wanted)).flatMap((f) => (f ? [{ id: f.id, file: f.file }] : []));
+  return castBodies(bodies, files).slice(0, LISTED);
+}
+
+function BodyItem({ entry, onSelect }: { readonly entry: CastBody; readonly onSelect: () => void }) {
+  const { body, name, from } = entry;
+  return (
+    <DropdownMenu.Item
+      className="flex cursor-pointer items-center gap-3 rounded px-2 py-1 outline-none data-highlighted:bg-paper"
+      onSelect={onSelect}
+    >
+      <BodyPicture body={body} />
+      <span className="min-w-0">
+        <span className="block font-semibold">{name}</span>
+        <span className="block truncate text-note text-soft">
+          {body.heightMetres.toFixed(2)} m, {body.skinned ? 'with skin' : 'bones only'} · {from}
+        </span>
+      </span>
+    </DropdownMenu.Item>
+  );
+}
+
 /** Adds a character with a body, beside those that are there. */
 const addCharacter =
-  (body: StoredBody): Thunk =>
+  ({ body, name }: CastBody): Thunk =>
   async (dispatch, getState) => {
     await openSources([body.source]);
-    const characters = Object.values(getState().scene.document?.characters ?? {});
-    const id = freshId('c');
-    const character = {
-      ...PLAIN_CHARACTER,
-      id,
-      name: freeName(
-        body.name.replace(/[_-]+/g, ' '),
-        characters.map((c) => c.name),
-      ),
-      body: body.id,
-      hue: characters.length % 8,
-      start: { x: characters.length * 0.9, z: 0, heading: 0 },
-    };
-    dispatch(commit({ type: 'add character', character, lane: `${id}body` }));
-    dispatch(sessionActions.selected({ kind: 'character', id }));
+    const scene = getState().scene.document;
+    if (!scene) return;
+    const { edit, character } = newCharacter(scene, { id: body.id, name });
+    if (dispatch(commit(edit))) dispatch(sessionActions.selected({ kind: 'character', id: character.id }));
   };

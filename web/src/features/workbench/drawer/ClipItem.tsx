@@ -14,11 +14,12 @@ import { sessionActions } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
 import { useAppDispatch } from '../../../store/store';
 import { newSegment } from './newSegment';
-import { useAppend } from './useAppend';
+import { appendClip } from './appendClip';
 
 /** A clip that can be dragged onto a lane, or added at its end; the one in hand can be reached with Tab. */
 export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }) {
-  const append = useAppend(clip);
+  const dispatch = useAppDispatch();
+  const append = (): void => void dispatch(appendClip(clip));
   const { held, bind } = useClipDrag(clip);
   return (
     <>
@@ -65,7 +66,11 @@ function useClipDrag(clip: StoredClip) {
       }
       setHeld(last || canceled ? null : xy);
       const target = canceled ? null : placeAt(xy, store.getState());
-      if (!target) return void dispatch(preview(null));
+      if (!target) {
+        dispatch(preview(null));
+        if (last && !canceled && isOnEmptyTimeline(xy, store.getState())) dispatch(appendClip(clip));
+        return;
+      }
       const change = { type: 'place', segment: segment.current, ...target } as const;
       if (last) {
         void openSources([clip.source]).then(() => {
@@ -78,6 +83,11 @@ function useClipDrag(clip: StoredClip) {
   );
   return { held, bind };
 }
+
+/** Whether a clip is dropped on the timeline of a scene that has no lanes yet. */
+const isOnEmptyTimeline = ([x, y]: readonly [number, number], { scene }: RootState): boolean =>
+  scene.document?.laneOrder.length === 0 &&
+  document.elementsFromPoint(x, y).some((e) => e.closest('[data-timeline]') !== null);
 
 /** The lane under the pointer, and the frame there; null beside all lanes. */
 function placeAt(

@@ -66,7 +66,8 @@ export function Timeline() {
         </div>
         {rows.length === 0 && (
           <p className="absolute inset-x-0 top-12 text-center text-soft">
-            Add a character with the button above the clips, then drag clips here.
+            Drag a clip here, or double-click one: it brings a character along. Or choose a body with +
+            Character.
           </p>
         )}
       </div>

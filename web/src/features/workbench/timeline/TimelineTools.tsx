@@ -38,7 +38,7 @@ export function TimelineTools() {
       <Button
         look="bare"
         className={button}
-        aria-label="Show the whole scene"
+        aria-label="All of the scene"
         title="Show the whole scene"
         onClick={fit}
       >

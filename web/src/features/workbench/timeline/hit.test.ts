@@ -47,6 +47,31 @@ describe('what is under the pointer', () => {
     expect(at(middle, row.top + top + 12)).toMatchObject({ kind: 'seam', part: 'stitches', index: 1 });
   });
 
+  it('leaves the better part of a narrow segment to be moved by', () => {
+    fc.assert(
+      fc.property(evenly(ZOOM.least, 6), (ppf) => {
+        const rows = timelineRows(two, compile(two, library));
+        for (const { segments, lane, top: rowTop } of rows) {
+          if (lane.kind !== 'body') continue;
+          for (const segment of segments) {
+            const width = (segment.end - segment.start) * ppf;
+            let [moving, seams] = [0, 0];
+            const [steps, y] = [200, rowTop + top + 12];
+            for (let i = 0; i < steps; i++) {
+              const hit = hitAt(rows, () => [], segment.start * ppf + (width * (i + 0.5)) / steps, y, ppf);
+              if (hit?.kind === 'seam') seams++;
+              if (hit?.kind === 'segment' && hit.grip === 'body') moving++;
+            }
+            // Two seams at most, each a third.
+            expect(seams / steps).toBeLessThanOrEqual(2 / 3 + 0.02);
+            if (width >= 40) expect((moving / steps) * width).toBeGreaterThanOrEqual(11);
+          }
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+
   it('is always something that is drawn there', () => {
     const place = fc.tuple(evenly(-50, 1500), evenly(-20, 400));
     fc.assert(

@@ -12,10 +12,14 @@ export type Hit =
   | { readonly kind: 'seam'; readonly row: Row; readonly index: number; readonly part: 'tag' | 'stitches' }
   | { readonly kind: 'silent'; readonly row: Row; readonly segment: Segment };
 
-/** Pixels from an edge within which it is taken, at most a third of the segment. */
+/** Pixels from an edge within which it is taken, where the segment is wide enough. */
 const EDGE = 8;
+/** Pixels in the middle of a segment by which it can always be moved; one that is narrower is a grip all over. */
+const BODY = 12;
 /** Pixels around a seam within which its stitches are taken. */
 const AROUND = 3;
+/** The most of a segment that a seam can be taken by. */
+const SHARE = 1 / 3;
 /** Pixels at the bottom of a seam where the edges of the segments under it can be taken. */
 const EDGE_ROOM = 20;
 /** How wide the name of a segment that is not performed stands, pixels. */
@@ -67,11 +71,19 @@ function seamAt(row: Row, x: number, y: number, ppf: number): Hit | null {
   for (let i = segments.length - 1; i > 0; i--) {
     const segment = defined(segments[i]);
     if (defined(segments[i - 1]).end < segment.start) continue;
-    const from = segment.start * ppf - AROUND;
-    if (x >= from && x <= (segment.start + seamFrames(segment)) * ppf + AROUND)
-      return { kind: 'seam', row, index: i, part: 'stitches' };
+    const [from, to] = seamPixels(defined(segments[i - 1]), segment, ppf);
+    if (x >= from && x <= to) return { kind: 'seam', row, index: i, part: 'stitches' };
   }
   return null;
+}
+
+/** Where the stitches of a seam are taken: around its frames, but never more than a part of the narrower segment. */
+function seamPixels(before: SegmentPlan, segment: SegmentPlan, ppf: number): readonly [number, number] {
+  const frames = seamFrames(segment);
+  const most = SHARE * ppf * Math.min(before.end - before.start, segment.end - segment.start);
+  const half = Math.min(frames * ppf + 2 * AROUND, most) / 2;
+  const middle = (segment.start + frames / 2) * ppf;
+  return [middle - half, middle + half];
 }
 
 function segmentAt(row: Row, x: number, y: number, ppf: number): Hit | null {
@@ -81,7 +93,7 @@ function segmentAt(row: Row, x: number, y: number, ppf: number): Hit | null {
   for (const plan of row.segments) {
     const [from, to] = [plan.start * ppf, Math.max(plan.end * ppf, plan.start * ppf + 2)];
     if (x < from || x > to) continue;
-    const edge = Math.min(EDGE, (to - from) / 3);
+    const edge = Math.min(EDGE, Math.max(0, to - from - BODY) / 2);
     const grip: Grip = x - from <= edge ? 'start' : to - x <= edge ? 'end' : 'body';
     // Later segments lie over earlier ones, but the end of an earlier one can be taken under them.
     if (grip !== 'body' || best?.kind !== 'segment' || best.grip === 'body')

@@ -1,8 +1,8 @@
 import type { Clip, Skeleton } from '@warper/core';
 import { legsOf, matchJoints, sameSkeleton } from '@warper/core';
 import { useEffect, useState } from 'react';
-import { library, openSources } from '../../data/pageLibrary';
-import { db } from '../../data/db';
+import { library, openSources } from '../data/pageLibrary';
+import { db } from '../data/db';
 
 /** A character that a clip can be mapped onto. */
 export interface Wearer {
@@ -29,7 +29,8 @@ export function useWearers(clip: Clip | null): readonly Wearer[] | null {
   return wearers;
 }
 
-async function findWearers(clip: Clip): Promise<Wearer[]> {
+/** The characters of this browser for a clip, opened; those on as many legs that share the most bones first. */
+export async function findWearers(clip: Clip): Promise<Wearer[]> {
   const bodies = await db.bodies.filter((b) => b.skinned).toArray();
   await openSources(bodies.map((b) => b.source));
   const legs = legsOf(clip.skeleton).length;

@@ -1,0 +1,42 @@
+import type { StoredBody, StoredFile } from './db';
+
+/** A body that a character can have: one with a skin, or a skeleton that clips came with. */
+export interface CastBody {
+  readonly body: StoredBody;
+  /** What it is called: its own name, or its file's where only clips have it. */
+  readonly name: string;
+  /** Where it came from: its file, and how many others have the same skeleton. */
+  readonly from: string;
+}
+
+/**
+ * The bodies to choose from, those with a skin first. The skeleton of many clips is one of them; one that a body with a skin has
+ * as well is left out.
+ */
+export function castBodies(
+  bodies: readonly StoredBody[],
+  files: readonly Pick<StoredFile, 'id' | 'file'>[],
+): CastBody[] {
+  const fileOf = new Map(files.map((f) => [f.id, f.file]));
+  const skinned = bodies.filter((b) => b.skinned);
+  const covered = new Set(skinned.map(skeletonKey));
+  const bare = new Map<string, StoredBody[]>();
+  for (const body of bodies) {
+    const key = skeletonKey(body);
+    if (!body.skinned && !covered.has(key)) bare.set(key, [...(bare.get(key) ?? []), body]);
+  }
+  const sourceOf = (body: StoredBody): string => fileOf.get(body.source) ?? 'a file';
+  return [
+    ...skinned.map((body) => ({ body, name: body.name, from: sourceOf(body) })),
+    ...[...bare.values()].flatMap((same): CastBody[] => {
+      const [body] = same;
+      if (!body) return [];
+      const others = same.length > 1 ? ` and ${same.length - 1} more` : '';
+      return [{ body, name: sourceOf(body).replace(/\.[^.]*$/, ''), from: `${sourceOf(body)}${others}` }];
+    }),
+  ];
+}
+
+/** Equal for bodies with the same skeleton, of the same size. */
+const skeletonKey = (body: StoredBody): string =>
+  `${body.signature ?? body.id} ${body.joints} ${body.heightMetres.toFixed(3)}`;
