@@ -4,6 +4,7 @@ export * from './snapRate';
 export * from './read';
 export * from './detectFile';
 export * from './search';
+export * from './streamZip';
 export * from './listing';
 export * from './preview';
 export * from './boneMap';

@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import express from 'express';
 import type { Express, Router } from 'express';
+import expressStaticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 
 /** Folders that the server hands out. */
@@ -51,12 +52,18 @@ export function makeApp({ application, demonstration }: ServedFolders, library?:
     '/demonstration',
     express.static(demonstration, { index: false, dotfiles: 'deny', fallthrough: false }),
   );
+  // What was compressed when it was built is sent so to those who take it.
   app.use(
-    express.static(application, {
+    expressStaticGzip(application, {
+      enableBrotli: true,
+      orderPreference: ['br', 'gz'],
       index: 'index.html',
-      dotfiles: 'deny',
-      setHeaders: (res, path) => {
-        if (path.includes('/assets/')) res.setHeader('Cache-Control', 'public, max-age=31536000, immutable');
+      serveStatic: {
+        dotfiles: 'deny',
+        setHeaders: (res, path) => {
+          if (path.includes('/assets/'))
+            res.setHeader('Cache-Control', 'public, max-age=31536000, immutable');
+        },
       },
     }),
   );

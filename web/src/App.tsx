@@ -4,30 +4,39 @@ import type { FallbackProps } from 'react-error-boundary';
 import { ErrorBoundary } from 'react-error-boundary';
 import { BrowserRouter, Link, Route, Routes, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
-import { BakePage } from './features/bake/BakePage';
-import { LibraryPage } from './features/library/LibraryPage';
-import { ServerPage } from './features/library/server/ServerPage';
 import { describeError } from './data/importFiles';
 import { Button } from './ui/controls';
 import { ScenesPage } from './features/scenes/ScenesPage';
 import { keepPreferences } from './data/preferences';
 import type { AppStore } from './store/store';
 import { useAppSelector } from './store/store';
-import { Workbench } from './features/workbench/Workbench';
 
-/** Loaded apart from the rest: charts are as large as everything else. */
-const loadClipPage = () => import('./features/library/clip/ClipPage');
-const loadBonesPage = () => import('./features/library/bones/BonesPage');
-const ClipPage = lazy(loadClipPage);
-const BonesPage = lazy(loadBonesPage);
+/** Pages that are loaded apart, so that the first one is there at once. */
+const LOADERS = {
+  workbench: () => import('./features/workbench/Workbench').then((m) => ({ default: m.Workbench })),
+  library: () => import('./features/library/LibraryPage').then((m) => ({ default: m.LibraryPage })),
+  server: () => import('./features/library/server/ServerPage').then((m) => ({ default: m.ServerPage })),
+  bake: () => import('./features/bake/BakePage').then((m) => ({ default: m.BakePage })),
+  clip: () => import('./features/library/clip/ClipPage'),
+  bones: () => import('./features/library/bones/BonesPage'),
+};
+const Workbench = lazy(LOADERS.workbench);
+const LibraryPage = lazy(LOADERS.library);
+const ServerPage = lazy(LOADERS.server);
+const BakePage = lazy(LOADERS.bake);
+const ClipPage = lazy(LOADERS.clip);
+const BonesPage = lazy(LOADERS.bones);
 
-/** Seconds after which the pages that are loaded apart are fetched, so that they open even when the server has gone. */
+/** Seconds after which the other pages are fetched, so that they open even when the server has gone. */
 const FETCH_AFTER = 4;
 
 /** The application: its pages and what they share. */
 export function App({ store }: { store: AppStore }) {
   useEffect(() => {
-    const later = setTimeout(() => void Promise.all([loadClipPage(), loadBonesPage()]), FETCH_AFTER * 1000);
+    const later = setTimeout(
+      () => void Promise.all(Object.values(LOADERS).map((load) => load())),
+      FETCH_AFTER * 1000,
+    );
     return () => clearTimeout(later);
   }, []);
   return (
@@ -46,30 +55,18 @@ function Pages() {
   const { pathname } = useLocation();
   return (
     <ErrorBoundary FallbackComponent={Failed} resetKeys={[pathname]}>
-      <Routes>
-        <Route path="/" element={<ScenesPage />} />
-        <Route path="/library" element={<LibraryPage />} />
-        <Route path="/library/server" element={<ServerPage />} />
-        <Route
-          path="/library/clip/:id"
-          element={
-            <Suspense fallback={null}>
-              <ClipPage />
-            </Suspense>
-          }
-        />
-        <Route
-          path="/library/clip/:id/bones"
-          element={
-            <Suspense fallback={null}>
-              <BonesPage />
-            </Suspense>
-          }
-        />
-        <Route path="/scene/:id" element={<Workbench />} />
-        <Route path="/scene/:id/bake" element={<BakePage />} />
-        <Route path="*" element={<Nowhere />} />
-      </Routes>
+      <Suspense fallback={null}>
+        <Routes>
+          <Route path="/" element={<ScenesPage />} />
+          <Route path="/library" element={<LibraryPage />} />
+          <Route path="/library/server" element={<ServerPage />} />
+          <Route path="/library/clip/:id" element={<ClipPage />} />
+          <Route path="/library/clip/:id/bones" element={<BonesPage />} />
+          <Route path="/scene/:id" element={<Workbench />} />
+          <Route path="/scene/:id/bake" element={<BakePage />} />
+          <Route path="*" element={<Nowhere />} />
+        </Routes>
+      </Suspense>
     </ErrorBoundary>
   );
 }

@@ -1,5 +1,5 @@
 import { defined } from '@warper/core';
-import { assembleCues, parseCueSheet } from '@warper/formats';
+import { assembleCues, parseCueSheet, streamZip } from '@warper/formats';
 import { db } from './db';
 import { motion } from './motion';
 import { keepRead, library } from './pageLibrary';
@@ -7,34 +7,74 @@ import { keepRead, library } from './pageLibrary';
 /** Id and address of the demonstration scene. */
 export const DEMONSTRATION = 'lamp-round';
 
+const PACK = '/demonstration.zip';
 const SHEET = 'lamp-round.cues.json';
-let pending: Promise<void> | null = null;
+const INDEX = 'index.json';
+/** Kept once all of the demonstration's clips are: a visit that ends before takes the rest up again. */
+const WHOLE = 'warper-demonstration';
+let pending: { readonly scene: Promise<void>; readonly whole: Promise<void> } | null = null;
 
-/** Fetches the demonstration and lays out its scene, unless this browser has it already. */
-export function ensureDemonstration(): Promise<void> {
-  pending ??= prepare().catch((error) => {
-    pending = null;
-    throw error;
-  });
+/**
+ * Fetches the demonstration and lays out its scene, unless this browser has it already. The scene is there as soon as what it
+ * is made of has come; further clips for the library follow.
+ */
+export const ensureDemonstration = (): Promise<void> => begin().scene;
+
+/** The same, with every clip of the library. */
+export const ensureWholeDemonstration = (): Promise<void> => begin().whole;
+
+function begin() {
+  if (!pending) {
+    let ready: () => void = () => undefined;
+    const scene = new Promise<void>((resolve) => (ready = resolve));
+    const whole = prepare(ready);
+    whole.catch(() => (pending = null));
+    // What fails before the scene is there is told to those who wait for it.
+    pending = { scene: Promise.race([scene, whole]), whole };
+  }
   return pending;
 }
 
-async function prepare(): Promise<void> {
-  if (await db.scenes.get(DEMONSTRATION)) return;
-  const index = (await (await fetchFile('index.json')).json()) as {
-    files: string[];
-    tags: Record<string, string[] | undefined>;
-  };
-  const names = index.files.filter((name) => /\.(glb|bvh)$/.test(name));
+async function prepare(ready: () => void): Promise<void> {
+  const there = (await db.scenes.get(DEMONSTRATION)) !== undefined;
+  if (there) ready();
+  if (there && localStorage.getItem(WHOLE) !== null) return;
   const bytes = new Map<string, Uint8Array>();
-  for (const name of names) {
-    const content = new Uint8Array(await (await fetchFile(name)).arrayBuffer());
-    const read = await motion.read(content, name);
-    bytes.set(name, read.file.bytes);
-    const tags = index.tags[name] ?? [];
-    await keepRead({ ...read, clips: read.clips.map((clip) => ({ ...clip, tags })) });
+  // Files come in the order in which the scene wants them; the worker reads each while the next is on its way.
+  let reading: Promise<unknown> = Promise.resolve();
+  let scene: Promise<void> | null = null;
+  for await (const { name, content } of streamZip(await fetchPack())) {
+    bytes.set(name, content);
+    if (!/\.(glb|bvh)$/.test(name)) continue;
+    const tags = json<{ tags: Record<string, string[] | undefined> }>(bytes, INDEX).tags[name] ?? [];
+    reading = Promise.all([reading, keepFile(name, content, tags)]);
+    if (there || scene || !sceneFiles(bytes).every((file) => bytes.has(file))) continue;
+    scene = reading.then(() => keepScene(bytes)).then(ready);
   }
-  const sheet = parseCueSheet(await (await fetchFile(SHEET)).json());
+  await Promise.all([scene, reading]);
+  localStorage.setItem(WHOLE, 'whole');
+}
+
+const json = <T>(bytes: ReadonlyMap<string, Uint8Array>, name: string): T =>
+  JSON.parse(new TextDecoder().decode(defined(bytes.get(name)))) as T;
+
+/** The files that the scene is made of. */
+function sceneFiles(bytes: ReadonlyMap<string, Uint8Array>): string[] {
+  const { characters } = json<{ characters: { body?: string; cues: { clip: string }[] }[] }>(bytes, SHEET);
+  return characters.flatMap((c) => [...(c.body ? [c.body] : []), ...c.cues.map((cue) => cue.clip)]);
+}
+
+async function keepFile(name: string, content: Uint8Array, tags: readonly string[]): Promise<void> {
+  const read = await motion.read(content.slice(), name);
+  if (await db.files.get(read.file.id)) {
+    library.keep({ ...read.file, imported: read.imported });
+    return;
+  }
+  await keepRead({ ...read, clips: read.clips.map((clip) => ({ ...clip, tags })) });
+}
+
+async function keepScene(bytes: ReadonlyMap<string, Uint8Array>): Promise<void> {
+  const sheet = parseCueSheet(json(bytes, SHEET));
   const { scene } = await assembleCues(sheet, (path) => Promise.resolve(defined(bytes.get(path))), library);
   await db.scenes.add({
     id: DEMONSTRATION,
@@ -46,11 +86,9 @@ async function prepare(): Promise<void> {
   });
 }
 
-async function fetchFile(name: string): Promise<Response> {
-  const response = await fetch(`/demonstration/${name}`);
-  if (!response.ok)
-    throw new Error(
-      `The demonstration's ${name} could not be fetched (${response.status}). Reload the page.`,
-    );
-  return response;
+async function fetchPack(): Promise<ReadableStream<Uint8Array>> {
+  const response = await fetch(PACK);
+  if (!response.ok || !response.body)
+    throw new Error(`The demonstration could not be fetched (${response.status}). Reload the page.`);
+  return response.body;
 }

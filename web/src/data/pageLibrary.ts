@@ -62,8 +62,10 @@ function openSource(id: string): Promise<void> {
 }
 
 /** Reads a kept file again, as it was read before. */
-export const readStored = async (stored: StoredFile, trial?: ReadHow['trial']): Promise<ReadResult> =>
-  motion.read(stored.bytes, stored.file, { scale: stored.scale, roles: stored.roles, trial });
+export const readStored = async (
+  { bytes, file, scale, roles }: StoredFile,
+  how: Pick<ReadHow, 'trial' | 'known'> = {},
+): Promise<ReadResult> => motion.read(bytes, file, { scale, roles, ...how });
 
 async function load(id: string): Promise<void> {
   const stored = await db.files.get(id);
@@ -72,7 +74,7 @@ async function load(id: string): Promise<void> {
       hint: 'Import the file again, or open the scene file that holds it.',
     });
   }
-  const { imported, file } = await readStored(stored);
+  const { imported, file } = await readStored(stored, { known: true });
   library.keep({ ...file, imported });
   await applySteps(library, id);
 }

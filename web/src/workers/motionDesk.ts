@@ -11,6 +11,7 @@ import {
   readMotionFile,
   sourcesOfScene,
 } from '@warper/formats';
+import type { Imported } from '@warper/formats';
 import { transfer } from 'comlink';
 import type { StoredFile, StoredMapping } from './kept';
 import { bytesOf, storedBytes } from './kept';
@@ -35,6 +36,25 @@ export interface KeptFiles {
   readonly mappings: () => Promise<readonly StoredMapping[]>;
   /** Gives the clips of a source the user's own steps. */
   readonly applySteps: (to: MotionLibrary, source: string) => Promise<void>;
+}
+
+const NOTHING_NEW = { clips: [], previews: [], bodies: [] };
+
+/** What the library lists of a file: its clips with their facts and figures, and its bodies. */
+function listed(
+  { clips, bodies, source }: Imported,
+  file: string,
+): Pick<ReadResult, 'clips' | 'previews' | 'bodies'> {
+  return {
+    clips: clips.map((clip, i) => ({
+      ...listClip(clip, source, file),
+      order: Date.now() + i,
+      tags: [],
+      collections: [],
+    })),
+    previews: clips.map((clip) => ({ id: clip.id, ...clipPreview(clip) })),
+    bodies: bodies.map((body) => listBody(body, source)),
+  };
 }
 
 /** Reads, bakes and compares away from the page, from the files that the browser keeps. */
@@ -66,7 +86,7 @@ export class MotionDesk implements MotionWorker {
   private async readFile(
     content: Uint8Array | Blob,
     file: string,
-    { scale, roles, beside = {}, trial }: ReadHow,
+    { scale, roles, beside = {}, trial, known = false }: ReadHow,
   ): Promise<ReadResult> {
     const given = await bytesOf({ bytes: content });
     const bytes =
@@ -91,14 +111,7 @@ export class MotionDesk implements MotionWorker {
         ...blobOf(content, bytes, given),
         addedAt: Date.now(),
       },
-      clips: imported.clips.map((clip, i) => ({
-        ...listClip(clip, source, file),
-        order: Date.now() + i,
-        tags: [],
-        collections: [],
-      })),
-      previews: imported.clips.map((clip) => ({ id: clip.id, ...clipPreview(clip) })),
-      bodies: imported.bodies.map((body) => listBody(body, source)),
+      ...(known ? NOTHING_NEW : listed(imported, file)),
     };
   }
 

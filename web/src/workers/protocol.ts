@@ -24,6 +24,8 @@ export interface ReadHow {
   readonly roles?: RoleMap;
   /** Files that lie beside a .gltf, by name; it is packed with them. */
   readonly beside?: Readonly<Record<string, Uint8Array>>;
+  /** Whether it is only to be opened: facts, figures and bodies are known already, and are left out. */
+  readonly known?: boolean;
   /** Roles on trial for a skeleton, in place of what is kept for it. */
   readonly trial?: { readonly signature: string; readonly roles: RoleMap };
 }

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
-import { ensureDemonstration } from '../../data/demonstration';
+import { ensureWholeDemonstration } from '../../data/demonstration';
 import { describeError } from '../../data/importFiles';
 import { ImportButton } from '../../ui/ImportButton';
 import { ImportSheet } from '../../parts/ImportSheet';
@@ -31,7 +31,7 @@ export function LibraryPage() {
   const chosen = useChosen();
   const importing = useImport();
   useEffect(() => {
-    ensureDemonstration().catch((error) => toast.error(describeError(error).message));
+    ensureWholeDemonstration().catch((error) => toast.error(describeError(error).message));
   }, []);
   const change = (values: Partial<Wanted>): void => setWanted((w) => ({ ...w, ...values }));
   const picked = clips?.all.filter((c) => chosen.has(c.id)) ?? [];

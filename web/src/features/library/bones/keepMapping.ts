@@ -28,7 +28,7 @@ async function changeMapping(
   const sources = [...new Set((await bodiesOf(signature, joints)).map((b) => b.source))];
   const results: ReadResult[] = [];
   for (const file of await db.files.bulkGet(sources)) {
-    if (file) results.push(await readStored(file, { signature, roles }));
+    if (file) results.push(await readStored(file, { trial: { signature, roles } }));
     progress(results.length / sources.length);
   }
   await db.transaction('rw', [db.mappings, db.clips, db.previews, db.bodies], async () => {

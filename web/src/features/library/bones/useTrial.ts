@@ -19,7 +19,7 @@ export function useTrial(kept: Clip, source: string, signature: string, roles: R
     const read = async (): Promise<void> => {
       const file = await db.files.get(source);
       if (!file) return;
-      const { imported } = await readStored(file, { signature, roles });
+      const { imported } = await readStored(file, { trial: { signature, roles }, known: true });
       const clip = imported.clips.find((c) => c.id === kept.id);
       if (clip && !gone) setTrial({ clip, trouble: '' });
     };
