@@ -1,5 +1,7 @@
 import { defined } from '@warper/core';
+import type { ListedClip } from '@warper/formats';
 import { assembleCues, parseCueSheet, streamZip } from '@warper/formats';
+import type { StoredBody, StoredPreview } from './db';
 import { db } from './db';
 import { motion } from './motion';
 import { keepRead, library } from './pageLibrary';
@@ -10,6 +12,7 @@ export const DEMONSTRATION = 'lamp-round';
 const PACK = '/demonstration.zip';
 const SHEET = 'lamp-round.cues.json';
 const INDEX = 'index.json';
+const LISTINGS = 'listings.json';
 /** Kept once all of the demonstration's clips are: a visit that ends before takes the rest up again. */
 const WHOLE = 'warper-demonstration';
 let pending: { readonly scene: Promise<void>; readonly whole: Promise<void> } | null = null;
@@ -46,8 +49,7 @@ async function prepare(ready: () => void): Promise<void> {
   for await (const { name, content } of streamZip(await fetchPack())) {
     bytes.set(name, content);
     if (!/\.(glb|bvh)$/.test(name)) continue;
-    const tags = json<{ tags: Record<string, string[] | undefined> }>(bytes, INDEX).tags[name] ?? [];
-    reading = Promise.all([reading, keepFile(name, content, tags)]);
+    reading = Promise.all([reading, keepFile(bytes, name, content)]);
     if (there || scene || !sceneFiles(bytes).every((file) => bytes.has(file))) continue;
     scene = reading.then(() => keepScene(bytes)).then(ready);
   }
@@ -55,8 +57,14 @@ async function prepare(ready: () => void): Promise<void> {
   localStorage.setItem(WHOLE, 'whole');
 }
 
-const json = <T>(bytes: ReadonlyMap<string, Uint8Array>, name: string): T =>
-  JSON.parse(new TextDecoder().decode(defined(bytes.get(name)))) as T;
+/** Documents of the pack, parsed once. */
+const parsed = new WeakMap<Uint8Array, unknown>();
+
+function json<T>(bytes: ReadonlyMap<string, Uint8Array>, name: string): T {
+  const content = defined(bytes.get(name));
+  if (!parsed.has(content)) parsed.set(content, JSON.parse(new TextDecoder().decode(content)));
+  return parsed.get(content) as T;
+}
 
 /** The files that the scene is made of. */
 function sceneFiles(bytes: ReadonlyMap<string, Uint8Array>): string[] {
@@ -64,13 +72,31 @@ function sceneFiles(bytes: ReadonlyMap<string, Uint8Array>): string[] {
   return characters.flatMap((c) => [...(c.body ? [c.body] : []), ...c.cues.map((cue) => cue.clip)]);
 }
 
-async function keepFile(name: string, content: Uint8Array, tags: readonly string[]): Promise<void> {
-  const read = await motion.read(content.slice(), name);
+/** What the library lists of a file, measured when the demonstration was packed. */
+interface Listing {
+  readonly clips: readonly ListedClip[];
+  readonly previews: readonly (Omit<StoredPreview, 'places'> & { readonly places: readonly number[] })[];
+  readonly bodies: readonly StoredBody[];
+}
+
+async function keepFile(
+  bytes: ReadonlyMap<string, Uint8Array>,
+  name: string,
+  content: Uint8Array,
+): Promise<void> {
+  const tags = json<{ tags: Record<string, string[] | undefined> }>(bytes, INDEX).tags[name] ?? [];
+  const { clips, previews, bodies } = defined(json<Record<string, Listing>>(bytes, LISTINGS)[name]);
+  const read = await motion.read(content.slice(), name, { known: true });
   if (await db.files.get(read.file.id)) {
     library.keep({ ...read.file, imported: read.imported });
     return;
   }
-  await keepRead({ ...read, clips: read.clips.map((clip) => ({ ...clip, tags })) });
+  await keepRead({
+    ...read,
+    clips: clips.map((clip, i) => ({ ...clip, order: Date.now() + i, tags, collections: [] })),
+    previews: previews.map((p) => ({ ...p, places: Int16Array.from(p.places) })),
+    bodies,
+  });
 }
 
 async function keepScene(bytes: ReadonlyMap<string, Uint8Array>): Promise<void> {
