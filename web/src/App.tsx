@@ -19,6 +19,7 @@ const LOADERS = {
   bake: () => import('./features/bake/BakePage').then((m) => ({ default: m.BakePage })),
   clip: () => import('./features/library/clip/ClipPage'),
   bones: () => import('./features/library/bones/BonesPage'),
+  measures: () => import('./features/help/MeasuresPage').then((m) => ({ default: m.MeasuresPage })),
 };
 const Workbench = lazy(LOADERS.workbench);
 const LibraryPage = lazy(LOADERS.library);
@@ -26,6 +27,7 @@ const ServerPage = lazy(LOADERS.server);
 const BakePage = lazy(LOADERS.bake);
 const ClipPage = lazy(LOADERS.clip);
 const BonesPage = lazy(LOADERS.bones);
+const MeasuresPage = lazy(LOADERS.measures);
 
 /** Seconds after which the other pages are fetched, so that they open even when the server has gone. */
 const FETCH_AFTER = 4;
@@ -64,6 +66,7 @@ function Pages() {
           <Route path="/library/clip/:id/bones" element={<BonesPage />} />
           <Route path="/scene/:id" element={<Workbench />} />
           <Route path="/scene/:id/bake" element={<BakePage />} />
+          <Route path="/measures" element={<MeasuresPage />} />
           <Route path="*" element={<Nowhere />} />
         </Routes>
       </Suspense>

@@ -13,6 +13,8 @@ import type { KeyboardEvent, ReactNode } from 'react';
 import { useMemo } from 'react';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { GradeMark, SEAM_MEASURES, degrees } from '../../../ui/grade';
+import { MeasureName } from '../../../ui/MeasureName';
+import { SEAM_TEXTS } from '../../../ui/measures';
 import { NumberField } from '../../../ui/NumberField';
 import { commit, preview } from '../../../store/edits';
 import { seamOf } from '../../../store/plan';
@@ -127,9 +129,11 @@ function MeasureTable({ plain, now, hold }: MeasureProps) {
         </tr>
       </thead>
       <tbody>
-        {SEAM_MEASURES.map(([name, key, show]) => (
+        {SEAM_MEASURES.map(([, key, show]) => (
           <tr key={key}>
-            <th className="text-left font-normal text-soft">{name}</th>
+            <th className="text-left font-normal text-soft">
+              <MeasureName text={SEAM_TEXTS[key]} />
+            </th>
             <td>{show(plain[key])}</td>
             <td>
               <GradeMark grade={gradeOf(now[key], DEFAULT_THRESHOLDS[key])} /> {show(now[key])}

@@ -35,6 +35,11 @@ export function Places({ done, go }: Props) {
         onSelect={done(() => go(`/scene/${id}/bake`))}
       />
       <PaletteItem name="Library" words="clips bodies import browse" onSelect={done(() => go('/library'))} />
+      <PaletteItem
+        name="How joins are measured"
+        words="help pop glide turn slide hitch float surge explain"
+        onSelect={done(() => go('/measures'))}
+      />
       <PaletteItem name="Scenes" words="home documents open all" onSelect={done(() => go('/'))} />
       {plan.characters.map(({ character }) => (
         <PaletteItem

@@ -27,7 +27,7 @@ const range =
   };
 
 /** Stops, and goes to a frame of the scene. */
-export const go =
+const go =
   (to: (frame: number, end: number) => number): Thunk =>
   (dispatch, getState) => {
     const { plan } = selectPreviewPlan(getState());
