@@ -102,7 +102,7 @@ describe('other bodies, held feet and layers', () => {
     await app.choose('Joint', 'leftUpperArm');
     await app.press('button', 'Key it at frame 0');
     await app.fill('Rotation Z', '40');
-    await app.until(async () => (await card()).includes('frame 0'), 'there is a key');
+    await app.until(async () => (await card()).includes('Frame 0'), 'there is a key');
     const posed = (await baked()).clips[0]!;
     const { names } = posed.skeleton;
     const apart = (name: string): number => {

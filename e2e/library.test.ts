@@ -12,8 +12,11 @@ const cards = (): Promise<string[]> =>
   app.page.$$eval('[data-clip-card]', (all) => all.map((e) => (e as HTMLElement).dataset.clipCard!));
 const text = (): Promise<string> => app.page.$eval('main', (e) => e.textContent ?? '');
 /** Waits until no message is left, so that the next Undo is that of the next action. */
-const quiet = (): Promise<void> =>
-  app.until(async () => (await app.page.$('[data-sonner-toast]')) === null, 'no message is left');
+const quiet = async (): Promise<void> => {
+  // A message stays as long as the pointer is on it.
+  await app.page.mouse.move(2, 2);
+  await app.until(async () => (await app.page.$('[data-sonner-toast]')) === null, 'no message is left');
+};
 const choose = async (name: string): Promise<void> => app.press('checkbox', name);
 const search = async (words: string): Promise<void> => {
   const field = await app.page.waitForSelector('main input[type=search]');

@@ -72,6 +72,14 @@ function sceneFiles(bytes: ReadonlyMap<string, Uint8Array>): string[] {
   return characters.flatMap((c) => [...(c.body ? [c.body] : []), ...c.cues.map((cue) => cue.clip)]);
 }
 
+/** When the page was opened, milliseconds. */
+const BEGAN = Date.now();
+
+interface Index {
+  readonly files: readonly string[];
+  readonly tags: Readonly<Record<string, readonly string[] | undefined>>;
+}
+
 /** What the library lists of a file, measured when the demonstration was packed. */
 interface Listing {
   readonly clips: readonly ListedClip[];
@@ -84,7 +92,7 @@ async function keepFile(
   name: string,
   content: Uint8Array,
 ): Promise<void> {
-  const tags = json<{ tags: Record<string, string[] | undefined> }>(bytes, INDEX).tags[name] ?? [];
+  const { tags, files } = json<Index>(bytes, INDEX);
   const { clips, previews, bodies } = defined(json<Record<string, Listing>>(bytes, LISTINGS)[name]);
   const read = await motion.read(content.slice(), name, { known: true });
   if (await db.files.get(read.file.id)) {
@@ -93,7 +101,13 @@ async function keepFile(
   }
   await keepRead({
     ...read,
-    clips: clips.map((clip, i) => ({ ...clip, order: Date.now() + i, tags, collections: [] })),
+    // In the library they stand in the order of the index, whenever they come.
+    clips: clips.map((clip, i) => ({
+      ...clip,
+      order: BEGAN + files.indexOf(name) + i / 100,
+      tags: tags[name] ?? [],
+      collections: [],
+    })),
     previews: previews.map((p) => ({ ...p, places: Int16Array.from(p.places) })),
     bodies,
   });

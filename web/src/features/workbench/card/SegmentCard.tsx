@@ -112,7 +112,7 @@ function PartGroup({ segment, plan, change }: PartProps) {
       <Check
         label="Loop"
         checked={segment.loop}
-        onChange={(loop) => change({ loop, repeat: loop ? segment.repeat : 1 })}
+        onChange={(loop) => change(loop || segment.repeat === 1 ? { loop } : { loop, repeat: 1 })}
       />
       <NumberField
         label="Repeats"
@@ -120,7 +120,7 @@ function PartGroup({ segment, plan, change }: PartProps) {
         digits={2}
         value={segment.repeat}
         least={0.05}
-        onChange={(repeat) => change({ repeat, loop: segment.loop || repeat !== 1 })}
+        onChange={(repeat) => change(segment.loop || repeat === 1 ? { repeat } : { repeat, loop: true })}
       />
       {segment.loop && (
         <NumberField

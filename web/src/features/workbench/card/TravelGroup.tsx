@@ -81,7 +81,7 @@ function PathPoints({ path, change, start }: PathProps) {
     <PointList
       title="path point"
       points={path}
-      columns={[metres('x'), metres('z')]}
+      columns={[metres('X'), metres('Z')]}
       onChange={(points) => change({ path: points.map(([x, z]) => [defined(x), defined(z)] as const) })}
       next={next}
       add="Add point"
@@ -104,8 +104,8 @@ function MarkList(props: Omit<Props, 'character'> & { readonly next: () => numbe
       points={segment.marks.map((m) => [m.frame, m.x, m.z, m.heading])}
       columns={[
         { label: 'Hit after', unit: 'f', least: 1, most: plan.end - plan.start - 1 },
-        metres('x'),
-        metres('z'),
+        metres('X'),
+        metres('Z'),
         { label: 'Facing', unit: '°', digits: 1, step: 5 },
       ]}
       onChange={(points) =>
