@@ -84,7 +84,7 @@ function Sheet({ importing, found }: { importing: Importing; found: readonly Fou
       </ul>
       <div className="flex items-center justify-end gap-2 px-6 py-4">
         {busy ? (
-          <Button onClick={leave}>Stop reading</Button>
+          <Button onClick={leave}>Cancel</Button>
         ) : (
           <>
             <Button look="quiet" onClick={leave}>

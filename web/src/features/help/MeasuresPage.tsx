@@ -13,7 +13,7 @@ export function MeasuresPage() {
           All scenes
         </Link>
       </PageHeader>
-      <main className="min-h-0 flex-1 overflow-auto px-6 py-7">
+      <main tabIndex={0} className="min-h-0 flex-1 overflow-auto px-6 py-7">
         <div className="mx-auto max-w-[52rem]">
           <h1 className="text-display font-bold">How joins are measured</h1>
           <p className="mt-1 mb-6 max-w-[68ch] text-soft">

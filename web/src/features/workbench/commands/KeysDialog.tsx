@@ -65,7 +65,8 @@ function KeyButton({ command }: { command: Command }) {
   const dispatch = useAppDispatch();
   const own = useAppSelector((s) => s.session.ownKeys);
   const [waiting, setWaiting] = useState(false);
-  const keys = keysOf(command, own);
+  const keys = keysOf(command, own).map(shownChord);
+  const text = waiting ? 'Press a key' : keys.join(', ') || '–';
   const take = (event: React.KeyboardEvent): void => {
     if (!waiting) return;
     event.preventDefault();
@@ -85,13 +86,13 @@ function KeyButton({ command }: { command: Command }) {
     <Button
       look="bare"
       className={`justify-self-start rounded px-1 text-left font-semibold hover:bg-paper ${waiting ? 'bg-paper ring-1 ring-ink' : ''}`}
-      aria-label={`Key of ${command.name}: ${keys.map(shownChord).join(' or ') || 'none'}`}
+      aria-label={`Key of ${command.name}: ${text}`}
       aria-pressed={waiting}
       onClick={() => setWaiting(true)}
       onBlur={() => setWaiting(false)}
       onKeyDown={take}
     >
-      {waiting ? 'Press a key' : keys.map(shownChord).join(', ') || '–'}
+      {text}
     </Button>
   );
 }
