@@ -37,6 +37,17 @@ describe('the demonstration’s files', () => {
     }
   });
 
+  // The generator turns them by just these angles; hips swing by nine degrees and more about them.
+  it('turn by what they are called', () => {
+    const turns = clips.filter((c) => /^Turn (left|right) \d+$/.test(c.clip.name));
+    expect(turns).toHaveLength(8);
+    for (const { clip: turned } of turns) {
+      const [, way, degrees] = /(left|right) (\d+)/.exec(turned.name)!;
+      const asked = (way === 'left' ? 1 : -1) * Number(degrees);
+      expect(Math.abs(clipFacts(turned).turnDegrees - asked)).toBeLessThan(1);
+    }
+  });
+
   it('are at 30 samples a second, one at 24, one as BVH', () => {
     expect(clips.filter((c) => c.clip.rate === 24).map((c) => c.clip.name)).toEqual(['Wave']);
     expect(clips.filter((c) => c.clip.rate === 30)).toHaveLength(clips.length - 1);

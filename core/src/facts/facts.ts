@@ -17,7 +17,7 @@ export interface ClipFacts {
   readonly seconds: number;
   /** Net way of the root on the floor, metres. */
   readonly travelMetres: number;
-  /** Net turn of the root, degrees. */
+  /** Net turn of the body, degrees, without the swing of its hips. */
   readonly turnDegrees: number;
   /** Mean speed of the root along its way, metres a second. */
   readonly meanSpeed: number;
@@ -47,7 +47,7 @@ export function clipFacts(clip: Clip, memory = new Memory()): ClipFacts {
     rate: clip.rate,
     seconds,
     travelMetres: Math.hypot(root[last]! - root[0]!, root[last + 1]! - root[1]!),
-    turnDegrees: ((root[last + 2]! - root[2]!) * 180) / Math.PI,
+    turnDegrees: netTurnDegrees(clip, root, steps, loop),
     meanSpeed: seconds > 0 ? wayLength(clip, memory) / seconds : 0,
     strideSpeed: repeats ? (Math.hypot(loop.cycle.x, loop.cycle.z) * clip.rate) / loop.period : null,
     jumps: rootJumps(clip, memory),
@@ -57,6 +57,50 @@ export function clipFacts(clip: Clip, memory = new Memory()): ClipFacts {
     loop,
     restPose: clip.frames === 1,
   };
+}
+
+/** Turns below this read as none, degrees. */
+const NO_TURN = 0.05;
+
+/**
+ * The net turn of a clip: of a loop the turn of its cycle, which is the fit of one pose onto the next like it; else from the mean
+ * facing of the first stride to that of the last, since the hips of one pose swing by ten degrees and more. Where nobody
+ * strides at an end, the facing there.
+ */
+function netTurnDegrees(clip: Clip, root: Float64Array, steps: Steps, loop: Loop): number {
+  const repeats = loop.verdict === 'doubled' || loop.verdict === 'ordinary';
+  const turn = repeats
+    ? loop.cycle.turn
+    : meanHeading(clip, root, steps, 'end') - meanHeading(clip, root, steps, 'start');
+  const degrees = (turn * 180) / Math.PI;
+  return Math.abs(degrees) < NO_TURN ? 0 : degrees;
+}
+
+/** How long a stride takes, seconds; and how near to an end of the clip it has to be to stand for it. */
+const STRIDE = { least: 0.4, most: 1.6 };
+
+/** The heading at an end of a clip: the mean over the stride there, or the very heading where there is none. */
+function meanHeading(clip: Clip, root: Float64Array, steps: Steps, end: 'start' | 'end'): number {
+  const samples = strideAt(clip, steps, end);
+  const from = end === 'start' ? 0 : clip.frames - Math.max(1, samples);
+  let sum = 0;
+  for (let i = from; i < from + Math.max(1, samples); i++) sum += root[i * 3 + 2]!;
+  return sum / Math.max(1, samples);
+}
+
+/** Samples between two landings of one foot next to an end of a clip; 0 where there are none. */
+function strideAt(clip: Clip, { leftFoot, rightFoot }: Steps, end: 'start' | 'end'): number {
+  const most = STRIDE.most * clip.rate;
+  for (const spans of [leftFoot, rightFoot]) {
+    // A span that begins with the clip may have landed before it.
+    const landings = spans.map((s) => s.start).filter((f) => f > 0);
+    const [a, b] = end === 'start' ? landings : landings.slice(-2);
+    if (a === undefined || b === undefined) continue;
+    const away = end === 'start' ? b : clip.frames - a;
+    const stride = b - a;
+    if (away <= most && stride >= STRIDE.least * clip.rate && stride < clip.frames) return stride;
+  }
+  return 0;
 }
 
 /**

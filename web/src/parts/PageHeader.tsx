@@ -11,7 +11,7 @@ const PAGES = [
 /** The head of the pages outside a scene: the way between them, and what this one offers. */
 export function PageHeader({ children }: { children: ReactNode }) {
   return (
-    <header className="flex h-[46px] shrink-0 items-center gap-3 border-b px-6">
+    <header className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-3 border-b px-6">
       <Wordmark />
       <nav aria-label="Pages" className="ml-4 flex gap-4">
         {PAGES.map(([to, name]) => (

@@ -93,7 +93,7 @@ function BakeForm({
   const name = `${fileName(`${scene.name} ${character.character.name}`)}.${settings.format}`;
   const seams = character.segments.slice(1).map((_, i) => seamOf(character, i, plan.rate));
   return (
-    <div className="mx-auto grid max-w-4xl grid-cols-[minmax(0,22rem)_minmax(0,1fr)] gap-12 px-6 py-8">
+    <div className="mx-auto grid max-w-4xl grid-cols-[minmax(0,22rem)_minmax(0,1fr)] gap-12 px-6 py-8 max-narrow:grid-cols-1 max-narrow:gap-4">
       <form
         className="flex flex-col gap-2"
         onSubmit={(e) => {

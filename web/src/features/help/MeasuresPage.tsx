@@ -36,7 +36,7 @@ function Measure({ text }: { readonly text: MeasureText }) {
     <section
       id={id}
       aria-labelledby={`${id}-name`}
-      className="grid grid-cols-[12rem_1fr] gap-6 border-t py-4"
+      className="grid grid-cols-[12rem_1fr] gap-6 border-t py-4 max-narrow:grid-cols-1"
     >
       <svg viewBox="0 0 180 72" className="w-full" aria-hidden>
         {PICTURES[text.name]}

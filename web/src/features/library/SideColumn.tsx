@@ -5,6 +5,7 @@ import { Button } from '../../ui/controls';
 import type { StoredClip, StoredCollection } from '../../data/db';
 import { db } from '../../data/db';
 import { makeCollection, removeCollection } from './clipActions';
+import { Assets } from './Assets';
 import { Sources } from './Sources';
 import type { Wanted } from '../../parts/useClips';
 
@@ -25,7 +26,10 @@ export function SideColumn({ clips, wanted, change, chosen }: Props) {
       tags: wanted.tags.includes(tag) ? wanted.tags.filter((t) => t !== tag) : [...wanted.tags, tag],
     });
   return (
-    <nav aria-label="Collections and tags" className="w-52 shrink-0 overflow-y-auto border-r px-4 py-4">
+    <nav
+      aria-label="Collections and tags"
+      className="w-52 shrink-0 overflow-y-auto border-r px-4 py-4 max-narrow:w-36"
+    >
       <Sources />
       <h2 className="mb-1 text-xs tracking-wide text-soft">Collections</h2>
       <ul className="mb-2">
@@ -62,6 +66,7 @@ export function SideColumn({ clips, wanted, change, chosen }: Props) {
           />
         ))}
       </ul>
+      <Assets />
     </nav>
   );
 }

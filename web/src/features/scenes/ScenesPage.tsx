@@ -64,7 +64,7 @@ export function ScenesPage() {
           Put library clips one after the other for each character. Every join is fitted, measured, and yours
           to overrule; the result is baked into one continuous motion.
         </p>
-        <ul className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] gap-5">
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(340px,100%),1fr))] gap-5">
           {!scenes?.some((s) => s.id === DEMONSTRATION) && (
             <li
               className="grid h-64 place-items-center rounded-lg border border-dashed text-soft"

@@ -27,7 +27,7 @@ export function TopBar({ id }: { id: string }) {
   const undoLabel = useAppSelector((s) => s.scene.past.at(-1)?.label);
   const redoLabel = useAppSelector((s) => s.scene.future[0]?.label);
   return (
-    <header className="flex h-[46px] shrink-0 items-center gap-4 border-b px-4">
+    <header className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b px-4">
       <Wordmark />
       <SceneName />
       <span className={save === 'failed' ? 'text-bad' : 'text-soft'} role="status">
@@ -53,7 +53,7 @@ export function TopBar({ id }: { id: string }) {
           <Redo2 size={16} aria-hidden />
         </Button>
       </span>
-      <span className="flex-1" />
+      <span className="flex-1 max-narrow:hidden" />
       <Transport />
       <span className="flex-1" />
       <Attention />

@@ -15,6 +15,8 @@ import { CueSheet } from './cues/CueSheet';
 import { Notices } from './Notices';
 import { TopBar } from './TopBar';
 import { chooseFiles } from '../../ui/chooseFiles';
+import { Button } from '../../ui/controls';
+import { useMedia } from '../../ui/useMedia';
 import { useJoinWatch } from './useJoinWatch';
 import { usePlayheadAtSelection } from './usePlayheadAtSelection';
 import { useRateRemark } from './useRateRemark';
@@ -35,6 +37,61 @@ function Below() {
   return below === 'lanes' ? <Timeline /> : <CueSheet />;
 }
 
+const ABOVE = [
+  ['clips', 'Clips'],
+  ['view', 'View'],
+  ['card', 'Selection'],
+] as const;
+
+/** The library, the view and the card: beside each other, or one at a time where there is no width for all. */
+function Above({ onImport }: { onImport: (files: readonly File[]) => void }) {
+  const narrow = useMedia('(max-width: 860px)');
+  const [shown, setShown] = useState<(typeof ABOVE)[number][0]>('view');
+  const look = (part: typeof shown): string => (narrow && shown !== part ? 'hidden' : 'min-h-0 min-w-0');
+  return (
+    <div className="flex h-full flex-col">
+      {narrow && (
+        <div role="group" aria-label="Above the timeline" className="flex shrink-0 gap-2 border-b px-3">
+          {ABOVE.map(([part, name]) => (
+            <Button look="tab" key={part} aria-pressed={shown === part} onClick={() => setShown(part)}>
+              {name}
+            </Button>
+          ))}
+        </div>
+      )}
+      <div
+        className={`grid min-h-0 flex-1 ${narrow ? 'grid-cols-1' : 'grid-cols-[196px_minmax(0,1fr)_288px]'}`}
+      >
+        <div className={look('clips')}>
+          <Drawer onImport={onImport} />
+        </div>
+        <div className={look('view')}>
+          <View />
+        </div>
+        <div className={look('card')}>
+          <Card />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** The first stop of Tab: over everything else to the first segment. */
+function SkipLink() {
+  const skip = (): void => {
+    const target = document.querySelector<HTMLElement>('[data-segment], [data-timeline] button');
+    target?.focus();
+  };
+  return (
+    <Button
+      className="sr-only focus:not-sr-only focus:absolute focus:top-1 focus:left-1 focus:z-50"
+      onClick={skip}
+    >
+      Skip to the timeline
+    </Button>
+  );
+}
+
 function OpenWorkbench({ id }: { id: string }) {
   const [sheet, setSheet] = useState<'keys' | 'palette' | null>(null);
   const importing = useImport(useAppSelector((s) => s.scene.document?.rate));
@@ -48,6 +105,7 @@ function OpenWorkbench({ id }: { id: string }) {
   useWorkbenchKeys(useMemo(() => ({ keys: () => setSheet('keys'), palette: () => setSheet('palette') }), []));
   return (
     <div className="flex h-full flex-col" {...importing.dropZone}>
+      <SkipLink />
       <TopBar id={id} />
       <Notices onTake={take} />
       {error && (
@@ -55,13 +113,9 @@ function OpenWorkbench({ id }: { id: string }) {
           {error.message} <span className="text-soft">{error.hint}</span>
         </p>
       )}
-      <Group orientation="vertical" className="min-h-0 flex-1">
+      <Group orientation="vertical" className="min-h-0 flex-1" role="main" aria-label="Workbench">
         <Panel defaultSize="58%" minSize="25%">
-          <div className="grid h-full grid-cols-[196px_minmax(0,1fr)_288px]">
-            <Drawer onImport={importing.take} />
-            <View />
-            <Card />
-          </div>
+          <Above onImport={importing.take} />
         </Panel>
         <Separator
           className="h-1 bg-transparent hover:bg-rule data-[separator=drag]:bg-soft"

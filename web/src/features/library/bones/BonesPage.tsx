@@ -100,7 +100,7 @@ function Mapping({ stored, clip, bones, signature, kept, wearers }: Props) {
     else toast(`${name} is no part that has a name: it follows a bone called the same.`);
   };
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_430px]">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_430px] max-narrow:grid-cols-1 max-narrow:grid-rows-[90vh_90vh] max-narrow:overflow-auto">
       <main className="grid min-h-0 min-w-0 grid-cols-2 grid-rows-[minmax(0,1fr)_auto_minmax(0,0.85fr)]">
         <Stages clip={trial.clip} bones={bones} name={stored.name} wearer={wearer}>
           {trial.trouble || adviceFor(rows[chosen], wearer.name)}

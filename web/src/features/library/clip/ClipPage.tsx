@@ -72,7 +72,7 @@ function OpenedClip({ stored, clip, body }: { stored: StoredClip; clip: Clip; bo
   useHotkeys('space', () => setOn((o) => !o), { preventDefault: true, ignoreEventWhen: pressesItself });
   const steps = useMemo(() => shownSteps(defined(defined(plan.characters[0]).segments[0])), [plan]);
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px]">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] max-narrow:grid-cols-1 max-narrow:grid-rows-[90vh_auto] max-narrow:overflow-auto">
       <main className="flex min-h-0 min-w-0 flex-col">
         <section aria-label="The clip in motion" className="relative min-h-0 flex-1 bg-plaster">
           <ClipStage plan={plan} playing={playing} side={side} />

@@ -45,7 +45,10 @@ export function ServerPage() {
         <ImportButton label="Import" fieldLabel="Files to import" onFiles={importing.take} />
       </PageHeader>
       <div className="flex min-h-0 flex-1">
-        <nav aria-label="Sources and characters" className="w-52 shrink-0 overflow-y-auto border-r px-4 py-4">
+        <nav
+          aria-label="Sources and characters"
+          className="w-52 shrink-0 overflow-y-auto border-r px-4 py-4 max-narrow:w-36"
+        >
           <Sources />
           {!away && <Characters />}
           {!away && state.data && <Problems state={state.data} />}

@@ -33,7 +33,10 @@ export function TryPanel({ clip, close }: Props) {
   const [as, setAs] = useState(AS_RECORDED);
   const { facts } = clip;
   return (
-    <aside aria-label="Try" className="flex w-[360px] shrink-0 flex-col border-l bg-raised">
+    <aside
+      aria-label="Try"
+      className="flex w-[360px] max-w-full shrink-0 flex-col border-l bg-raised max-narrow:absolute max-narrow:inset-y-[46px] max-narrow:right-0 max-narrow:z-20"
+    >
       <div className="flex items-start gap-2 px-4 pt-3 pb-2">
         <div className="min-w-0 flex-1">
           <h2 className="truncate text-title leading-tight font-bold">{clip.name}</h2>
