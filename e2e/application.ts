@@ -87,6 +87,14 @@ export class Application {
     await this.find('link', 'The Lamp Round');
     await this.press('link', 'Library');
     await this.page.waitForSelector('[data-clip-card="Walk"]', { timeout: 60_000 });
+    await this.hasAllClips();
+  }
+
+  /** Waits until every clip of the demonstration has come, not only those of its scene. */
+  async hasAllClips(): Promise<void> {
+    await this.page.waitForFunction(() => localStorage.getItem('warper-demonstration') !== null, {
+      timeout: 60_000,
+    });
   }
 
   /** What axe finds serious or critical on the page as it is. */

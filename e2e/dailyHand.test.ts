@@ -205,3 +205,44 @@ describe('the demonstration by hand', () => {
     expect(await app.barriers()).toEqual([]);
   });
 });
+
+describe('a page at 200 %', () => {
+  const overflow = (): Promise<number> =>
+    app.page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+
+  it('has everything, one thing at a time, and nothing beside its edge', async () => {
+    await app.page.setViewport({ width: 640, height: 400, deviceScaleFactor: 2 });
+    await app.open('/scene/lamp-round');
+    await app.page.waitForSelector('[data-segment]');
+    expect(await overflow()).toBe(0);
+    for (const name of ['Clips', 'View', 'Selection']) {
+      await app.press('button', name);
+      const label = {
+        Clips: 'Library',
+        View: 'View: the characters at the playhead',
+        Selection: 'Selection',
+      }[name]!;
+      const box = (await (await app.page.$(`[aria-label="${label}"]`))!.boundingBox())!;
+      expect(box.width).toBeGreaterThan(600);
+    }
+    const bake = (await (await app.find('button', 'Bake')).boundingBox())!;
+    expect(bake.x + bake.width).toBeLessThanOrEqual(640);
+    expect(await app.barriers()).toEqual([]);
+    for (const path of ['/', '/library', '/scene/lamp-round/bake', '/measures']) {
+      await app.open(path);
+      await app.page.waitForSelector('header');
+      expect([path, await overflow()]).toEqual([path, 0]);
+    }
+    await app.page.setViewport({ width: 1280, height: 800 });
+  });
+
+  it('the first stop of Tab leads over everything to the first segment', async () => {
+    await app.open('/scene/lamp-round');
+    await app.page.waitForSelector('[data-segment]');
+    await app.page.keyboard.press('Tab');
+    await app.page.keyboard.press('Enter');
+    expect(await app.page.evaluate(() => document.activeElement?.getAttribute('aria-label'))).toMatch(
+      /^Idle, frames 0 to/,
+    );
+  });
+});

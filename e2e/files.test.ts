@@ -16,6 +16,7 @@ beforeAll(async () => {
   await app.open('/scene/lamp-round');
   await app.page.waitForSelector('[data-clip]', { timeout: 60_000 });
   await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+  await app.hasAllClips();
 });
 afterAll(() => app.stop());
 
