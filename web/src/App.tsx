@@ -47,7 +47,7 @@ export function App({ store }: { store: AppStore }) {
       <BrowserRouter>
         <Pages />
       </BrowserRouter>
-      <Toaster position="bottom-center" toastOptions={{ className: 'font-sans!' }} />
+      <Toaster position="bottom-center" duration={8000} toastOptions={{ className: 'font-sans!' }} />
     </Provider>
   );
 }
