@@ -79,7 +79,9 @@ function Above({ onImport }: { onImport: (files: readonly File[]) => void }) {
 /** The first stop of Tab: over everything else to the first segment. */
 function SkipLink() {
   const skip = (): void => {
-    const target = document.querySelector<HTMLElement>('[data-segment], [data-timeline] button');
+    const target =
+      document.querySelector<HTMLElement>('[data-segment]') ??
+      document.querySelector<HTMLElement>('[data-timeline] button');
     target?.focus();
   };
   return (
