@@ -178,9 +178,9 @@ await (await page.$('[aria-label="Show in day colours"]')).click();
 
 await (await page.$('[aria-label^="Walk ×3"]')).focus();
 await frame(190);
-await (await page.$('button ::-p-text(Mark at the playhead)')).click();
+await (await page.$('button ::-p-text(Add mark at the playhead)')).click();
 await settle();
-const x = await page.$('::-p-aria([name="x"][role="textbox"])');
+const x = await page.$('::-p-aria([name="X"][role="textbox"])');
 await x.click({ count: 3 });
 await x.type('-0.7');
 await x.press('Enter');

@@ -22,7 +22,7 @@ const HUMAN = 1.75;
 /** Places of a span that are looked at. */
 const PLACES = 24;
 /** How much more than what is to be seen the view shows. */
-const MARGIN = 1.05;
+const MARGIN = 1.25;
 
 /** Directions from what is looked at to the camera, for a character at heading 0. */
 const DIRECTIONS: Readonly<Record<ViewAngle, readonly [number, number, number]>> = {
