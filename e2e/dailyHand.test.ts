@@ -170,12 +170,15 @@ describe('the demonstration by hand', () => {
     const picture = async (): Promise<string> => {
       await app.page.focus('[data-segment][aria-label^="Idle"]');
       await app.page.focus('[data-segment][aria-label^="Walk ×3"]');
-      await new Promise((resolve) => setTimeout(resolve, 1200));
       const view = (await (await app.page.$('section[aria-label^="View"]'))!.boundingBox())!;
-      return app.page.screenshot({
-        clip: { ...view, y: view.y + 60, height: view.height - 60 },
-        encoding: 'base64',
-      });
+      const clip = { ...view, y: view.y + 60, height: view.height - 60 };
+      // Until what is drawn has come to rest.
+      for (let last = ''; ;) {
+        await new Promise((resolve) => setTimeout(resolve, 800));
+        const shot = await app.page.screenshot({ clip, encoding: 'base64' });
+        if (shot === last) return shot;
+        last = shot;
+      }
     };
     const play = async (): Promise<void> => {
       await blur();
