@@ -28,7 +28,7 @@ const FILTERS = {
   'over 2 s': ({ seconds }: ClipFacts) => seconds > LONG_SECONDS,
   'up to 2 s': ({ seconds, frames }: ClipFacts) => frames > 1 && seconds <= LONG_SECONDS,
   'rest pose': ({ restPose }: ClipFacts) => restPose,
-  'to look at': ({ floatCm, jumps }: ClipFacts) => Math.abs(floatCm) >= FLAW.floatCm || jumps.length > 0,
+  'needs a look': ({ floatCm, jumps }: ClipFacts) => Math.abs(floatCm) >= FLAW.floatCm || jumps.length > 0,
 } satisfies Record<string, (facts: ClipFacts) => boolean>;
 
 /** Letters from which on a word is looked for among the facts too, and the fields for shorter ones. */

@@ -1,5 +1,6 @@
 import { InputError } from '@warper/core';
 import { Unzip, UnzipInflate, UnzipPassThrough } from 'fflate';
+import { joinBytes } from './joinBytes';
 
 /** A file of an archive. */
 export interface ZippedFile {
@@ -23,7 +24,7 @@ export async function* streamZip(stream: ReadableStream<Uint8Array>): AsyncGener
       parts.push(data);
       if (!final) return;
       open--;
-      whole.push({ name: file.name, content: joined(parts) });
+      whole.push({ name: file.name, content: joinBytes(parts) });
     };
     file.start();
   });
@@ -34,7 +35,7 @@ export async function* streamZip(stream: ReadableStream<Uint8Array>): AsyncGener
   for (;;) {
     const { done, value = new Uint8Array() } = await reader.read();
     unzip.push(value, done);
-    tail = joined([tail, value]).slice(-END.size);
+    tail = joinBytes([tail, value]).slice(-END.size);
     yield* whole.splice(0);
     if (done) break;
   }
@@ -44,13 +45,3 @@ export async function* streamZip(stream: ReadableStream<Uint8Array>): AsyncGener
 
 /** How an archive without a comment ends: PKWARE APPNOTE 6.3, section 4.3.16. */
 const END = { size: 22, signature: [0x50, 0x4b, 0x05, 0x06] };
-
-function joined(parts: readonly Uint8Array[]): Uint8Array {
-  const out = new Uint8Array(parts.reduce((sum, p) => sum + p.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    out.set(part, at);
-    at += part.length;
-  }
-  return out;
-}

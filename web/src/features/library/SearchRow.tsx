@@ -39,7 +39,7 @@ export function SearchRow({ wanted, change }: Props) {
             aria-pressed={wanted.filters.includes(filter)}
             onClick={() => toggle(filter)}
           >
-            {filter === 'to look at' ? 'needs a look' : filter}
+            {filter}
           </Button>
         ))}
       </div>

@@ -210,8 +210,8 @@ function JoinFields(props: JoinProps) {
 /** Frames that both motions share; the ones that suit them at a press. */
 function OverlapFields({ segment, after, rate }: Pick<FieldProps, 'segment' | 'after' | 'rate'>) {
   const dispatch = useAppDispatch();
-  const setOverlap = (frames: number | 'auto'): void =>
-    void dispatch(commit({ type: 'overlap', segment: segment.id, frames }));
+  const share = (length: number | 'auto'): void =>
+    void dispatch(commit({ type: 'overlap', segment: segment.id, frames: length }));
   return (
     <>
       <NumberField
@@ -221,10 +221,10 @@ function OverlapFields({ segment, after, rate }: Pick<FieldProps, 'segment' | 'a
         value={after.overlap}
         least={0}
         framesPerSecond={framesPerSecond(rate)}
-        onChange={setOverlap}
+        onChange={share}
       />
       <div className="flex justify-end">
-        <Button look="quiet" onClick={() => setOverlap('auto')}>
+        <Button look="quiet" onClick={() => share('auto')}>
           Automatic length
         </Button>
       </div>
