@@ -15,6 +15,15 @@ export const made = (name: string): string => join(root, 'demo/made', name);
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
+/** Has a page begin as on a second visit: the tour of the workbench was left before. */
+export async function leaveTour(page: Page): Promise<void> {
+  await page.evaluateOnNewDocument(() => {
+    // The page may be one that has no storage, such as an empty one.
+    if (location.protocol.startsWith('http') && localStorage.getItem('warper-preferences') === null)
+      localStorage.setItem('warper-preferences', JSON.stringify({ toured: true }));
+  });
+}
+
 /** The served application in a browser, with a folder for what it downloads. */
 export class Application {
   private constructor(
@@ -48,6 +57,7 @@ export class Application {
     });
     const page = await browser.newPage();
     await page.setViewport({ width: 1280, height: 800 });
+    await leaveTour(page);
     const faults: string[] = [];
     page.on('pageerror', (error) => faults.push(error instanceof Error ? error.message : String(error)));
     page.on('request', (request) => {

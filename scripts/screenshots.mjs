@@ -23,6 +23,11 @@ const browser = await launch({
 });
 const page = await browser.newPage();
 await page.setViewport({ width: 1280, height: 800 });
+await page.evaluateOnNewDocument(() => {
+  // As on a second visit: the tour was left before.
+  if (location.protocol.startsWith('http') && localStorage.getItem('warper-preferences') === null)
+    localStorage.setItem('warper-preferences', JSON.stringify({ toured: true }));
+});
 
 const settle = (ms = 1500) => new Promise((resolve) => setTimeout(resolve, ms));
 const take = async (name) => {

@@ -7,6 +7,7 @@ import { Toaster } from 'sonner';
 import { describeError } from './data/importFiles';
 import { Button } from './ui/controls';
 import { ScenesPage } from './features/scenes/ScenesPage';
+import { UpdateNotice } from './parts/UpdateNotice';
 import { keepPreferences } from './data/preferences';
 import type { AppStore } from './store/store';
 import { useAppSelector } from './store/store';
@@ -44,6 +45,7 @@ export function App({ store }: { store: AppStore }) {
   return (
     <Provider store={store}>
       <PreferencesKeeper />
+      <UpdateNotice />
       <BrowserRouter>
         <Pages />
       </BrowserRouter>
@@ -93,13 +95,13 @@ function Failed({ error, resetErrorBoundary }: FallbackProps) {
 
 /** Carries out and keeps what the user prefers. */
 function PreferencesKeeper() {
-  const { theme, unit, axes, autoFollow, ownKeys } = useAppSelector((s) => s.session);
+  const { theme, unit, axes, autoFollow, toured, ownKeys } = useAppSelector((s) => s.session);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
   useEffect(
-    () => keepPreferences({ theme, unit, axes, autoFollow, ownKeys }),
-    [theme, unit, axes, autoFollow, ownKeys],
+    () => keepPreferences({ theme, unit, axes, autoFollow, toured, ownKeys }),
+    [theme, unit, axes, autoFollow, toured, ownKeys],
   );
   return null;
 }

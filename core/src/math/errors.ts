@@ -9,6 +9,8 @@ export interface Place {
   readonly byte?: number;
   readonly bone?: string;
   readonly frame?: number;
+  /** Id of the clip that is meant. */
+  readonly clip?: string;
   /** Path inside a document, such as `characters[0].cues[2].seam.fit`. */
   readonly path?: string;
 }

@@ -67,7 +67,7 @@ function mapClip(clip: Clip, target: Skeleton, memory: Memory): Clip {
       'skeleton-differs',
       `The clip ${clip.name} moves another skeleton: ${matched} of its ${source.names.length} joints have a partner in the character.`,
       {
-        place: { bone: lost[0] ?? source.names[0]! },
+        place: { clip: clip.id, bone: lost[0] ?? source.names[0]! },
         hint: `Use a clip of the character's own skeleton, or map its joints. Without a partner: ${lost.join(', ')}.`,
       },
     );

@@ -7,6 +7,20 @@ const HISTORY_LENGTH = 500;
 /** A document with its history. */
 export type WithHistory = Pick<StoredScene, 'document' | 'past' | 'future'>;
 
+/** What puts one document in the place of another: the document, and the step of undo that leads back. */
+export const replacement = (
+  before: StoredScene['document'],
+  document: StoredScene['document'],
+  label: string,
+): { readonly document: StoredScene['document']; readonly entry: HistoryEntry } => ({
+  document,
+  entry: {
+    label,
+    patches: [{ op: 'replace', path: [], value: document }],
+    inverse: [{ op: 'replace', path: [], value: before }],
+  },
+});
+
 /** A scene after an edit that was carried out already. */
 export const afterEdit = (
   { past }: WithHistory,

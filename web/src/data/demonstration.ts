@@ -1,3 +1,4 @@
+import type { Scene } from '@warper/core';
 import { defined } from '@warper/core';
 import type { ListedClip } from '@warper/formats';
 import { assembleCues, parseCueSheet, streamZip } from '@warper/formats';
@@ -8,6 +9,9 @@ import { keepRead, library } from './pageLibrary';
 
 /** Id and address of the demonstration scene. */
 export const DEMONSTRATION = 'lamp-round';
+
+/** What going back to its first state is called in its history. */
+export const START_OVER = 'start over';
 
 const PACK = '/demonstration.zip';
 const SHEET = 'lamp-round.cues.json';
@@ -113,12 +117,26 @@ async function keepFile(
   });
 }
 
-async function keepScene(bytes: ReadonlyMap<string, Uint8Array>): Promise<void> {
+/** The scene of the demonstration as it was made, whatever became of it since. */
+export async function freshDemonstration(): Promise<Scene> {
+  const bytes = new Map<string, Uint8Array>();
+  for await (const { name, content } of streamZip(await fetchPack())) {
+    bytes.set(name, content);
+    if (bytes.has(SHEET) && sceneFiles(bytes).every((file) => bytes.has(file))) break;
+  }
+  return layOut(bytes);
+}
+
+async function layOut(bytes: ReadonlyMap<string, Uint8Array>): Promise<Scene> {
   const sheet = parseCueSheet(json(bytes, SHEET));
   const { scene } = await assembleCues(sheet, (path) => Promise.resolve(defined(bytes.get(path))), library);
+  return scene;
+}
+
+async function keepScene(bytes: ReadonlyMap<string, Uint8Array>): Promise<void> {
   await db.scenes.add({
     id: DEMONSTRATION,
-    document: scene,
+    document: await layOut(bytes),
     past: [],
     future: [],
     updatedAt: Date.now(),

@@ -8,6 +8,7 @@ export interface Preferences {
   readonly unit?: 'seconds' | 'timecode' | 'frames';
   readonly axes?: 'character' | 'world';
   readonly autoFollow?: boolean;
+  readonly toured?: boolean;
   readonly ownKeys?: Readonly<Record<string, readonly string[]>>;
 }
 
@@ -16,6 +17,7 @@ const schema = Joi.object({
   unit: Joi.valid('seconds', 'timecode', 'frames'),
   axes: Joi.valid('character', 'world'),
   autoFollow: Joi.boolean(),
+  toured: Joi.boolean(),
   ownKeys: Joi.object().pattern(Joi.string(), Joi.array().items(Joi.string())),
 });
 

@@ -5,7 +5,7 @@ import { readSceneFile, sourcesOfScene, writeSceneFile } from '@warper/formats';
 import { motion } from './motion';
 import { keepRead, library, openSources } from './pageLibrary';
 import Dexie from 'dexie';
-import { replay } from './changes';
+import { afterEdit, replacement, replay } from './changes';
 import type { StoredChange, StoredScene } from './db';
 import { db } from './db';
 import { readHistory } from './history';
@@ -121,6 +121,14 @@ export async function renameScene(id: string, name: string): Promise<void> {
   if (patches.length === 0) return;
   const past = [...stored.past, { label: 'name of the scene', patches, inverse }];
   await saveScene({ ...stored, document: scene, past, future: [], updatedAt: Date.now() });
+}
+
+/** Puts another document in the place of a kept scene's, as one step of its history. */
+export async function replaceScene(id: string, document: Scene, label: string): Promise<void> {
+  const stored = await loadScene(id);
+  if (!stored) return;
+  const { entry } = replacement(stored.document, document, label);
+  await saveScene({ ...stored, ...afterEdit(stored, document, entry), updatedAt: Date.now() });
 }
 
 async function addScene(document: Scene): Promise<string> {

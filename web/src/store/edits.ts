@@ -1,6 +1,6 @@
-import type { Edit } from '@warper/core';
-import { applyEdit, describeEdit, edit } from '@warper/core';
-import { toast } from 'sonner';
+import type { Edit, Scene } from '@warper/core';
+import { InputError, applyEdit, describeEdit, edit } from '@warper/core';
+import { replacement } from '../data/changes';
 import { describeError } from '../data/importFiles';
 import { library } from '../data/pageLibrary';
 import { compileScene } from './plan';
@@ -18,9 +18,12 @@ export const commit =
     if (!document) return false;
     if (elsewhere) {
       dispatch(sceneActions.drafted(null));
-      toast.error('This scene is being edited in another tab.', {
-        description: 'Edit here instead with the button above, or continue there.',
-      });
+      dispatch(
+        sessionActions.refused({
+          message: 'This scene is being edited in another tab.',
+          hint: 'Edit here instead with the button above, or continue there.',
+        }),
+      );
       return false;
     }
     try {
@@ -39,10 +42,19 @@ export const commit =
       return true;
     } catch (error) {
       dispatch(sceneActions.drafted(null));
-      const { message, hint } = describeError(error);
-      toast.error(message, { description: hint });
+      const clip = error instanceof InputError ? error.place.clip : undefined;
+      dispatch(sessionActions.refused({ ...describeError(error), clip }));
       return false;
     }
+  };
+
+/** Puts another document in the place of the open one, as one step of undo. */
+export const replaceDocument =
+  (document: Scene, label: string): Thunk =>
+  (dispatch, getState) => {
+    const { document: before, elsewhere } = getState().scene;
+    if (!before || elsewhere) return;
+    dispatch(sceneActions.edited(replacement(before, document, label)));
   };
 
 /** Shows what an edit would do, while a drag lasts; null ends it. */

@@ -56,9 +56,22 @@ export interface SessionState {
   readonly libraryVersion: number;
   /** A message for screen readers. */
   readonly announcement: string;
+  /** Why the last edit could not be carried out, until it is said. */
+  readonly refused: Refusal | null;
+  /** The card of the tour that is shown, from 0; null while there is none. */
+  readonly tour: number | null;
+  /** Whether the tour was taken or left before. */
+  readonly toured: boolean;
   readonly handMarks: HandMarks;
   /** What was copied last, for a page that may not use the clipboard. */
   readonly copied: string | null;
+}
+
+/** An edit that could not be carried out: what is wrong, what to do, and the clip whose bones do not match. */
+export interface Refusal {
+  readonly message: string;
+  readonly hint: string;
+  readonly clip?: string;
 }
 
 /** A part of the timeline: frames, and pixels from the top of the first row. */
@@ -119,6 +132,9 @@ const initialState = {
   theme: 'day',
   libraryVersion: 0,
   announcement: '',
+  refused: null,
+  tour: null,
+  toured: false,
   handMarks: NO_MARKS,
   copied: null,
 } as SessionState;
@@ -134,6 +150,7 @@ const slice = createSlice({
       axes: state.axes,
       autoFollow: state.autoFollow,
       ownKeys: state.ownKeys,
+      toured: state.toured,
       libraryVersion: state.libraryVersion,
     }),
     preferred: (state, { payload }: PayloadAction<Preferences>) => ({ ...state, ...payload }),
@@ -171,6 +188,13 @@ const slice = createSlice({
     unitChosen: (state, { payload }: PayloadAction<TimeUnit>) => ({ ...state, unit: payload }),
     themed: (state, { payload }: PayloadAction<'day' | 'night'>) => ({ ...state, theme: payload }),
     libraryChanged: (state, { payload }: PayloadAction<number>) => ({ ...state, libraryVersion: payload }),
+    refused: (state, { payload }: PayloadAction<Refusal | null>) => ({ ...state, refused: payload }),
+    /** Shows a card of the tour; null leaves it. */
+    touredTo: (state, { payload }: PayloadAction<number | null>) => ({
+      ...state,
+      tour: payload,
+      toured: true,
+    }),
     handMarked: (state, { payload }: PayloadAction<HandMarks>) => ({ ...state, handMarks: payload }),
     copied: (state, { payload }: PayloadAction<string>) => ({ ...state, copied: payload }),
     announced: (state, { payload }: PayloadAction<string>) => ({ ...state, announcement: payload }),

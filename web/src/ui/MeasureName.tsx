@@ -3,8 +3,8 @@ import { Link } from 'react-router';
 import type { MeasureText } from './measures';
 import { limitsText } from './measures';
 
-/** The name of a measure; pointed at or focused it says what it is, and leads to how it is judged. */
-export function MeasureName({ text }: { readonly text: MeasureText }) {
+/** The name of a measure, or other words for it; pointed at or focused it says what it is, and leads to how it is judged. */
+export function MeasureName({ text, children }: { readonly text: MeasureText; readonly children?: string }) {
   return (
     <Tooltip.Provider delayDuration={250}>
       <Tooltip.Root>
@@ -13,7 +13,7 @@ export function MeasureName({ text }: { readonly text: MeasureText }) {
             to={`/measures#${text.name.toLowerCase()}`}
             className="border-b border-dotted border-soft hover:border-ink"
           >
-            {text.name}
+            {children ?? text.name}
           </Link>
         </Tooltip.Trigger>
         <Tooltip.Portal>

@@ -7,7 +7,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { sourcesOfScene } from '@warper/formats';
-import { DEMONSTRATION, ensureDemonstration } from '../../data/demonstration';
+import { DEMONSTRATION, START_OVER, ensureDemonstration, freshDemonstration } from '../../data/demonstration';
 import { describeError } from '../../data/importFiles';
 import { openSources } from '../../data/pageLibrary';
 import { Button } from '../../ui/controls';
@@ -27,6 +27,7 @@ import {
   newScene,
   removeScene,
   renameScene,
+  replaceScene,
 } from '../../data/scenes';
 import { compileScene } from '../../store/plan';
 import { ScenePicture } from './ScenePicture';
@@ -131,12 +132,24 @@ function SceneItem({ stored }: { stored: StoredScene }) {
             ['Rename', () => setRenaming(true)],
             ['Duplicate', () => void duplicateScene(id)],
             ['Save as file', save],
-            ...(id === DEMONSTRATION ? [] : [['Remove', () => remove(id, document.name)] as const]),
+            id === DEMONSTRATION
+              ? (['Start over', startOver] as const)
+              : (['Remove', () => remove(id, document.name)] as const),
           ]}
         />
       </div>
     </li>
   );
+}
+
+/** Makes the demonstration what it was at first; its history leads back. */
+function startOver(): void {
+  freshDemonstration()
+    .then((scene) => replaceScene(DEMONSTRATION, scene, START_OVER))
+    .then(
+      () => toast('The demonstration is as it was at first. Undo in it brings your changes back.'),
+      (error) => toast.error(describeError(error).message, { description: describeError(error).hint }),
+    );
 }
 
 /** Opens what a scene is made of; gives whether it is open. */

@@ -14,13 +14,14 @@ import { togglePlay } from './playback';
 import { Select } from '../../ui/Select';
 import { useSeamSum } from './useSeamSum';
 import { useShownFrame } from './useShownFrame';
+import { HelpMenu } from './help/HelpMenu';
 import { ThemeButton } from '../../parts/ThemeButton';
 import { Wordmark } from '../../ui/Wordmark';
 
 const SAVE_TEXT = { saved: 'saved', saving: 'saving', failed: 'not saved: trying again' } as const;
 
 /** Name, clock, undo, what needs looking at, and the way to the bake. */
-export function TopBar({ id }: { id: string }) {
+export function TopBar({ id, onKeys }: { id: string; onKeys: () => void }) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const save = useAppSelector((s) => s.scene.save);
@@ -58,7 +59,8 @@ export function TopBar({ id }: { id: string }) {
       <span className="flex-1" />
       <Attention />
       <ThemeButton />
-      <Button look="primary" onClick={() => navigate(`/scene/${id}/bake`)}>
+      <HelpMenu id={id} onKeys={onKeys} />
+      <Button look="primary" data-tour="bake" onClick={() => navigate(`/scene/${id}/bake`)}>
         Bake
       </Button>
     </header>
@@ -186,7 +188,11 @@ function Attention() {
   const { count, open } = useSeamSum(plan);
   if (count === 0) return null;
   return (
-    <Button look="quiet" onClick={() => dispatch(sessionActions.selected({ kind: 'scene' }))}>
+    <Button
+      look="quiet"
+      data-tour="seams"
+      onClick={() => dispatch(sessionActions.selected({ kind: 'scene' }))}
+    >
       {open > 0 ? (
         <>
           <b className="text-watch">▲ {open}</b> of {count} seams need a look

@@ -14,12 +14,15 @@ import { Timeline } from './timeline/Timeline';
 import { CueSheet } from './cues/CueSheet';
 import { Notices } from './Notices';
 import { TopBar } from './TopBar';
+import { Tour } from './help/Tour';
 import { chooseFiles } from '../../ui/chooseFiles';
 import { Button } from '../../ui/controls';
 import { useMedia } from '../../ui/useMedia';
 import { useJoinWatch } from './useJoinWatch';
 import { usePlayheadAtSelection } from './usePlayheadAtSelection';
+import { useLegsRemark } from './useLegsRemark';
 import { useRateRemark } from './useRateRemark';
+import { useRefusal } from './useRefusal';
 import { useSceneHold } from './useSceneHold';
 import { View } from './view/View';
 import { OpeningPage } from '../../parts/OpeningPage';
@@ -62,13 +65,13 @@ function Above({ onImport }: { onImport: (files: readonly File[]) => void }) {
       <div
         className={`grid min-h-0 flex-1 ${narrow ? 'grid-cols-1' : 'grid-cols-[196px_minmax(0,1fr)_288px]'}`}
       >
-        <div className={look('clips')}>
+        <div className={look('clips')} data-tour="clips">
           <Drawer onImport={onImport} />
         </div>
-        <div className={look('view')}>
+        <div className={look('view')} data-tour="view">
           <View />
         </div>
-        <div className={look('card')}>
+        <div className={look('card')} data-tour="card">
           <Card />
         </div>
       </div>
@@ -104,11 +107,13 @@ function OpenWorkbench({ id }: { id: string }) {
   usePlayback();
   usePlayheadAtSelection();
   useJoinWatch();
+  useLegsRemark(id);
+  useRefusal();
   useWorkbenchKeys(useMemo(() => ({ keys: () => setSheet('keys'), palette: () => setSheet('palette') }), []));
   return (
     <div className="flex h-full flex-col" {...importing.dropZone}>
       <SkipLink />
-      <TopBar id={id} />
+      <TopBar id={id} onKeys={() => setSheet('keys')} />
       <Notices onTake={take} />
       {error && (
         <p role="alert" className="border-b bg-raised px-4 py-1.5 text-bad">
@@ -124,13 +129,16 @@ function OpenWorkbench({ id }: { id: string }) {
           aria-label="Height of view and timeline"
         />
         <Panel minSize="15%">
-          <Below />
+          <div className="h-full" data-tour="lanes">
+            <Below />
+          </div>
         </Panel>
       </Group>
       <div aria-live="polite" className="sr-only">
         {announcement}
       </div>
       <ImportSheet importing={importing} />
+      <Tour id={id} />
       <Palette
         open={sheet === 'palette'}
         onClose={() => setSheet(null)}

@@ -126,7 +126,11 @@ function Facts({ stored, clip, editSteps }: Pick<Props, 'stored' | 'clip' | 'edi
             {clip.skeleton.names.length}, and how they are mapped
           </Link>
         </dd>
-        <dt className="text-soft">{facts.floatCm < -0.05 ? 'feet sink by' : 'feet float by'}</dt>
+        <dt className="text-soft">
+          <MeasureName text={FLOAT_TEXT}>
+            {facts.floatCm < -0.05 ? 'feet sink by' : 'feet float by'}
+          </MeasureName>
+        </dt>
         <dd className="text-right">
           <GradeMark grade={away >= FLOAT.bad ? 'bad' : away >= FLOAT.watch ? 'watch' : 'good'} />{' '}
           {away.toFixed(1)} cm

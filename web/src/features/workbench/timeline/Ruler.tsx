@@ -13,6 +13,7 @@ import { cleared, forgetCanvas, paintSoon } from './drawing/painter';
 import { paletteNow } from './drawing/palette';
 import { makePen } from './drawing/pen';
 import { RULER_HEIGHT, tickSteps } from './geometry';
+import { PlayRange } from './PlayRange';
 import { Button } from '../../../ui/controls';
 
 interface Props {
@@ -24,10 +25,12 @@ interface Props {
   readonly rate: Rate;
   readonly markers: readonly Marker[];
   readonly range: FrameSpan | null;
+  /** Where the scene ends, frames. */
+  readonly end: number;
 }
 
 /** Frame numbers over the lanes, markers and the play range; a press or a drag puts the playhead there. */
-export function Ruler({ left, right, ppf, rate, markers, range }: Props) {
+export function Ruler({ left, right, ppf, rate, markers, range, end }: Props) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const unit = useAppSelector((s) => s.session.unit);
@@ -36,7 +39,7 @@ export function Ruler({ left, right, ppf, rate, markers, range }: Props) {
   const { label, fine } = tickSteps(unit === 'timecode' ? ppf * 0.75 : ppf, fps);
   const bind = useDrag(
     ({ xy: [x], event }) => {
-      if ((event.target as HTMLElement).closest('[data-marker]')) return;
+      if ((event.target as HTMLElement).closest('[data-marker], [role=slider]')) return;
       const from = element.current?.getBoundingClientRect().left ?? 0;
       dispatch(sessionActions.played(false));
       const frame = (x - from) / store.getState().session.pixelsPerFrame;
@@ -71,14 +74,8 @@ export function Ruler({ left, right, ppf, rate, markers, range }: Props) {
       data-ruler
       {...bind()}
     >
-      {range && (
-        <div
-          className="absolute inset-y-0 border-x-2 border-signal/70 bg-signal/10"
-          style={{ left: range.from * ppf, width: (range.to - range.from) * ppf }}
-          title={`Plays frames ${range.from} to ${range.to}`}
-        />
-      )}
       <canvas ref={canvas} className="pointer-events-none absolute top-0" aria-hidden />
+      <PlayRange range={range} end={end} ppf={ppf} />
       {markers.map((m) => (
         <MarkerFlag key={m.id} marker={m} ppf={ppf} />
       ))}

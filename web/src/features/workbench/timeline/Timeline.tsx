@@ -101,7 +101,13 @@ function Content({ content, scene, plan, sight, rows, seen, rowsNow, height }: C
   return (
     <div ref={content} className="relative grow">
       <div className="sticky top-0 z-[15]">
-        <Ruler {...{ left, right, ppf }} rate={plan.rate} markers={scene.markers} range={scene.range} />
+        <Ruler
+          {...{ left, right, ppf }}
+          rate={plan.rate}
+          markers={scene.markers}
+          range={scene.range}
+          end={plan.end}
+        />
       </div>
       <LaneMenu targetAt={targetAt}>
         <div

@@ -11,7 +11,16 @@ import type { Selection, ViewAngle } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
 import { useAppSelector } from '../../../store/store';
 import { spanOf } from '../spanOf';
-import { FIELD, LOOK_HEIGHT, directionOf, distanceFor, extentOf, frameOf, shiftToKeep } from './framing';
+import {
+  FIELD,
+  LOOK_HEIGHT,
+  directionOf,
+  distanceFor,
+  extentOf,
+  frameOf,
+  frameOfJoints,
+  shiftToKeep,
+} from './framing';
 
 /** Metres around what happens that the top shows. */
 const MARGIN = 1.2;
@@ -122,8 +131,10 @@ function useFraming(plan: Plan, controls: Orbit | null): void {
   useEffect(() => {
     if (!framing || !controls || framing === done.current) return;
     done.current = framing;
-    const { selection, frame, angle } = store.getState().session;
-    const framed = framing.what === 'selection' ? frameOf(plan, selection, frame) : null;
+    const { selection, frame, angle, measured } = store.getState().session;
+    // The joints that are measured are what is in hand, while there are any.
+    const joints = measured && frameOfJoints(plan, measured, frame);
+    const framed = framing.what === 'selection' ? (joints ?? frameOf(plan, selection, frame)) : null;
     const to = framed
       ? viewOf(framed, angle === 'both' ? aspect / 2 : aspect)
       : wholeView(plan, angle, aspect);

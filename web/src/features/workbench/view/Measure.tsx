@@ -1,6 +1,6 @@
 import { useFrame } from '@react-three/fiber';
 import type { CharacterPlan, Plan } from '@warper/core';
-import { evaluate, makePoseBuffer, makeWorldPose, poseToWorld, defined } from '@warper/core';
+import { defined } from '@warper/core';
 import { Ruler, X } from 'lucide-react';
 import { useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
@@ -9,20 +9,11 @@ import type { JointOf, Measured } from '../../../store/sessionSlice';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { jointPlace } from './framing';
 import { useShownFrame } from '../useShownFrame';
 import { themeColour } from '../../../parts/stage/colours';
 import { Button } from '../../../ui/controls';
 import { Select } from '../../../ui/Select';
-
-/** Where a joint is at a frame, metres; null where the character or the joint is gone. */
-function jointPlace(plan: Plan, { character, joint }: JointOf, frame: number): number[] | null {
-  const actor = plan.characters.find((c) => c.character.id === character);
-  const index = actor?.skeleton.names.indexOf(joint) ?? -1;
-  if (!actor || index < 0) return null;
-  const pose = evaluate(actor, frame, makePoseBuffer(actor.skeleton));
-  const { positions } = poseToWorld(actor.skeleton, pose, makeWorldPose(actor.skeleton));
-  return [...positions.subarray(index * 3, index * 3 + 3)];
-}
 
 const distance = (a: readonly number[], b: readonly number[]): number =>
   Math.hypot(...a.map((v, k) => v - defined(b[k])));

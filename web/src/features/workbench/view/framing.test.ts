@@ -2,7 +2,16 @@ import { describe, expect, it } from '@jest/globals';
 import { compile, evaluate, makePoseBuffer } from '@warper/core';
 import fc from 'fast-check';
 import { library, two } from '../../../../../core/src/testing/arranging';
-import { directionOf, distanceFor, extentOf, frameOf, headingOf, shiftToKeep } from './framing';
+import {
+  directionOf,
+  distanceFor,
+  extentOf,
+  frameOf,
+  frameOfJoints,
+  headingOf,
+  jointPlace,
+  shiftToKeep,
+} from './framing';
 
 const plan = compile(two, library);
 const rootAt = (character: number, frame: number): ArrayLike<number> => {
@@ -24,6 +33,19 @@ describe('what is brought into view', () => {
       const root = rootAt(0, f);
       expect(Math.hypot(root[0]! - framed.x, root[1]! - framed.z)).toBeLessThan(framed.radius);
     }
+  });
+
+  it('is two joints with a little around them, and nothing where one is gone', () => {
+    const joint = (name: string) => ({ character: 'c', joint: name });
+    const { names } = plan.characters[0]!.skeleton;
+    const ends = [joint(names[1]!), joint(names.at(-1)!)] as const;
+    const framed = frameOfJoints(plan, ends, 12)!;
+    for (const end of ends) {
+      const [x = 0, y = 0, z = 0] = jointPlace(plan, end, 12)!;
+      const away = Math.hypot(x - framed.x, y - framed.y, z - framed.z);
+      expect(away).toBeCloseTo(framed.radius - 0.25, 9);
+    }
+    expect(frameOfJoints(plan, [ends[0], joint('Gone')], 12)).toBeNull();
   });
 
   it('is nothing for the scene, which has an extent of its own', () => {

@@ -1,7 +1,7 @@
 import type { CharacterPlan, Plan } from '@warper/core';
-import { defined, evaluate, makePoseBuffer, restHeight } from '@warper/core';
+import { defined, evaluate, makePoseBuffer, makeWorldPose, poseToWorld, restHeight } from '@warper/core';
 import { floorTrace } from '../../../parts/stage/paths';
-import type { Selection, ViewAngle } from '../../../store/sessionSlice';
+import type { JointOf, Measured, Selection, ViewAngle } from '../../../store/sessionSlice';
 import { spanOf } from '../spanOf';
 
 /** What is to be seen: a point and the metres around it. */
@@ -54,6 +54,27 @@ export function frameOf(plan: Plan, selection: Selection, frame: number): Framed
   const still = selection.kind === 'character';
   const at = Math.min(Math.max(frame, span.from), span.to - 1);
   return around(character, still ? at : span.from, still ? at : span.to - 1);
+}
+
+/** Where a joint is at a frame, metres; null where the character or the joint is gone. */
+export function jointPlace(plan: Plan, { character, joint }: JointOf, frame: number): number[] | null {
+  const actor = plan.characters.find((c) => c.character.id === character);
+  const index = actor?.skeleton.names.indexOf(joint) ?? -1;
+  if (!actor || index < 0) return null;
+  const pose = evaluate(actor, frame, makePoseBuffer(actor.skeleton));
+  const { positions } = poseToWorld(actor.skeleton, pose, makeWorldPose(actor.skeleton));
+  return [...positions.subarray(index * 3, index * 3 + 3)];
+}
+
+/** Metres around joints that are seen with them. */
+const AROUND_JOINTS = 0.25;
+
+/** Two joints at a frame; null where one of them is gone. */
+export function frameOfJoints(plan: Plan, measured: Measured, frame: number): Framed | null {
+  const [a, b] = measured.map((j) => jointPlace(plan, j, frame));
+  if (!a || !b) return null;
+  const [x = 0, y = 0, z = 0] = a.map((v, k) => (v + defined(b[k])) / 2);
+  return { x, y, z, radius: Math.hypot(...a.map((v, k) => v - defined(b[k]))) / 2 + AROUND_JOINTS };
 }
 
 /** A character in some of its frames, both included. */
