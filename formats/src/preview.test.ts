@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
 import { readMotionFile } from './read';
-import { clipPreview, previewHeight } from './preview';
+import { clipPreview, previewHeight, tellingFigure } from './preview';
 
 const read = async (name: string) =>
   (
@@ -43,6 +43,20 @@ describe('the small figures of a clip', () => {
     const dog = clipPreview(await read('dog-trot.glb'));
     expect(dog.lines).toBeGreaterThan(12);
     expect(previewHeight(dog)).toBeLessThan(1);
+  });
+
+  it('say which tells most of a clip: sitting of one who sits down, not standing', async () => {
+    const preview = clipPreview(await read('visitor-sit-down.glb'));
+    const head = (i: number): number => figure(preview, i)[3]!;
+    const telling = tellingFigure(preview);
+    expect(head(telling)).toBeLessThan((head(0) + head(preview.figures - 1)) / 2);
+  });
+
+  it('say where the root goes, about where it begins', () => {
+    const { floor } = preview;
+    expect(floor).toHaveLength((preview.figures + 1) * 3);
+    expect(floor!.slice(0, 3)).toEqual([0, 0, 0]);
+    expect(Math.hypot(floor!.at(-3)!, floor!.at(-2)!)).toBeCloseTo(1300, -2);
   });
 
   it('are one for a single pose', () => {

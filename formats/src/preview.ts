@@ -12,6 +12,11 @@ export interface Preview {
   readonly lines: number;
   /** figures x lines x 4: along and up of both ends, millimetres. */
   readonly places: Int16Array;
+  /**
+   * Where the root is at each figure and at the end, seen from above about its first place and facing: to the left and
+   * forwards, millimetres, and heading, milliradians; 3 numbers each. Previews that were made before there was one have none.
+   */
+  readonly floor?: readonly number[];
 }
 
 /** Most figures of a clip; as many a second as make a smooth small picture. */
@@ -19,7 +24,7 @@ const MOST_FIGURES = 120;
 const FIGURES_A_SECOND = 15;
 const MOST_MILLIMETRES = 32_767;
 const DRAWN =
-  /^(hips|spine|chest|upperChest|neck|head|left|right)(Front)?(UpperLeg|LowerLeg|Foot|Paw|Toes|UpperArm|LowerArm|Hand)?$/;
+  /^(tail|hips|spine|chest|upperChest|neck|head|left|right)(Front)?(UpperLeg|LowerLeg|Foot|Paw|Toes|UpperArm|LowerArm|Hand)?$/;
 
 /** Draws the figures of a clip at even moments; a loop's last one runs on into its first. */
 export function clipPreview(clip: Clip): Preview {
@@ -31,11 +36,13 @@ export function clipPreview(clip: Clip): Preview {
   const wanted = Math.round(((clip.frames - 1) / clip.rate) * FIGURES_A_SECOND);
   const figures = Math.min(MOST_FIGURES, Math.max(1, wanted));
   const places = new Int16Array(figures * bones.length * 4);
+  const floor: number[] = [];
   let at = 0;
   for (let i = 0; i < figures; i++) {
     const sample = Math.round(((clip.frames - 1) * i) / figures);
     poseToWorld(skeleton, samplePose(clip, sample, pose), world);
     const [x, z, heading] = [root[sample * 3]!, root[sample * 3 + 1]!, root[sample * 3 + 2]!];
+    floor.push(...onFloor(root, sample));
     const along = (j: number): number =>
       (world.positions[j * 3]! - x) * Math.sin(heading) +
       (world.positions[j * 3 + 2]! - z) * Math.cos(heading);
@@ -48,7 +55,21 @@ export function clipPreview(clip: Clip): Preview {
       ])
         places[at++] = Math.max(-MOST_MILLIMETRES, Math.min(MOST_MILLIMETRES, Math.round(metres * 1000)));
   }
-  return { figures, lines: bones.length, places };
+  floor.push(...onFloor(root, clip.frames - 1));
+  return { figures, lines: bones.length, places, floor };
+}
+
+/** The root at a sample about where and how it begins; see `Preview.floor`. */
+function onFloor(root: Float64Array, sample: number): [number, number, number] {
+  const turn = root[2]!;
+  const x = root[sample * 3]! - root[0]!;
+  const z = root[sample * 3 + 1]! - root[1]!;
+  const [sine, cosine] = [Math.sin(turn), Math.cos(turn)];
+  return [
+    Math.round(1000 * (x * cosine - z * sine)),
+    Math.round(1000 * (x * sine + z * cosine)),
+    Math.round(1000 * (root[sample * 3 + 2]! - turn)),
+  ];
 }
 
 /** Pairs of joints between which lines are drawn: those with the roles of trunk and limbs, else all; the head's first. */
@@ -72,6 +93,21 @@ function drawnBones({ skeleton }: Clip): [number, number][] {
   );
   const top = bones.splice(head >= 0 ? head : highest, 1);
   return [...top, ...bones];
+}
+
+/** The figure that tells most of a clip: the one that is least like the one whose head is highest, which just stands. */
+export function tellingFigure({ figures, places }: Preview): number {
+  const width = places.length / Math.max(1, figures);
+  const head = (f: number): number => places[f * width + 3] ?? 0;
+  let upright = 0;
+  for (let f = 1; f < figures; f++) if (head(f) > head(upright)) upright = f;
+  let [best, most] = [0, -1];
+  for (let f = 0; f < figures; f++) {
+    let away = 0;
+    for (let k = 0; k < width; k++) away += (places[f * width + k]! - places[upright * width + k]!) ** 2;
+    if (away > most) [best, most] = [f, away];
+  }
+  return best;
 }
 
 /** Height of a preview's highest point over the floor, metres. */

@@ -49,7 +49,7 @@ export function App({ store }: { store: AppStore }) {
       <BrowserRouter>
         <Pages />
       </BrowserRouter>
-      <Toaster position="bottom-center" duration={8000} toastOptions={{ className: 'font-sans!' }} />
+      <Toaster expand position="bottom-center" duration={8000} toastOptions={{ className: 'font-sans!' }} />
     </Provider>
   );
 }

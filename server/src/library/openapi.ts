@@ -134,7 +134,10 @@ export const openapi = {
           jumps: { type: 'array' },
         },
       ),
-      Preview: properties(['figures', 'lines'], { places: { type: 'array', items: { type: 'integer' } } }),
+      Preview: properties(['figures', 'lines'], {
+        places: { type: 'array', items: { type: 'integer' } },
+        floor: { type: 'array', items: { type: 'integer' } },
+      }),
       Body: properties(['joints', 'heightMetres'], {
         id: { type: 'string' },
         source: { type: 'string' },

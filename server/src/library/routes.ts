@@ -101,8 +101,8 @@ export function libraryRoutes(folder: ServedClips, work: LibraryWork, limits = L
   });
   routes.get('/clips/:id', (req, res) => void res.json(clipOf(req.params.id)));
   routes.get('/clips/:id/preview', (req, res) => {
-    const { figures, lines, places } = defined(catalogue.preview(clipOf(req.params.id).id));
-    res.json({ figures, lines, places: [...places] });
+    const { places, ...preview } = defined(catalogue.preview(clipOf(req.params.id).id));
+    res.json({ ...preview, places: [...places] });
   });
   routes.get('/clips/:id/file', (req, res) => giveFile(req, res, clipOf(req.params.id).source));
   routes.get('/clips/:id/motion', async (req, res) => {

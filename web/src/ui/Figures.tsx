@@ -1,22 +1,32 @@
 import { defined } from '@warper/core';
 import type { Span } from '@warper/core';
-import { memo, useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import type { Preview } from '@warper/formats';
-import { previewHeight } from '@warper/formats';
+import { previewHeight, tellingFigure } from '@warper/formats';
 
-const HEAD_RADIUS = 0.1;
+/** Of a body of this height, metres: how thick its lines are, how large its head, and how far that is from its joint. */
+const HUMAN = 1.7;
 const LINE = 0.085;
+const HEAD_RADIUS = 0.1;
+const HEAD_AHEAD = 0.09;
 
 /** One figure of a preview, in metres with up negative, standing on 0. */
 function Figure({ preview, index }: { preview: Preview; index: number }) {
   const { lines, places } = preview;
   const at = (line: number, k: number): number => defined(places[(index * lines + line) * 4 + k]) / 1000;
+  // Small bodies have thin lines. The head is where the neck points to.
+  const size = Math.min(1, previewHeight(preview) / HUMAN);
+  const [dx, dy]: [number, number] = lines > 0 ? [at(0, 2) - at(0, 0), at(0, 3) - at(0, 1)] : [0, 1];
+  const ahead = (HEAD_AHEAD * size) / (Math.hypot(dx, dy) || 1);
+  const head: [number, number] = lines > 0 ? [at(0, 2) + dx * ahead, at(0, 3) + dy * ahead] : [0, 0];
   let path = '';
   for (let i = 0; i < lines; i++) path += `M${at(i, 0)},${-at(i, 1)}L${at(i, 2)},${-at(i, 3)}`;
   return (
     <>
-      <path d={path} fill="none" stroke="var(--hue-0)" strokeWidth={LINE} strokeLinecap="round" />
-      {lines > 0 && <circle cx={at(0, 2)} cy={-at(0, 3) - 0.09} r={HEAD_RADIUS} fill="var(--hue-0)" />}
+      <path d={path} fill="none" stroke="var(--hue-0)" strokeWidth={LINE * size} strokeLinecap="round" />
+      {lines > 0 && (
+        <circle cx={head[0]} cy={-head[1]} r={HEAD_RADIUS * (0.4 + 0.6 * size)} fill="var(--hue-0)" />
+      )}
     </>
   );
 }
@@ -91,9 +101,11 @@ interface MovingProps {
   readonly height: number;
 }
 
-/** One figure that moves while it plays, and stands still where motion is not wanted. */
+/** One figure that moves while it plays, and stands in its most telling pose where it does not. */
 export function MovingFigure({ preview, seconds, playing, width, height }: MovingProps) {
-  const [index, setIndex] = useState(0);
+  const [playedIndex, setIndex] = useState<number | null>(null);
+  const telling = useMemo(() => tellingFigure(preview), [preview]);
+  const index = playedIndex ?? telling;
   const since = useRef(0);
   const moves = playing && preview.figures > 1 && !matchMedia('(prefers-reduced-motion: reduce)').matches;
   useEffect(() => {
@@ -106,7 +118,7 @@ export function MovingFigure({ preview, seconds, playing, width, height }: Movin
     });
     return () => {
       cancelAnimationFrame(request);
-      setIndex(0);
+      setIndex(null);
     };
   }, [moves, seconds, preview.figures]);
   const scale = (height - 14) / Math.max(1, previewHeight(preview) + HEAD_RADIUS);

@@ -1,3 +1,5 @@
+import { MeasureName } from '../../../ui/MeasureName';
+import { FLOAT_TEXT } from '../../../ui/measures';
 import type { Clip } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';

@@ -24,10 +24,10 @@ export function useServerPreview(id: string): Preview | null {
 
 async function readPreview(id: string, signal: AbortSignal): Promise<void> {
   const response = await fetchFromServer(previewAddress(id), signal);
-  const { figures, lines, places } = (await response.json()) as Omit<Preview, 'places'> & {
+  const { places, ...preview } = (await response.json()) as Omit<Preview, 'places'> & {
     places: number[];
   };
-  kept.set(id, { figures, lines, places: Int16Array.from(places) });
+  kept.set(id, { ...preview, places: Int16Array.from(places) });
   const [oldest] = kept.keys();
   if (kept.size > MOST_KEPT && oldest !== undefined) kept.delete(oldest);
 }
