@@ -51,10 +51,10 @@ function Handle({ side, range, shown, end, ppf, onHold }: HandleProps) {
       dispatch(commit({ type: 'range', range: next }));
   };
   const bind = useDrag(
-    ({ first, last, tap, canceled, movement: [x], event, memo }) => {
+    ({ first, last, tap, canceled, xy: [x], initial: [x0], event, memo }) => {
       event.stopPropagation();
       const from = first ? shown[side] : (memo as number);
-      const frame = from + x / store.getState().session.pixelsPerFrame;
+      const frame = from + (x - x0) / store.getState().session.pixelsPerFrame;
       onHold(last || canceled ? null : (movedRange(range, side, frame, end) ?? { from: 0, to: end }));
       if (last && !tap && !canceled) take(frame);
       return from;

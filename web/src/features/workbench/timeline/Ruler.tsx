@@ -106,10 +106,10 @@ function MarkerFlag({ marker, ppf }: { marker: Marker; ppf: number }) {
     );
   };
   const bind = useDrag(
-    ({ movement: [x], last, tap, event }) => {
+    ({ xy: [x], initial: [x0], last, tap, event }) => {
       event.stopPropagation();
       if (tap) return select();
-      const frames = Math.round(x / store.getState().session.pixelsPerFrame);
+      const frames = Math.round((x - x0) / store.getState().session.pixelsPerFrame);
       setBy(last ? 0 : frames);
       if (last && frames !== 0) move(frames);
     },
