@@ -125,6 +125,8 @@ describe('the play range', () => {
     app.page.$$eval('[role=slider]', (all) => all.map((e) => e.getAttribute('aria-valuetext') ?? ''));
 
   it('is dragged at its ends, moved by keys, and is the whole again', async () => {
+    await app.open('/scene/lamp-round');
+    await app.page.waitForSelector('[role=slider]');
     const [, end] = await range();
     const { x, y } = (await (await app.find('slider', 'Start of the play range')).boundingBox())!;
     await app.drag({ x: x + 3, y: y + 3 }, { x: x + 128, y: y + 3 });

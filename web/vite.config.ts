@@ -55,6 +55,6 @@ const installable = VitePWA({
 export default defineConfig({
   plugins: [react(), tailwindcss(), preloadFont, installable],
   worker: { format: 'es' },
-  build: { outDir: 'dist', sourcemap: true, chunkSizeWarningLimit: 3000 },
+  build: { outDir: 'dist', manifest: true, sourcemap: true, chunkSizeWarningLimit: 3000 },
   server: { proxy: { '/demonstration': 'http://localhost:4173', '/api': 'http://localhost:4173' } },
 });

@@ -6,6 +6,7 @@ import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEAM, PLAIN_SEGMENT, emptyScene } fr
 import { MotionLibrary, writeGlb, writeSceneFile } from '@warper/formats';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { makeMotion, makeRig } from './rig';
+import { benchSaving } from './saving';
 import type { Scripting } from './timeline';
 import { inBrowser, traced } from './timeline';
 
@@ -190,6 +191,7 @@ export async function benchArranging(): Promise<void> {
     show('pan', await traced(page, () => pan(page)), '8 and 16', peer);
     show('zoom', await traced(page, () => zoom(page)), '8 and 16', peer);
     show('drag', await traced(page, () => drag(page)), '8 and 16', peer);
+    await benchSaving(page);
     console.log(
       `The view with ${PERFORMERS} characters of ${JOINTS} joints, scripting of a picture while it plays`,
     );

@@ -10,6 +10,7 @@ const root = mkdtempSync(join(tmpdir(), 'warper-'));
 mkdirSync(join(root, 'application/assets'), { recursive: true });
 mkdirSync(join(root, 'demonstration'));
 writeFileSync(join(root, 'application/index.html'), '<p>the application</p>');
+writeFileSync(join(root, 'application/scene.html'), '<p>a workbench</p>');
 writeFileSync(join(root, 'application/assets/a.js'), '1');
 writeFileSync(join(root, 'demonstration/Set down.bvh'), 'HIERARCHY');
 writeFileSync(join(root, 'secret.txt'), 'secret');
@@ -52,10 +53,17 @@ describe('the server', () => {
   });
 
   it('gives the application at its pages, and its files', async () => {
-    for (const path of ['/', '/scene/lamp-round', '/scene/x/bake'])
+    for (const path of ['/', '/library', '/scene/x/bake'])
       expect(await get(path)).toMatchObject({ status: 200, body: '<p>the application</p>' });
+    expect(await get('/scene/x')).toMatchObject({ status: 200, body: '<p>a workbench</p>' });
     expect((await get('/assets/a.js')).headers['cache-control']).toMatch(/immutable/);
     expect((await get('/demonstration/Set%20down.bvh')).body).toBe('HIERARCHY');
+  });
+
+  it('sends the demonstration along with its page, and with no other', async () => {
+    expect((await get('/scene/lamp-round')).headers.link).toMatch(/demonstration\.zip.*rel=preload/);
+    expect((await get('/scene/x')).headers.link).toBeUndefined();
+    expect((await get('/')).headers.link).toBeUndefined();
   });
 
   it('allows pages nothing from elsewhere', async () => {

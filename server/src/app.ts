@@ -13,6 +13,13 @@ export interface ServedFolders {
   readonly demonstration: string;
 }
 
+/** Who opens the demonstration without having it is sent its files along with the page. */
+const DEMONSTRATION_SCENE = '/scene/lamp-round';
+const DEMONSTRATION_AHEAD = '</demonstration.zip>; rel=preload; as=fetch; crossorigin=anonymous';
+
+/** The page of an address: that of a workbench names its scripts ahead of time. */
+const pageOf = (path: string): string => (/^\/scene\/[^/]+$/.test(path) ? 'scene.html' : 'index.html');
+
 const ALLOWED = ['GET', 'HEAD'];
 
 /**
@@ -68,9 +75,10 @@ export function makeApp({ application, demonstration }: ServedFolders, library?:
     }),
   );
   // Addresses of pages are the application's own; anything that looks like a file is not there.
-  app.get(/^\/(?!.*\.[a-z0-9]+$).*$/i, (_, res) => {
-    const page = join(application, 'index.html');
-    if (existsSync(page)) res.sendFile('index.html', { root: application });
+  app.get(/^\/(?!.*\.[a-z0-9]+$).*$/i, (req, res) => {
+    const name = pageOf(req.path);
+    if (req.path === DEMONSTRATION_SCENE) res.setHeader('Link', DEMONSTRATION_AHEAD);
+    if (existsSync(join(application, name))) res.sendFile(name, { root: application });
     else res.status(503).type('text').send('The application is not built yet: run npm start.');
   });
   app.use((_, res) => void res.status(404).type('text').send('There is nothing at this address.'));

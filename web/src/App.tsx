@@ -31,7 +31,7 @@ const BonesPage = lazy(LOADERS.bones);
 const MeasuresPage = lazy(LOADERS.measures);
 
 /** Seconds after which the other pages are fetched, so that they open even when the server has gone. */
-const FETCH_AFTER = 4;
+const FETCH_AFTER = 8;
 
 /** The application: its pages and what they share. */
 export function App({ store }: { store: AppStore }) {

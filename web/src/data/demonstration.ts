@@ -1,7 +1,7 @@
 import type { Scene } from '@warper/core';
-import { defined } from '@warper/core';
+import { defined, parseScene } from '@warper/core';
 import type { ListedClip } from '@warper/formats';
-import { assembleCues, parseCueSheet, streamZip } from '@warper/formats';
+import { streamZip } from '@warper/formats';
 import type { StoredBody, StoredPreview } from './db';
 import { db } from './db';
 import { motion } from './motion';
@@ -13,10 +13,15 @@ export const DEMONSTRATION = 'lamp-round';
 /** What going back to its first state is called in its history. */
 export const START_OVER = 'start over';
 
+/** The scene with the files that it is made of, and the rest of the library. */
 const PACK = '/demonstration.zip';
-const SHEET = 'lamp-round.cues.json';
+const REST = '/demonstration-rest.zip';
+const SCENE = 'scene.json';
 const INDEX = 'index.json';
 const LISTINGS = 'listings.json';
+/** Milliseconds that the scene has for being shown before the rest is fetched. */
+const REST_AFTER = 2500;
+const MOTION = /\.(glb|bvh)$/;
 /** Kept once all of the demonstration's clips are: a visit that ends before takes the rest up again. */
 const WHOLE = 'warper-demonstration';
 let pending: { readonly scene: Promise<void>; readonly whole: Promise<void> } | null = null;
@@ -46,34 +51,36 @@ async function prepare(ready: () => void): Promise<void> {
   const there = (await db.scenes.get(DEMONSTRATION)) !== undefined;
   if (there) ready();
   if (there && localStorage.getItem(WHOLE) !== null) return;
-  const bytes = new Map<string, Uint8Array>();
-  // Files come in the order in which the scene wants them; the worker reads each while the next is on its way.
-  let reading: Promise<unknown> = Promise.resolve();
-  let scene: Promise<void> | null = null;
-  for await (const { name, content } of streamZip(await fetchPack())) {
-    bytes.set(name, content);
-    if (!/\.(glb|bvh)$/.test(name)) continue;
-    reading = Promise.all([reading, keepFile(bytes, name, content)]);
-    if (there || scene || !sceneFiles(bytes).every((file) => bytes.has(file))) continue;
-    scene = reading.then(() => keepScene(bytes)).then(ready);
+  const documents = await keepPack(PACK);
+  if (!there) {
+    await keepScene(parseScene(json(documents, SCENE)));
+    ready();
+    // First the scene is shown; the rest of the library is not in it.
+    await new Promise((resolve) => setTimeout(resolve, REST_AFTER));
   }
-  await Promise.all([scene, reading]);
+  await keepPack(REST);
   localStorage.setItem(WHOLE, 'whole');
 }
 
-/** Documents of the pack, parsed once. */
-const parsed = new WeakMap<Uint8Array, unknown>();
-
-function json<T>(bytes: ReadonlyMap<string, Uint8Array>, name: string): T {
-  const content = defined(bytes.get(name));
-  if (!parsed.has(content)) parsed.set(content, JSON.parse(new TextDecoder().decode(content)));
-  return parsed.get(content) as T;
+/** Takes in the files of a pack as they come, the worker reading each while the next is on its way; gives its documents. */
+async function keepPack(address: string): Promise<ReadonlyMap<string, Uint8Array>> {
+  const documents = new Map<string, Uint8Array>();
+  const reading: Promise<void>[] = [];
+  for await (const { name, content } of streamZip(await fetchPack(address))) {
+    if (MOTION.test(name)) reading.push(keepFile(documents, name, content));
+    else documents.set(name, content);
+  }
+  await Promise.all(reading);
+  return documents;
 }
 
-/** The files that the scene is made of. */
-function sceneFiles(bytes: ReadonlyMap<string, Uint8Array>): string[] {
-  const { characters } = json<{ characters: { body?: string; cues: { clip: string }[] }[] }>(bytes, SHEET);
-  return characters.flatMap((c) => [...(c.body ? [c.body] : []), ...c.cues.map((cue) => cue.clip)]);
+/** Documents of the packs, parsed once. */
+const parsed = new WeakMap<Uint8Array, unknown>();
+
+function json<T>(documents: ReadonlyMap<string, Uint8Array>, name: string): T {
+  const content = defined(documents.get(name));
+  if (!parsed.has(content)) parsed.set(content, JSON.parse(new TextDecoder().decode(content)));
+  return parsed.get(content) as T;
 }
 
 /** When the page was opened, milliseconds. */
@@ -92,12 +99,12 @@ interface Listing {
 }
 
 async function keepFile(
-  bytes: ReadonlyMap<string, Uint8Array>,
+  documents: ReadonlyMap<string, Uint8Array>,
   name: string,
   content: Uint8Array,
 ): Promise<void> {
-  const { tags, files } = json<Index>(bytes, INDEX);
-  const { clips, previews, bodies } = defined(json<Record<string, Listing>>(bytes, LISTINGS)[name]);
+  const { tags, files } = json<Index>(documents, INDEX);
+  const { clips, previews, bodies } = defined(json<Record<string, Listing>>(documents, LISTINGS)[name]);
   const read = await motion.read(content.slice(), name, { known: true });
   if (await db.files.get(read.file.id)) {
     library.keep({ ...read.file, imported: read.imported });
@@ -119,33 +126,26 @@ async function keepFile(
 
 /** The scene of the demonstration as it was made, whatever became of it since. */
 export async function freshDemonstration(): Promise<Scene> {
-  const bytes = new Map<string, Uint8Array>();
-  for await (const { name, content } of streamZip(await fetchPack())) {
-    bytes.set(name, content);
-    if (bytes.has(SHEET) && sceneFiles(bytes).every((file) => bytes.has(file))) break;
+  const documents = new Map<string, Uint8Array>();
+  for await (const { name, content } of streamZip(await fetchPack(PACK))) {
+    documents.set(name, content);
+    if (name === SCENE) break;
   }
-  return layOut(bytes);
+  return parseScene(json(documents, SCENE));
 }
 
-async function layOut(bytes: ReadonlyMap<string, Uint8Array>): Promise<Scene> {
-  const sheet = parseCueSheet(json(bytes, SHEET));
-  const { scene } = await assembleCues(sheet, (path) => Promise.resolve(defined(bytes.get(path))), library);
-  return scene;
-}
-
-async function keepScene(bytes: ReadonlyMap<string, Uint8Array>): Promise<void> {
-  await db.scenes.add({
+const keepScene = async (document: Scene): Promise<void> =>
+  void (await db.scenes.add({
     id: DEMONSTRATION,
-    document: await layOut(bytes),
+    document,
     past: [],
     future: [],
     updatedAt: Date.now(),
     changes: 0,
-  });
-}
+  }));
 
-async function fetchPack(): Promise<ReadableStream<Uint8Array>> {
-  const response = await fetch(PACK);
+async function fetchPack(address: string): Promise<ReadableStream<Uint8Array>> {
+  const response = await fetch(address);
   if (!response.ok || !response.body)
     throw new Error(`The demonstration could not be fetched (${response.status}). Reload the page.`);
   return response.body;
