@@ -1,3 +1,4 @@
+import type { CSSProperties } from 'react';
 import { Suspense, lazy, useEffect } from 'react';
 import { Provider } from 'react-redux';
 import type { FallbackProps } from 'react-error-boundary';
@@ -30,6 +31,13 @@ const ClipPage = lazy(LOADERS.clip);
 const BonesPage = lazy(LOADERS.bones);
 const MeasuresPage = lazy(LOADERS.measures);
 
+/** Messages in the colours of the day or the night. */
+const TOAST_COLOURS = {
+  '--normal-bg': 'var(--raised)',
+  '--normal-text': 'var(--ink)',
+  '--normal-border': 'var(--rule)',
+} as CSSProperties;
+
 /** Seconds after which the other pages are fetched, so that they open even when the server has gone. */
 const FETCH_AFTER = 8;
 
@@ -49,7 +57,13 @@ export function App({ store }: { store: AppStore }) {
       <BrowserRouter>
         <Pages />
       </BrowserRouter>
-      <Toaster expand position="bottom-center" duration={8000} toastOptions={{ className: 'font-sans!' }} />
+      <Toaster
+        expand
+        position="bottom-center"
+        duration={8000}
+        style={TOAST_COLOURS}
+        toastOptions={{ className: 'font-sans!', classNames: { description: 'text-soft!' } }}
+      />
     </Provider>
   );
 }

@@ -6,7 +6,7 @@ import { describeError } from '../data/importFiles';
 import { openSources } from '../data/pageLibrary';
 import { loadScene } from '../data/scenes';
 import { sceneActions } from '../store/sceneSlice';
-import { sessionActions } from '../store/sessionSlice';
+import { firstZoom, sessionActions } from '../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../store/store';
 
 /** The state of opening a scene. */
@@ -30,6 +30,7 @@ export function useOpenScene(): Opening & { id: string } {
       await openSources(sourcesOfScene(stored.document));
       if (gone) return;
       dispatch(sessionActions.began());
+      dispatch(sessionActions.zoomed(firstZoom(innerWidth)));
       dispatch(sceneActions.opened(stored));
     };
     open().catch((error) => !gone && setFailure({ id, ...describeError(error) }));

@@ -111,12 +111,19 @@ export const PACES: readonly number[] = [0.25, 0.5, 1, 2];
 
 export const ZOOM = { least: 0.15, most: 24 };
 
+/** Pixels of a frame in a window 1280 pixels wide; wider ones show the same frames, only larger. */
+const USUAL_ZOOM = { pixelsPerFrame: 1.25, width: 1280 };
+
+/** The zoom that a scene opens with in a window of so many pixels. */
+export const firstZoom = (width: number): number =>
+  (USUAL_ZOOM.pixelsPerFrame * Math.max(USUAL_ZOOM.width, width)) / USUAL_ZOOM.width;
+
 const initialState = {
   selection: { kind: 'scene' },
   frame: 0,
   playing: false,
   looping: true,
-  pixelsPerFrame: 1.25,
+  pixelsPerFrame: USUAL_ZOOM.pixelsPerFrame,
   edge: 'trim',
   below: 'lanes',
   angle: 'free',

@@ -28,7 +28,7 @@ export function TopBar({ id, onKeys }: { id: string; onKeys: () => void }) {
   const undoLabel = useAppSelector((s) => s.scene.past.at(-1)?.label);
   const redoLabel = useAppSelector((s) => s.scene.future[0]?.label);
   return (
-    <header className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b px-4">
+    <header className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b px-4 max-[1150px]:gap-x-2">
       <Wordmark />
       <SceneName />
       <span className={save === 'failed' ? 'text-bad' : 'text-soft'} role="status">
@@ -175,7 +175,8 @@ function Clock() {
         </span>
       </Button>
       <span className="text-soft" data-testid="frame">
-        Frame <span ref={count} /> of {plan.end} · {Number(fps.toFixed(3))} a second
+        Frame <span ref={count} /> of {plan.end}
+        <span className="max-[1150px]:hidden"> · {Number(fps.toFixed(3))} a second</span>
       </span>
     </>
   );

@@ -8,7 +8,14 @@ import type {
   Segment,
   SegmentPlan,
 } from '@warper/core';
-import { DEFAULT_THRESHOLDS, PLAIN_CROSSFADE, framesPerSecond, gradeOf, defined } from '@warper/core';
+import {
+  DEFAULT_THRESHOLDS,
+  PLAIN_CROSSFADE,
+  framesPerSecond,
+  gradeOf,
+  roleWords,
+  defined,
+} from '@warper/core';
 import type { KeyboardEvent, ReactNode } from 'react';
 import { useMemo } from 'react';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
@@ -72,10 +79,16 @@ export function SeamCard({ segment, character, index, rate }: Props) {
       <NudgeGroup nudge={segment.seam.nudge} onChange={(nudge) => seam({ nudge })} />
       <p className="mt-2 text-note text-soft">
         Placed at {current.move.x.toFixed(2)}, {current.move.z.toFixed(2)} m, turned{' '}
-        {degrees(current.move.turn)}; most at {current.worstJoint}.
+        {degrees(current.move.turn)}. The largest gap is at the {jointWords(character, current.worstJoint)}.
       </p>
     </>
   );
+}
+
+/** What a joint is called: the part of the body where that is known, else its name in the file. */
+function jointWords({ skeleton }: CharacterPlan, name: string): string {
+  const role = skeleton.roles[skeleton.names.indexOf(name)];
+  return role ? roleWords(role) : `joint ${name}`;
 }
 
 type Now = ReturnType<typeof seamOf>;
