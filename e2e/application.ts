@@ -16,7 +16,7 @@ export const made = (name: string): string => join(root, 'demo/made', name);
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
 /** Has a page begin as on a second visit: the tour of the workbench was left before. */
-export async function leaveTour(page: Page): Promise<void> {
+async function leaveTour(page: Page): Promise<void> {
   await page.evaluateOnNewDocument(() => {
     // The page may be one that has no storage, such as an empty one.
     if (location.protocol.startsWith('http') && localStorage.getItem('warper-preferences') === null)

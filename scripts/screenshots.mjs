@@ -194,6 +194,22 @@ await page.mouse.move(600, 260);
 for (let i = 0; i < 4; i++) await page.mouse.wheel({ deltaY: 400 });
 await take('marks');
 
+await page.goto(`${origin}/measures`);
+await take('measures');
+
+await page.goto(`${origin}/scene/lamp-round`);
+await page.waitForSelector('[data-segment]');
+await settle(2500);
+await page.keyboard.press('/');
+await page.waitForSelector('[cmdk-input]');
+await page.keyboard.type('walk');
+await take('palette');
+await page.keyboard.press('Escape');
+await page.click('[aria-label=Help]');
+await (await page.waitForSelector('[role=menuitem] ::-p-text(Take the tour)')).click();
+await (await page.waitForSelector('[role=dialog] button ::-p-text(Next)')).click();
+await take('tour');
+
 await page.goto(`${origin}/scene/lamp-round/bake`);
 await page.waitForSelector('::-p-aria([name="Bake GLB"][role="button"])');
 await (await page.$('::-p-aria([name="Bake GLB"][role="button"])')).click();

@@ -2,6 +2,7 @@ import { defined } from '@warper/core';
 import Dexie from 'dexie';
 import type { StoredChange, StoredScene } from './db';
 import { db } from './db';
+import { keepStorage } from './keepStorage';
 
 /** Changes after which a scene is kept whole again, so that opening it does not do too many of them again. */
 const WHOLE_AFTER = 100;
@@ -70,6 +71,7 @@ export class ChangeLog {
     this.retrying = false;
     await this.tell(defined(changes.at(-1)));
     this.events.onSaved();
+    void keepStorage();
     if (this.sinceWhole >= WHOLE_AFTER) await this.keepWhole();
   }
 

@@ -6,6 +6,7 @@ import type { StoredAsset } from './db';
 import { LARGE, bytesOf, db } from './db';
 import { motion } from './motion';
 import type { FoundClip } from './findings';
+import { keepStorage } from './keepStorage';
 import { findClips } from './findings';
 import { keepRead } from './pageLibrary';
 import type { ReadResult } from '../workers/protocol';
@@ -148,6 +149,7 @@ export async function keepFiles(matches: readonly FoundFile[], kept: Kept): Prom
   const assets = matches.flatMap((f) => (f.state === 'asset' ? [f.asset] : []));
   if (assets.length > 0) await db.assets.bulkPut(assets);
   if (results.length > 0) await keepRead(...results);
+  void keepStorage();
 }
 
 /** Codes of errors about the open document: it has no lines, and its message names what is meant. */

@@ -1,3 +1,27 @@
+/** What this browser keeps: megabytes, and whether it has promised not to clear it by itself. */
+export interface KeptStorage {
+  readonly megabytes: number;
+  readonly promised: boolean;
+}
+
+/** How much is kept here, and how safely; null where the browser does not say. */
+export async function keptStorage(): Promise<KeptStorage | null> {
+  const storage = storageOf();
+  if (!storage?.estimate) return null;
+  try {
+    const { usage = 0 } = await storage.estimate();
+    return { megabytes: usage / 1e6, promised: await storage.persisted() };
+  } catch {
+    return null;
+  }
+}
+
+/** Not there on addresses that are not secure, nor where tests run. */
+function storageOf(): StorageManager | undefined {
+  const there: { readonly storage?: StorageManager } = typeof navigator === 'undefined' ? {} : navigator;
+  return there.storage;
+}
+
 let asked: Promise<boolean> | null = null;
 
 /**
@@ -10,8 +34,7 @@ export function keepStorage(): Promise<boolean> {
 }
 
 async function ask(): Promise<boolean> {
-  // Not there on addresses that are not secure, nor where tests run.
-  const storage = globalThis.navigator?.storage as StorageManager | undefined;
+  const storage = storageOf();
   if (!storage?.persist) return false;
   try {
     return (await storage.persisted()) || (await storage.persist());

@@ -10,12 +10,12 @@ export function UpdateNotice() {
   useEffect(() => {
     if (!('serviceWorker' in navigator)) return;
     const start = (): void => {
-      const useNewer = registerSW({
+      const takeNewer = registerSW({
         onNeedRefresh: () =>
           void toast.info('A newer version of Warper is ready.', {
             description: 'Everything is saved; the page opens again where it is.',
             duration: Infinity,
-            action: { label: 'Use it now', onClick: () => void useNewer(true) },
+            action: { label: 'Use it now', onClick: () => void takeNewer(true) },
           }),
       });
     };

@@ -9,6 +9,8 @@ import { toast } from 'sonner';
 import { sourcesOfScene } from '@warper/formats';
 import { DEMONSTRATION, START_OVER, ensureDemonstration, freshDemonstration } from '../../data/demonstration';
 import { describeError } from '../../data/importFiles';
+import type { KeptStorage } from '../../data/keepStorage';
+import { keptStorage } from '../../data/keepStorage';
 import { openSources } from '../../data/pageLibrary';
 import { Button } from '../../ui/controls';
 import { download } from '../../ui/download';
@@ -82,6 +84,7 @@ export function ScenesPage() {
             ),
           )}
         </ul>
+        <StorageNote />
       </main>
       <ImportSheet importing={importing} />
     </div>
@@ -139,6 +142,25 @@ function SceneItem({ stored }: { stored: StoredScene }) {
         />
       </div>
     </li>
+  );
+}
+
+/** How much this browser keeps, and what to do where it may clear it by itself. */
+function StorageNote() {
+  const [kept, setKept] = useState<KeptStorage | null>(null);
+  useEffect(() => {
+    let gone = false;
+    void keptStorage().then((k) => !gone && setKept(k));
+    return () => {
+      gone = true;
+    };
+  }, []);
+  if (!kept) return null;
+  return (
+    <p className="mt-6 max-w-[62ch] text-note text-soft">
+      Scenes and library are kept in this browser: {Math.max(1, Math.round(kept.megabytes))} MB.{' '}
+      {!kept.promised && 'It may clear them when the disk is full: save as files what must not be lost.'}
+    </p>
   );
 }
 
