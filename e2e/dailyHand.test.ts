@@ -173,10 +173,11 @@ describe('the demonstration by hand', () => {
       const view = (await (await app.page.$('section[aria-label^="View"]'))!.boundingBox())!;
       const clip = { ...view, y: view.y + 60, height: view.height - 60 };
       // Until what is drawn has come to rest.
-      for (let last = ''; ;) {
+      await app.find('button', 'Play');
+      for (let [last, tries] = ['', 0]; ; tries++) {
         await new Promise((resolve) => setTimeout(resolve, 800));
         const shot = await app.page.screenshot({ clip, encoding: 'base64' });
-        if (shot === last) return shot;
+        if (shot === last || tries === 40) return shot;
         last = shot;
       }
     };

@@ -9,7 +9,6 @@ import { toast } from 'sonner';
 import { sourcesOfScene } from '@warper/formats';
 import { DEMONSTRATION, START_OVER, ensureDemonstration, freshDemonstration } from '../../data/demonstration';
 import { describeError } from '../../data/importFiles';
-import type { KeptStorage } from '../../data/keepStorage';
 import { keptStorage } from '../../data/keepStorage';
 import { openSources } from '../../data/pageLibrary';
 import { Button } from '../../ui/controls';
@@ -21,6 +20,7 @@ import { ImportSheet } from '../../parts/ImportSheet';
 import { useImport } from '../../parts/useImport';
 import { clock } from '../../ui/time';
 import type { StoredScene } from '../../data/db';
+import { db } from '../../data/db';
 import type { ListedScene } from '../../data/scenes';
 import {
   duplicateScene,
@@ -147,13 +147,10 @@ function SceneItem({ stored }: { stored: StoredScene }) {
 
 /** How much this browser keeps, and what to do where it may clear it by itself. */
 function StorageNote() {
-  const [kept, setKept] = useState<KeptStorage | null>(null);
-  useEffect(() => {
-    let gone = false;
-    void keptStorage().then((k) => !gone && setKept(k));
-    return () => {
-      gone = true;
-    };
+  // Told anew whenever files or scenes come or go.
+  const kept = useLiveQuery(async () => {
+    await Promise.all([db.files.count(), db.scenes.count()]);
+    return keptStorage();
   }, []);
   if (!kept) return null;
   return (

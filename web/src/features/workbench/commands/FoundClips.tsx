@@ -1,3 +1,4 @@
+import { Command } from 'cmdk';
 import { useClips } from '../../../parts/useClips';
 import { seconds } from '../../../ui/time';
 import { appendClip } from '../drawer/appendClip';
@@ -13,12 +14,17 @@ interface Props {
   readonly done: (act: () => unknown) => () => void;
 }
 
-/** The clips that answer a search; one that is chosen goes to the end of the lane. */
+/** The clips that answer a search; one that is chosen goes to the end of the lane. Says where nothing at all answers it. */
 export function FoundClips({ query, done }: Props) {
   const clips = useClips({ words: query, filters: [], tags: [], collection: null });
   if (query.trim() === '' || !clips) return null;
   const shown = clips.found.slice(0, SHOWN);
-  if (shown.length === 0) return null;
+  if (shown.length === 0)
+    return (
+      <Command.Empty className="px-2 py-3 text-soft">
+        Nothing has all these words. Try fewer letters.
+      </Command.Empty>
+    );
   return (
     <PaletteGroup found title="Add a clip at the end of the lane">
       {shown.map((clip) => (

@@ -41,9 +41,6 @@ export function Palette(props: Props) {
         onValueChange={setQuery}
       />
       <Command.List className="max-h-[50vh] overflow-y-auto p-2">
-        <Command.Empty className="px-2 py-3 text-soft">
-          Nothing has all these words. Try fewer letters.
-        </Command.Empty>
         <Entries {...props} onClose={close} query={query} />
       </Command.List>
     </Command.Dialog>
