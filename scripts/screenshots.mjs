@@ -25,6 +25,7 @@ const page = await browser.newPage();
 await page.setViewport({ width: 1280, height: 800 });
 await page.evaluateOnNewDocument(() => {
   // As on a second visit: the tour was left before.
+  const { location, localStorage } = globalThis;
   if (location.protocol.startsWith('http') && localStorage.getItem('warper-preferences') === null)
     localStorage.setItem('warper-preferences', JSON.stringify({ toured: true }));
 });
