@@ -13,8 +13,8 @@ export function useRefusal(): void {
   useEffect(() => {
     if (!refused) return;
     const { message, hint, clip } = refused;
-    const action = clip && { label: 'Map its bones', onClick: () => void navigate(bonesPath(clip)) };
-    toast.error(message, { description: hint, action });
+    const toMapping = clip && { label: 'Map its bones', onClick: () => void navigate(bonesPath(clip)) };
+    toast.error(message, { description: hint, action: toMapping });
     dispatch(sessionActions.refused(null));
   }, [refused, dispatch, navigate]);
 }
