@@ -154,6 +154,9 @@ export class Application {
       if (!(await option.evaluate((e) => (e as HTMLElement).innerText)).startsWith(text)) continue;
       await option.click();
       await this.page.waitForSelector('[role=listbox]', { hidden: true });
+      // The field has the focus again a moment after its list has gone, unless the choice has taken it away.
+      const back = (): boolean => document.activeElement?.getAttribute('role') === 'combobox';
+      await this.page.waitForFunction(back, { timeout: 3000 }).catch(() => undefined);
       return;
     }
     throw new Error(`${name} has no choice ${text}.`);

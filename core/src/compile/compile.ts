@@ -234,6 +234,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     layerScratch: makePoseBuffer(skeleton),
     holdScratch: makeHoldScratch(skeleton),
     locks: new Array<undefined>(segments.length),
+    branches: new Array<undefined>(segments.length),
     memory,
   };
   return { origin, plan, rows, layers: madeLayers, moving };

@@ -31,6 +31,7 @@ export function standAlone(
     layerScratch: makePoseBuffer(skeleton),
     holdScratch: makeHoldScratch(skeleton),
     locks: new Array<undefined>(segments.length),
+    branches: new Array<undefined>(segments.length),
     memory,
   };
 }

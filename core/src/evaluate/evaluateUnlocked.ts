@@ -2,10 +2,11 @@ import type { Pose, PoseBuffer, ScenePose } from '../clip/pose';
 import { toParentSpace } from '../clip/pose';
 import { placeTravelBone } from '../clip/travelBone';
 import { curveWeight } from '../math/curve';
-import { blendPoses } from '../plan/blendPoses';
+import { blendAlong, blendPoses } from '../plan/blendPoses';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
 import { segmentAt } from '../plan/segmentAt';
 import { segmentsBlended } from '../plan/segmentPose';
+import { branchOf } from './blendBranch';
 import { gapPose, leadInPose, restAtStart, settledPose } from './gapPose';
 import { layerPose } from './layerPose';
 
@@ -32,13 +33,17 @@ function basePose(plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePos
   if (!before || frame >= segment.start + segment.overlap) return settledPose(segment, last, out);
   const w = curveWeight(segment.curve, (frame - segment.start) / segment.overlap);
   if (w <= 0) return settledPose(before, frame, out);
+  const branch = branchOf(plan, i);
   const blended =
-    before.settle || segment.settle
+    branch || before.settle || segment.settle
       ? null
       : segmentsBlended(before, segment, frame, last, w, out, plan.scratch);
   if (blended) return blended;
   const outgoing = settledPose(before, frame, out);
-  return blendPoses(plan.skeleton.rootBone, w, outgoing, settledPose(segment, last, plan.scratch));
+  const incoming = settledPose(segment, last, plan.scratch);
+  return branch
+    ? blendAlong(branch, frame, plan.skeleton.rootBone, w, outgoing, incoming)
+    : blendPoses(plan.skeleton.rootBone, w, outgoing, incoming);
 }
 
 /** Whether a frame lies between the last frame of a segment and the next one. */

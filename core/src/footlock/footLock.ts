@@ -16,6 +16,8 @@ import { segmentAt } from '../plan/segmentAt';
 
 /** Neighbours on either side whose steps are looked at at least; a step that goes on beyond them is followed to its ends. */
 const NEIGHBOURS = 2;
+/** Seconds at either end of a step in which a foot is counted as planted though it still moves. */
+const EDGE_SECONDS = 0.1;
 /** Seconds beyond a segment for which its holds are kept, and half of it for which the hips' drop is known. */
 const MARGIN_SECONDS = 1;
 
@@ -133,10 +135,11 @@ function makeLock(plan: CharacterPlan, i: number): SegmentLock {
     const reached = range(reaches[l]!.first, reaches[l]!.last).flatMap((j) => plantingsOf(plan, j, l));
     const wanted = (start: number, end: number): boolean =>
       end >= from && start <= to && ruled.some((j) => touches(start, end, segments, j));
-    const holds = stepHolds(leg, connected(reached, from, to), placeAt, null, wanted);
+    const edge = EDGE_SECONDS * framesPerSecond(plan.rate);
+    const holds = stepHolds(leg, connected(reached, from, to), placeAt, null, wanted, edge);
     return { leg, holds, keepsRaise: false };
   });
-  if (legs.every((l) => l.holds.length === 0)) return NO_LOCK;
+  if (legs.every((l) => l.holds.every((h) => h.exact))) return NO_LOCK;
   const loweringStart = Math.floor(from + margin / 2);
   const count = Math.ceil(to - margin / 2) - loweringStart + 1;
   const needed = Float64Array.from({ length: count }, (_, k) => {

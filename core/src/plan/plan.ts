@@ -14,6 +14,7 @@ import type { Character } from '../scene/character';
 import type { SegmentSettings, Travel } from '../scene/segment';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { TimeMap } from '../timeline/timeMap';
+import type { BlendBranch } from './blendPoses';
 import type { Settle } from './settlePose';
 
 /** A solved fit, and why it is another than the one asked for (null where it is not). */
@@ -185,6 +186,8 @@ export interface CharacterPlan {
   readonly holdScratch: HoldScratch;
   /** The held feet of each segment, made when they are first needed. */
   readonly locks: (SegmentLock | undefined)[];
+  /** Which way round the crossfade before each segment goes, found when it is first needed. */
+  readonly branches: (BlendBranch | null | undefined)[];
   /** What was derived from the library that the plan was compiled with. */
   readonly memory: Memory;
 }

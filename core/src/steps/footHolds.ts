@@ -15,6 +15,8 @@ export interface Hold {
   readonly start: number;
   readonly end: number;
   readonly joint: number;
+  /** Whether it stays there by itself, and is left as it is. */
+  readonly exact: boolean;
   /** Where the joint rests, metres. */
   readonly x: number;
   readonly z: number;
@@ -121,6 +123,7 @@ export function holdTargets(
     const next = firstEndingAfter(holds, frame);
     const hold = holds[next];
     if (hold && hold.start <= frame) {
+      if (hold.exact) continue;
       const { positions } = world;
       shift(
         hold,
@@ -139,14 +142,14 @@ export function holdTargets(
     }
     const before = holds[next - 1];
     const span = Math.max(Math.min(ease, hold && before ? hold.start - before.end : Infinity), 1e-6);
-    if (before && frame - before.end < span) {
+    if (before && !before.exact && frame - before.end < span) {
       const s = (frame - before.end) / span;
       const [p, v] = [fromValue(s), fromSlope(s) * span];
       const { after } = before;
       shift(before, p * after.x + v * after.vx, p * after.z + v * after.vz, p, frame, leg, world, targets, t);
       moved = true;
     }
-    if (hold && hold.start - frame < span) {
+    if (hold && !hold.exact && hold.start - frame < span) {
       const s = (hold.start - frame) / span;
       const [p, v] = [fromValue(s), -fromSlope(s) * span];
       const { before: into } = hold;

@@ -20,6 +20,9 @@ export type PlaceAt = (frame: number, joint: number, out: Float64Array) => void;
 /** Moments of the middle half of a step at which its place is taken. */
 const MOMENTS = [0.25, 0.375, 0.5, 0.625, 0.75];
 
+/** Metres within which a foot stands exactly. */
+const EXACT = 1e-3;
+
 /** Frames between two plantings up to which they are one step. */
 const TOUCHING = 1.001;
 
@@ -29,6 +32,8 @@ const TOUCHING = 1.001;
  * is carried over, so that nothing jumps.
  *
  * @param wanted whether a step over such a span is to be held; a step is held as a whole or not at all
+ * @param edge frames at either end of a step in which a foot may still come to stand, or leave already: one that stands exactly
+ *   between them is left as it is; null holds every step
  * @param soles height of a joint over its sole, where the feet are to be put on the floor; null leaves heights alone
  */
 export function stepHolds(
@@ -37,10 +42,32 @@ export function stepHolds(
   placeAt: PlaceAt,
   soles: ((joint: number) => number) | null,
   wanted: (start: number, end: number) => boolean = () => true,
+  edge: number | null = null,
 ): Hold[] {
   return groupSteps(plantings)
     .filter((step) => wanted(Math.min(...step.map((p) => p.start)), Math.max(...step.map((p) => p.end))))
-    .flatMap((step) => holdStep(leg, step, placeAt, soles));
+    .flatMap((step) => {
+      const holds = holdStep(leg, step, placeAt, soles);
+      const exact = edge !== null && standsExactly(holds, edge, placeAt);
+      return exact ? holds.map((h): Hold => ({ ...h, exact, before: NONE, after: NONE })) : holds;
+    });
+}
+
+/** Whether a foot stays on its place by itself, but for the edges of its step. */
+function standsExactly(holds: readonly Hold[], edge: number, placeAt: PlaceAt): boolean {
+  if (holds.some((h) => h.route !== null)) return false;
+  const spot = new Float64Array(3);
+  const [begin, finish] = [holds[0]!.start, holds.at(-1)!.end];
+  // A step that is all edges counts as a whole.
+  const inner = finish - begin > 2 * edge ? edge : 0;
+  const [first, last] = [begin + inner, finish - inner];
+  return holds.every(({ start, end, joint, x, z }) => {
+    for (let f = Math.max(start, first); f <= Math.min(end, last); f++) {
+      placeAt(f, joint, spot);
+      if (Math.hypot(x - spot[0]!, z - spot[2]!) > EXACT) return false;
+    }
+    return true;
+  });
 }
 
 /** Plantings that touch or overlap, of either joint, are one step. */
@@ -107,6 +134,7 @@ function holdStep(
       start,
       end,
       joint,
+      exact: false,
       x,
       z,
       level: level(joint),
@@ -139,15 +167,19 @@ function holdStep(
   return holds;
 }
 
-/** The correction of a hold at one of its ends, and its speed towards the outside. */
+/**
+ * The correction of a hold at one of its ends, and its speed there while the foot is still held: what the hold moves, not what
+ * the foot itself does once it leaves, or did before it stood.
+ */
 function correctionAt(hold: Hold, frame: number, way: 1 | -1, placeAt: PlaceAt): Correction {
   const spot = new Float64Array(3);
   placeAt(frame, hold.joint, spot);
   const [x, z] = [hold.x - spot[0]!, hold.z - spot[2]!];
   const y = hold.level === null ? hold.raise : hold.level - spot[1]!;
-  placeAt(frame + way, hold.joint, spot);
+  if (hold.end - hold.start < 1) return { x, y, z, vx: 0, vz: 0 };
+  placeAt(frame - way, hold.joint, spot);
   const [nx, nz] = [hold.x - spot[0]!, hold.z - spot[2]!];
-  return { x, y, z, vx: (nx - x) * way, vz: (nz - z) * way };
+  return { x, y, z, vx: (x - nx) * way, vz: (z - nz) * way };
 }
 
 function lowest(part: Planting, placeAt: PlaceAt, spot: Float64Array): number {
