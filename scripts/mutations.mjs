@@ -258,4 +258,32 @@ export const MUTATIONS = [
     'segment.start = before.end;',
     'edit',
   ],
+  [
+    'a crossfade goes one way round throughout',
+    'evaluate/blendBranch.ts',
+    'turns[k] = turns[near]! + shortestTurn(turns[k]! - turns[near]!);',
+    '',
+    'evaluate',
+  ],
+  [
+    'the signs of both sides of a crossfade go on from frame to frame',
+    'plan/blendPoses.ts',
+    'const sign = signTo(out.rotations, o, branch.from, r) * signTo(to.rotations, o, branch.to, r);',
+    'const sign = 1;',
+    'evaluate',
+  ],
+  [
+    'what carries a foot out of its step is what the hold moved',
+    'steps/stepHolds.ts',
+    'placeAt(frame - way, hold.joint, spot);',
+    'placeAt(frame + way, hold.joint, spot);',
+    'steps',
+  ],
+  [
+    'a foot that stands by itself is left alone',
+    'steps/stepHolds.ts',
+    'const exact = edge !== null && standsExactly(holds, edge, placeAt);',
+    'const exact = false;',
+    'steps',
+  ],
 ];

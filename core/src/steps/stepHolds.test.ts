@@ -1,0 +1,42 @@
+import { describe, expect, it } from '@jest/globals';
+import { figureSkeleton } from '../testing/figure';
+import { legsOf } from '../skeleton/legs';
+import type { PlaceAt } from './stepHolds';
+import { stepHolds } from './stepHolds';
+
+const skeleton = figureSkeleton();
+const leg = legsOf(skeleton)[0]!;
+const [BEGIN, END, EDGE] = [10, 40, 3];
+const planting = { start: BEGIN, end: END, joint: leg.ankle, route: null, routeStart: 0 };
+
+/** A foot that goes 5 cm a frame, and between two frames drifts by so much a frame instead. */
+const foot =
+  (drift: number, from = BEGIN, to = END): PlaceAt =>
+  (frame, _joint, out) => {
+    const inside = Math.min(Math.max(frame, from), to);
+    out[0] = drift * (inside - from) + 0.05 * (frame - inside);
+    out[1] = 0;
+    out[2] = 0;
+  };
+
+const holdsOf = (place: PlaceAt, edge: number | null) =>
+  stepHolds(leg, [planting], place, null, () => true, edge);
+
+describe('the hold of a step', () => {
+  it('is none where the foot stands by itself, but for the edges at which it comes and goes', () => {
+    expect(holdsOf(foot(0), EDGE).every((h) => h.exact)).toBe(true);
+    expect(holdsOf(foot(0, BEGIN + EDGE, END - EDGE), EDGE).every((h) => h.exact)).toBe(true);
+    expect(holdsOf(foot(0, BEGIN + EDGE + 1), EDGE).some((h) => h.exact)).toBe(false);
+    expect(holdsOf(foot(1e-3), EDGE).some((h) => h.exact)).toBe(false);
+    expect(holdsOf(foot(0), null).some((h) => h.exact)).toBe(false);
+  });
+
+  it('carries out and in what it has moved itself, not the foot’s own speed beyond', () => {
+    const [hold] = holdsOf(foot(1e-3), EDGE);
+    expect(hold!.after.vx).toBeCloseTo(-1e-3, 9);
+    expect(hold!.before.vx).toBeCloseTo(-1e-3, 9);
+    // Held where it was in the middle: half the drift is left at either end.
+    expect(hold!.after.x).toBeCloseTo(-0.5e-3 * (END - BEGIN), 9);
+    expect(hold!.before.x).toBeCloseTo(0.5e-3 * (END - BEGIN), 9);
+  });
+});
