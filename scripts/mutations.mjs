@@ -187,7 +187,13 @@ export const MUTATIONS = [
     'powerMove(segment.cycle, 1, _cycle, 0);',
     'footlock',
   ],
-  ['a crossfade goes the shorter way round', 'plan/blendPoses.ts', 'shortestTurn(', '(', 'footlock compile'],
+  [
+    'a crossfade goes the shorter way round',
+    'plan/blendPoses.ts',
+    'w * shortestTurn(',
+    'w * (',
+    'footlock compile',
+  ],
   [
     'a nudge is applied after the fit, at the match',
     'compile/solveFit.ts',

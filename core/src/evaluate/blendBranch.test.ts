@@ -58,6 +58,18 @@ describe('a crossfade of sides that come to stand opposite each other', () => {
     expect(largestTurns(plan, 0.25).arm).toBeLessThan(8);
   });
 
+  it('goes the way that is the shorter one in its middle', () => {
+    for (const past of [1, -1]) {
+      const plan = faded([180 + past * 5, 180 + past * 35], [180 - past * 10, 180 + past * 40]);
+      const joint = plan.skeleton.names.indexOf('leftLowerArm');
+      const { root, rotations } = evaluate(plan, START + OVERLAP / 2, makePoseBuffer(plan.skeleton));
+      const arm = 2 * Math.atan2(rotations[joint * 4 + 1]!, rotations[joint * 4 + 3]!);
+      // A little over half a turn one way is a little under it the other way: half of that.
+      expect(shortestTurn(root[2]!) / DEGREE).toBeCloseTo(past * -80, 0);
+      expect(shortestTurn(arm) / DEGREE).toBeCloseTo(past * (-165 / 2), 0);
+    }
+  });
+
   it('has no branch where the shorter way is the same throughout', () => {
     expect(branchOf(faded([20, 60], [-40, 90]), 1)).toBeNull();
   });
