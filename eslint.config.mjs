@@ -26,6 +26,7 @@ const flow = [
   'edit',
   'bake',
   'continuity',
+  'choice',
 ];
 const coreZones = flow.slice(0, -1).map((folder, i) => ({
   target: `./core/src/${folder}`,

@@ -104,3 +104,9 @@ export { LARGE_CORRECTION_CM, measureHolds } from './continuity/holdMeasures';
 export type { SeamMeasures } from './continuity/seamMeasures';
 export { measureSeam, measureSeams, seamMeasures } from './continuity/seamMeasures';
 export { measureSteps } from './continuity/stepMeasures';
+
+// The choice of joins.
+export type { JoinChoice } from './choice/chooseJoin';
+export { chooseJoin, joinCost } from './choice/chooseJoin';
+export type { ChoiceLimits, Chosen } from './scene/choice';
+export { PLAIN_LIMITS } from './scene/choice';

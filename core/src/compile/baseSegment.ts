@@ -81,6 +81,7 @@ const base = derivation(
       overlap,
       curve: prepareCurve(join.kind === 'crossfade' ? join.curve : PLAIN_CROSSFADE.curve),
       settle: null,
+      madeStep: null,
       fitRemark: null,
       stepRemark: null,
     };

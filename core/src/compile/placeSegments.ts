@@ -7,12 +7,14 @@ import { STILL, composeMoves, invertMove } from '../math/floorMove';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
 import type { Character } from '../scene/character';
-import type { Seam } from '../scene/seam';
+import type { Seam, Stepping } from '../scene/seam';
 import type { Segment } from '../scene/segment';
 import type { Placed } from '../timeline/lane';
 import { segmentContent } from './segmentContent';
 import { makeSettle } from './makeSettle';
+import { makeStep } from './makeStep';
 import { joinOf } from '../scene/seam';
+import type { MadeStep } from '../plan/madeStep';
 import type { SegmentPlan, SolvedFit } from '../plan/plan';
 import { dependsOnlyOnPlacement, withPlacement } from '../plan/plan';
 import type { PreparedClip } from './prepareClip';
@@ -95,6 +97,7 @@ function moveAlong(previous: Row, item: Unplaced, bent: SegmentPlan, before: Row
     previous.before?.bent !== before.bent ||
     apart !== previous.plan.start - previous.before.plan.start ||
     !dependsOnlyOnPlacement(previous.plan) ||
+    (previous.plan.madeStep !== null && previous.before.plan.lift !== before.plan.lift) ||
     before.plan.route !== null
   )
     return null;
@@ -212,13 +215,59 @@ function placeOne(
     segment.path.length > 0 || segment.marks.length > 0
       ? { ...standing, route: routeOf(standing, segment, framesPerSecond(rate)) }
       : standing;
-  const join = joinOf(segment.seam, placed.overlap);
-  const plan =
-    before && join.kind === 'settle'
-      ? { ...routed, settle: makeSettle(before.plan, routed, (join.frames * rate.den) / rate.num, rate) }
-      : routed;
+  const plan = before ? joined(before, bent, routed, relative, rate, memory) : routed;
   return makeRow(item, bent, before, relative, plan, character.start);
 }
+
+/** A placed segment with what its join to the one before is made of. */
+function joined(
+  before: Row,
+  bent: SegmentPlan,
+  plan: SegmentPlan,
+  relative: SolvedFit | null,
+  rate: Rate,
+  memory: Memory,
+): SegmentPlan {
+  const join = joinOf(plan.settings.seam, plan.overlap);
+  if (join.kind === 'settle')
+    return { ...plan, settle: makeSettle(before.plan, plan, (join.frames * rate.den) / rate.num, rate) };
+  if (join.kind !== 'step') return plan;
+  const apart = plan.start - before.plan.start;
+  const madeStep =
+    relative && dependsOnlyOnPlacement(before.plan) && dependsOnlyOnPlacement(plan)
+      ? memory.recall(
+          stepOnRecorded,
+          before.bent,
+          before.plan.lift,
+          bent,
+          plan.lift,
+          apart,
+          relative,
+          join,
+          rate,
+        )
+      : makeStep(before.plan, plan, join, rate, false, memory);
+  return { ...plan, madeStep };
+}
+
+const stepOnRecorded = derivation(
+  'made step',
+  5000,
+  (
+    memory,
+    before: SegmentPlan,
+    liftBefore: number,
+    segment: SegmentPlan,
+    lift: number,
+    apart: number,
+    { move }: SolvedFit,
+    join: Stepping,
+    rate: Rate,
+  ): MadeStep => {
+    const standing = { ...at(segment, apart), move: Float64Array.of(move.x, move.z, move.turn), lift };
+    return makeStep({ ...before, lift: liftBefore }, standing, join, rate, true, memory);
+  },
+);
 
 function solvePlace(
   before: Row | undefined,

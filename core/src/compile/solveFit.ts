@@ -5,7 +5,9 @@ import type { FitMode, Seam } from '../scene/seam';
 import { fitPlaces, nudgeFit } from '../seam/fit';
 import type { Role } from '../skeleton/roles';
 import { jointOfRole } from '../skeleton/skeleton';
+import { joinOf } from '../scene/seam';
 import { FitReader } from './fitReader';
+import { stepMove, stepPath } from './makeStep';
 import type { SegmentPlan, SolvedFit } from '../plan/plan';
 import { sharedStep } from './sharedStep';
 
@@ -27,7 +29,7 @@ const LIMBS: Readonly<Record<string, Role>> = {
  */
 export function solveFit(outgoing: SegmentPlan, incoming: SegmentPlan, seam: Seam): SolvedFit {
   const reader = new FitReader(outgoing, incoming);
-  const solved = solveMode(reader, seam.fit, !seam.facing);
+  const solved = joinOf(seam, incoming.overlap).kind === 'step' ? byStep(reader, seam) : solveMode(reader, seam.fit, !seam.facing);
   const lift = seam.height ? reader.heightDifference() : 0;
   const { x, z, turn } = seam.nudge;
   if (x === 0 && z === 0 && turn === 0) return { ...solved, lift };
@@ -53,6 +55,18 @@ function solveMode(reader: FitReader, fit: FitMode, keepDirection: boolean): Sol
     move: onto(reader.joint(reader.outgoing, joint), reader.joint(reader.incoming, joint), turn),
     remark: null,
   };
+}
+
+/** Where the root comes to at the end of a made step, unless the incoming clip stands somewhere by itself. */
+function byStep(reader: FitReader, { fit, facing }: Seam): Solved {
+  if (fit === 'free' || (typeof fit === 'object' && 'pin' in fit)) return solveMode(reader, fit, !facing);
+  const { outgoing, incoming } = reader;
+  const path = stepPath(outgoing, incoming);
+  const root = reader.root(incoming, incoming.start + incoming.overlap);
+  const move = stepMove(path, root);
+  if (facing) return { move, remark: null };
+  const { x, z } = composeMoves(move, root);
+  return { move: onto([x, z], [root.x, root.z], 0), remark: null };
 }
 
 /** The move that puts the incoming root's first frame on a place of the scene. */

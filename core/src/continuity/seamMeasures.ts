@@ -7,6 +7,8 @@ import { derivation } from '../memory/memory';
 import { dependsOnlyOnPlacement, withPlacement } from '../plan/plan';
 import { standAlone } from '../compile/standAlone';
 import type { Rate } from '../math/rate';
+import type { MadeStep } from '../plan/madeStep';
+import type { Swing } from '../steps/swings';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { CharacterPlan, SegmentPlan, SolvedFit } from '../plan/plan';
 import { hasSamples, segmentPose } from '../plan/segmentPose';
@@ -28,13 +30,17 @@ export interface SeamMeasures extends SeamValues {
   /** First frame of the incoming segment. */
   readonly frame: number;
   readonly overlap: number;
-  readonly kind: 'cut' | 'crossfade' | 'settle';
+  readonly kind: 'cut' | 'crossfade' | 'settle' | 'step';
   /** Frames in which a settling seam settles, 0 otherwise. */
   readonly settle: number;
   readonly fit: FitMode;
   readonly fitRemark: string | null;
   /** Where the incoming clip was put: metres and degrees. */
   readonly move: { readonly x: number; readonly z: number; readonly turn: number };
+  /** Whole floor path of the joint that slides most, with what the sources' own feet move, centimetres. */
+  readonly pathCm: number;
+  /** Of a made step, when its feet leave and land, frames of the scene, by the role of the foot; a foot that stays has none. */
+  readonly footfalls: Readonly<Record<string, readonly (readonly [leaves: number, lands: number])[]>>;
   /** Root speed before and after, metres a second. */
   readonly speedBefore: number;
   readonly speedAfter: number;
@@ -76,7 +82,7 @@ export function seamMeasures(
     index - reach.first,
     framesPerSecond,
     judged,
-    ...stretch.flatMap((s) => [s.base!, s.relative, s.start - first.start, s.lift]),
+    ...stretch.flatMap((s) => [s.base!, s.relative, s.start - first.start, s.lift, s.madeStep]),
   );
   const { start, move } = segments[index + 1]!;
   return memory.recall(placed, measured, index, start, move[0]!, move[1]!, move[2]!);
@@ -152,13 +158,13 @@ const elsewhere = derivation(
     ...stretch: readonly unknown[]
   ): SeamMeasures => {
     const segments: SegmentPlan[] = [];
-    for (let i = 0; i < stretch.length; i += 4) {
-      const [base, relative, start, lift] = stretch.slice(i, i + 4) as StretchPart;
+    for (let i = 0; i < stretch.length; i += 5) {
+      const [base, relative, start, lift, madeStep] = stretch.slice(i, i + 5) as StretchPart;
       const before = segments.at(-1);
       const move =
         before && relative ? composeMoves(unpackMove(before.move), relative.move) : { x: 0, z: 0, turn: 0 };
-      segments.push(
-        withPlacement(base, {
+      segments.push({
+        ...withPlacement(base, {
           base,
           relative,
           id: '',
@@ -169,7 +175,8 @@ const elsewhere = derivation(
           lift,
           fitRemark: relative?.remark ?? null,
         }),
-      );
+        madeStep,
+      });
     }
     const plan = standAlone(skeleton, rate, segments, leadIn, memory);
     const travelBone = travelJoint < 0 ? null : { joint: travelJoint, turned: travelTurned };
@@ -177,7 +184,13 @@ const elsewhere = derivation(
   },
 );
 
-type StretchPart = [base: SegmentPlan, relative: SolvedFit | null, start: number, lift: number];
+type StretchPart = [
+  base: SegmentPlan,
+  relative: SolvedFit | null,
+  start: number,
+  lift: number,
+  madeStep: MadeStep | null,
+];
 
 /** Where a seam is: its first frame, and where the incoming clip was put. */
 const placeOf = ({
@@ -223,29 +236,70 @@ export function measureSeam(
         : null,
     ),
   );
-  const slideCm = seamSlide(plan, index, played, joints, from, length) * 100;
-  const seam = worstOfSeam(played, windows, joints.length, 1 + MARGIN, length + 1);
+  const slide = seamSlide(plan, index, played, windows, joints, from, length);
+  const swings = swingsOf(after, joints, from);
+  const seam = worstOfSeam(played, windows, joints.length, 1 + MARGIN, length + 1, swings);
   const values: SeamValues = {
     popCm: seam.pop * 100,
     surgeCm: seam.surge * 100,
     turnDegrees: seam.turn,
-    slideCm,
+    slideCm: slide.beyond * 100,
     hitch: seam.hitch,
   };
   return {
     index,
     ...placeOf(after),
     overlap: after.overlap,
-    kind: after.overlap > 0 ? 'crossfade' : after.settle ? 'settle' : 'cut',
+    kind: kindOf(after),
     settle: after.settle?.frames ?? 0,
     fit: after.settings.seam.fit,
     fitRemark: after.fitRemark,
     ...values,
+    pathCm: slide.path * 100,
+    footfalls: footfallsOf(after),
     speedBefore: rootSpeed(plan, buffer, framesPerSecond, after.start - 1, -1),
     speedAfter: rootSpeed(plan, buffer, framesPerSecond, after.start + after.overlap, 1),
     worstJoint: plan.skeleton.names[joints[seam.joint]!]!,
     ...gradeSeam(values, thresholds),
   };
+}
+
+function kindOf({ overlap, settle, madeStep }: SegmentPlan): SeamMeasures['kind'] {
+  if (overlap > 0) return madeStep ? 'step' : 'crossfade';
+  return settle ? 'settle' : 'cut';
+}
+
+function footfallsOf({ madeStep, start, clip }: SegmentPlan): SeamMeasures['footfalls'] {
+  if (!madeStep) return NO_FOOTFALLS;
+  return Object.fromEntries(
+    madeStep.legs.map(({ ankle }, i) => {
+      const { leaves, lands, swings } = madeStep.feet[i]!;
+      return [clip.skeleton.roles[ankle]!, swings ? [[start + leaves, start + lands] as const] : []];
+    }),
+  );
+}
+
+const NO_FOOTFALLS: SeamMeasures['footfalls'] = {};
+
+/** When the joints of a window swing in a made step, which is judged by ordinary swings of the same clips. */
+interface Swings {
+  /** First and last frame of the window, by joint; NaN where it does not swing. */
+  readonly first: Float64Array;
+  readonly last: Float64Array;
+  readonly ordinary: Swing;
+}
+
+function swingsOf({ madeStep, start }: SegmentPlan, joints: readonly number[], from: number): Swings | null {
+  if (!madeStep) return null;
+  const first = new Float64Array(joints.length).fill(NaN);
+  const last = new Float64Array(joints.length).fill(NaN);
+  madeStep.legs.forEach(({ lower, ankle, tip }, i) => {
+    const { leaves, lands, swings } = madeStep.feet[i]!;
+    if (!swings) return;
+    for (const column of [lower, ankle, tip].map((j) => joints.indexOf(j)))
+      if (column >= 0) [first[column], last[column]] = [start + leaves - from, start + lands - from + 1];
+  });
+  return { first, last, ordinary: madeStep.ordinary };
 }
 
 /** Whether a source shows motion of its own at a frame; one that ended before a gap holds still. */
@@ -283,14 +337,18 @@ function worstOfSeam(
   joints: number,
   first: number,
   count: number,
+  swings: Swings | null,
 ): { pop: number; surge: number; turn: number; hitch: number; joint: number } {
   const worst = { pop: 0, surge: 0, turn: 0, hitch: 1, joint: 0 };
   const peaks = { played: 0, own: 0 };
   const around = Math.max(headingStep(played, first - 1), headingStep(played, first + count));
   for (let f = first; f < first + count; f++) {
     for (let j = 0; j < joints; j++) {
-      const pop = popAt(played, f, j, joints) - largest(windows, (w) => popAt(w, f, j, joints));
-      const surge = stepAt(played, f, j, joints) - largest(windows, (w) => stepAt(w, f, j, joints));
+      const swing = swings && f >= swings.first[j]! && f <= swings.last[j]! ? swings.ordinary : NO_SWING;
+      const ownPop = largest(windows, (w) => popAt(w, f, j, joints));
+      const ownStep = largest(windows, (w) => stepAt(w, f, j, joints));
+      const pop = popAt(played, f, j, joints) - Math.max(ownPop, swing.pop);
+      const surge = stepAt(played, f, j, joints) - Math.max(ownStep, swing.speed);
       if (Math.max(pop, surge) > Math.max(worst.pop, worst.surge)) worst.joint = j;
       // An acceleration touches the step before and the step after its frame.
       peaks.played = Math.max(
@@ -300,6 +358,7 @@ function worstOfSeam(
       );
       peaks.own = Math.max(
         peaks.own,
+        swing.acceleration,
         largest(windows, (w) =>
           Math.max(accelerationAt(w, f - 1, j, joints) || 0, accelerationAt(w, f, j, joints) || 0),
         ),
@@ -318,6 +377,8 @@ function worstOfSeam(
   worst.hitch = peaks.played / Math.max(peaks.own, STILL_ACCELERATION);
   return worst;
 }
+
+const NO_SWING: Swing = { speed: 0, acceleration: 0, pop: 0 };
 
 /**
  * Acceleration (metres a frame a frame) below which sources count as still: a joint that starts to move beside one that

@@ -17,6 +17,7 @@ import { duplicate } from './edits/duplicate';
 import { footLock } from './edits/footLock';
 import { freeze } from './edits/freeze';
 import { group } from './edits/group';
+import { join } from './edits/join';
 import { key } from './edits/key';
 import { leadIn } from './edits/leadIn';
 import { marker } from './edits/marker';
@@ -67,6 +68,7 @@ const KINDS = [
   footLock,
   freeze,
   group,
+  join,
   key,
   leadIn,
   marker,

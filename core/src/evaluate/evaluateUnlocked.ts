@@ -7,6 +7,7 @@ import type { CharacterPlan, SegmentPlan } from '../plan/plan';
 import { segmentAt } from '../plan/segmentAt';
 import { segmentsBlended } from '../plan/segmentPose';
 import { branchOf } from './blendBranch';
+import { stepPose } from './stepPose';
 import { gapPose, leadInPose, restAtStart, settledPose } from './gapPose';
 import { layerPose } from './layerPose';
 
@@ -35,12 +36,14 @@ function basePose(plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePos
   if (w <= 0) return settledPose(before, frame, out);
   const branch = branchOf(plan, i);
   const blended =
-    branch || before.settle || segment.settle
+    branch || before.settle || segment.settle || segment.madeStep
       ? null
       : segmentsBlended(before, segment, frame, last, w, out, plan.scratch);
   if (blended) return blended;
   const outgoing = settledPose(before, frame, out);
   const incoming = settledPose(segment, last, plan.scratch);
+  if (segment.madeStep)
+    return stepPose(segment.madeStep, branch, before, segment, frame, w, outgoing, incoming);
   return branch
     ? blendAlong(branch, frame, plan.skeleton.rootBone, w, outgoing, incoming)
     : blendPoses(plan.skeleton.rootBone, w, outgoing, incoming);

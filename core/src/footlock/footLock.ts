@@ -12,6 +12,7 @@ import { evaluateUnlocked } from '../evaluate/evaluateUnlocked';
 import { derivation } from '../memory/memory';
 import type { CharacterPlan, SegmentLock, SegmentPlan } from '../plan/plan';
 import { isPlanted } from '../plan/planted';
+import type { Footfall } from '../seam/footfalls';
 import { segmentAt } from '../plan/segmentAt';
 
 /** Neighbours on either side whose steps are looked at at least; a step that goes on beyond them is followed to its ends. */
@@ -190,7 +191,15 @@ const touches = (start: number, end: number, segments: readonly SegmentPlan[], j
 /** The spans of frames, while segment j rules, in which joints of a leg are planted. */
 function plantingsOf(plan: CharacterPlan, j: number, leg: number): readonly Planting[] {
   const { segments, memory } = plan;
-  return memory.recall(plantings, segments[j]!, leg, ruleStart(segments, j), ruleStart(segments, j + 1));
+  const step = (i: number): Footfall | null => {
+    const footfall = segments[i]?.madeStep?.feet[leg];
+    return footfall?.swings ? footfall : null;
+  };
+  const [into, out] = [step(j), step(j + 1)];
+  // A made step has each foot stand until it leaves, and from when it lands.
+  const before = into ? segments[j]!.start + into.lands : ruleStart(segments, j);
+  const after = out ? segments[j + 1]!.start + out.leaves + 1 : ruleStart(segments, j + 1);
+  return memory.recall(plantings, segments[j]!, leg, before, after);
 }
 
 const plantings = derivation(

@@ -21,3 +21,17 @@ export function curveWeight(curve: WeightCurve, u: number): number {
   if (curve === 'smooth') return u * u * (3 - 2 * u);
   return curve === 'linear' ? u : splineAt(curve, u);
 }
+
+/** Minimum jerk from 0 to 1 (Flash and Hogan, "The coordination of arm movements", J. Neuroscience 5, 1985). */
+export function minimumJerk(u: number): number {
+  if (u <= 0) return 0;
+  if (u >= 1) return 1;
+  return u * u * u * (10 - 15 * u + 6 * u * u);
+}
+
+/** A bump from 0 to 1 and back whose speed and acceleration are zero at both ends. */
+export function bump(u: number): number {
+  if (u <= 0 || u >= 1) return 0;
+  const v = 4 * u * (1 - u);
+  return v * v * v;
+}

@@ -44,18 +44,9 @@ export function blendAlong(
 ): ScenePose {
   const out = toRootSpace(pose, rootBone);
   const to = toRootSpace(other, rootBone);
-  const { joints, turns, scratch } = branch;
+  blendBodies(branch, frame, w, out, to);
+  const { turns } = branch;
   const x = Math.min(Math.max(frame - branch.start, 0), turns.length - 1);
-  const near = Math.round(x) * joints.length * 4;
-  for (let i = 0; i < joints.length; i++) {
-    const o = joints[i]! * 4;
-    const r = near + i * 4;
-    const sign = signTo(out.rotations, o, branch.from, r) * signTo(to.rotations, o, branch.to, r);
-    slerpSigned(out.rotations, to.rotations, o, w, sign, scratch, i * 4);
-  }
-  slerpRotations(out.rotations, to.rotations, out.rotations.length / 4, w);
-  for (let i = 0; i < joints.length; i++) quatCopy(scratch, i * 4, out.rotations, joints[i]! * 4);
-  for (let p = 0; p < out.translations.length; p += 3) blendPlace(p, w, out, to);
   const first = Math.floor(x);
   const turn = turns[first]! + (x - first) * (turns[Math.min(first + 1, turns.length - 1)]! - turns[first]!);
   const heading = out.root[2]!;
@@ -63,6 +54,30 @@ export function blendAlong(
   blendRoots(w, out, to);
   out.root[2] = heading + w * difference;
   return fromRootSpace(out, rootBone);
+}
+
+/** Blends all but the roots of two poses into the first, joints that come near half a turn apart the way that the branch says. */
+export function blendBodies(
+  branch: BlendBranch | null,
+  frame: number,
+  w: number,
+  out: RootPose,
+  to: RootPose,
+): void {
+  if (!branch) slerpRotations(out.rotations, to.rotations, out.rotations.length / 4, w);
+  else {
+    const { joints, turns, scratch } = branch;
+    const near = Math.round(Math.min(Math.max(frame - branch.start, 0), turns.length - 1)) * joints.length * 4;
+    for (let i = 0; i < joints.length; i++) {
+      const o = joints[i]! * 4;
+      const r = near + i * 4;
+      const sign = signTo(out.rotations, o, branch.from, r) * signTo(to.rotations, o, branch.to, r);
+      slerpSigned(out.rotations, to.rotations, o, w, sign, scratch, i * 4);
+    }
+    slerpRotations(out.rotations, to.rotations, out.rotations.length / 4, w);
+    for (let i = 0; i < joints.length; i++) quatCopy(scratch, i * 4, out.rotations, joints[i]! * 4);
+  }
+  for (let p = 0; p < out.translations.length; p += 3) blendPlace(p, w, out, to);
 }
 
 /** Whether a rotation is written with the sign of another one (1) or the other (-1). */

@@ -15,6 +15,7 @@ import type { SegmentSettings, Travel } from '../scene/segment';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { TimeMap } from '../timeline/timeMap';
 import type { BlendBranch } from './blendPoses';
+import type { MadeStep } from './madeStep';
 import type { Settle } from './settlePose';
 
 /** A solved fit, and why it is another than the one asked for (null where it is not). */
@@ -72,6 +73,8 @@ export interface SegmentPlan {
   readonly curve: WeightCurve;
   /** The decaying difference to the outgoing motion after a cut; null without one. */
   readonly settle: Settle | null;
+  /** The steps that the feet take from the one stance to the other in the overlap before it; null where none are made. */
+  readonly madeStep: MadeStep | null;
   /** Why another fit than the asked one was taken, null where it was not. */
   readonly fitRemark: string | null;
   /** Why the two sides are not in step though they should be, null where they are. */
@@ -127,6 +130,7 @@ export function withPlacement(plan: SegmentPlan, at: Placement): SegmentPlan {
     overlap: plan.overlap,
     curve: plan.curve,
     settle: plan.settle,
+    madeStep: plan.madeStep,
     fitRemark: at.fitRemark,
     stepRemark: plan.stepRemark,
   };
@@ -134,7 +138,10 @@ export function withPlacement(plan: SegmentPlan, at: Placement): SegmentPlan {
 
 /** Whether nothing of a plan but its move depends on where it stands. */
 export const dependsOnlyOnPlacement = (plan: SegmentPlan): boolean =>
-  plan.travel !== 'in place' && plan.route === null && plan.settle === null;
+  plan.travel !== 'in place' &&
+  plan.route === null &&
+  plan.settle === null &&
+  (plan.madeStep === null || plan.madeStep.isAlong);
 
 /** The held feet while one segment rules. */
 export interface SegmentLock {

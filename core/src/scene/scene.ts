@@ -1,5 +1,7 @@
 import Joi from 'joi';
 import type { OwnSteps } from '../steps/steps';
+import type { ChoiceLimits } from './choice';
+import { PLAIN_LIMITS, limitsSchema } from './choice';
 import type { Character } from './character';
 import { CHARACTER_FIELDS } from './character';
 import type { Entity } from './fields';
@@ -43,6 +45,8 @@ const CONTENT_FIELDS = {
   }),
   /** The frames [from, to) that are played over and over; null for the whole piece. */
   range: setting<FrameSpan | null>(null, spanSchema.allow(null), { since: 4 }),
+  /** What choices of joins keep to, where a seam has no limits of its own. */
+  choice: setting<ChoiceLimits>(PLAIN_LIMITS, limitsSchema, { since: 6 }),
 };
 
 /** The version in which the seam became a union of its kinds; fields that came later say so themselves. */

@@ -1,4 +1,6 @@
 import Joi from 'joi';
+import type { ChoiceLimits, Chosen } from './choice';
+import { chosenSchema, limitsSchema } from './choice';
 import type { Curve } from '../math/curve';
 import type { Entity } from './fields';
 import { kindsSchema, plainOf, scaledFields, setting } from './fields';
@@ -45,6 +47,12 @@ export const SEAM_FIELDS = {
   ),
   /** What fills a gap before the segment: the last pose, the rest pose, or a move from the one pose to the other. */
   gap: setting<'hold' | 'rest' | 'ease'>('hold', Joi.valid('hold', 'rest', 'ease'), { since: 4 }),
+  /** Whether it is chosen anew wherever the join is made or changed; else it is the user's own. */
+  auto: setting<boolean>(false, yes, { since: 6, called: 'choice' }),
+  /** What was chosen last; null where nothing was. */
+  chosen: setting<Chosen | null>(null, chosenSchema.allow(null), { since: 6, called: 'choice' }),
+  /** What its choice keeps to; null as the scene says. */
+  limits: setting<ChoiceLimits | null>(null, limitsSchema.allow(null), { since: 6, called: 'limits of the choice' }),
 };
 
 const CROSSFADE_FIELDS = {
@@ -66,8 +74,38 @@ const SETTLE_FIELDS = {
   }),
 };
 
+/** When a foot leaves the floor and when it lands, frames from the start of its seam. */
+export type FootfallTimes = readonly [leaves: number, lands: number];
+
+const times = Joi.array()
+  .ordered(Joi.number().min(0).max(10_000).required(), Joi.number().min(0).max(10_000).required())
+  .custom(([leaves, lands]: [number, number], helpers) =>
+    leaves < lands ? [leaves, lands] : helpers.error('any.invalid'),
+  )
+  .messages({ 'any.invalid': 'has a foot that lands before it leaves' });
+
+const STEP_FIELDS = {
+  /** The user's own times of footfalls, by the role of the foot; those of the other feet are found. */
+  footfalls: setting<Readonly<Record<string, FootfallTimes>>>(
+    {},
+    Joi.object().pattern(Joi.string().max(100), times),
+    {
+      cue: 'part',
+      scaled: (footfalls, factor) =>
+        Object.fromEntries(
+          Object.entries(footfalls).map(([role, [a, b]]) => [role, [a * factor, b * factor] as const]),
+        ),
+    },
+  ),
+};
+
 /** The kinds of seams, and what is known of each beside what all of them have. */
-export const JOIN_KINDS = { cut: CUT_FIELDS, crossfade: CROSSFADE_FIELDS, settle: SETTLE_FIELDS };
+export const JOIN_KINDS = {
+  cut: CUT_FIELDS,
+  crossfade: CROSSFADE_FIELDS,
+  settle: SETTLE_FIELDS,
+  step: STEP_FIELDS,
+};
 
 /** A cut: the one motion ends and the other begins. */
 export interface Cut {
@@ -80,8 +118,11 @@ export type Crossfade = { readonly kind: 'crossfade' } & Entity<typeof CROSSFADE
 /** A cut after which the difference to the outgoing motion decays. */
 export type Settling = { readonly kind: 'settle' } & Entity<typeof SETTLE_FIELDS>;
 
+/** A made step over the frames that both segments share: feet step from the old stance to the new one. */
+export type Stepping = { readonly kind: 'step' } & Entity<typeof STEP_FIELDS>;
+
 /** How the two motions go over into each other. */
-export type Join = Cut | Crossfade | Settling;
+export type Join = Cut | Crossfade | Settling | Stepping;
 
 /** What all seams have: how the incoming segment is placed, and what fills a gap. */
 export type SeamPlacing = Entity<typeof SEAM_FIELDS>;
@@ -97,24 +138,27 @@ export const seamSchema = kindsSchema(
 /** A crossfade unless asked otherwise. */
 export const PLAIN_CROSSFADE: Crossfade = { kind: 'crossfade', ...plainOf(CROSSFADE_FIELDS) };
 
+/** A step whose footfalls are all found. */
+export const PLAIN_STEP: Stepping = { kind: 'step', ...plainOf(STEP_FIELDS) };
+
 const CUT: Cut = { kind: 'cut' };
 
 /** The seam that a new segment gets. */
 export const PLAIN_SEAM: Seam = { ...plainOf(SEAM_FIELDS), ...PLAIN_CROSSFADE };
 
 /**
- * How a seam joins segments that share so many frames. What shares frames is crossfaded, whatever was asked for; a crossfade without
- * any is a cut.
+ * How a seam joins segments that share so many frames. What shares frames is crossfaded, unless a step is made there; without
+ * any it settles or is a cut.
  */
 export function joinOf(seam: Seam, overlap: number): Join {
-  if (overlap > 0) return seam.kind === 'crossfade' ? seam : PLAIN_CROSSFADE;
+  if (overlap > 0) return seam.kind === 'crossfade' || seam.kind === 'step' ? seam : PLAIN_CROSSFADE;
   return seam.kind === 'settle' ? seam : CUT;
 }
 
 /** A seam with other values, and joined in another way where `join` says so. */
 export function withSeam(seam: Seam, values: Partial<SeamPlacing>, join: Join = seam): Seam {
   const names = Object.keys(SEAM_FIELDS) as (keyof SeamPlacing)[];
-  const placing = Object.fromEntries(names.map((name) => [name, values[name] ?? seam[name]]));
+  const placing = Object.fromEntries(names.map((name) => [name, values[name] === undefined ? seam[name] : values[name]]));
   const joins = Object.keys(JOIN_KINDS[join.kind]) as (keyof Join)[];
   const joined = Object.fromEntries((['kind', ...joins] as (keyof Join)[]).map((name) => [name, join[name]]));
   return { ...placing, ...joined } as unknown as Seam;
