@@ -1,4 +1,4 @@
-import { cloudJoints } from '../clip/pointCloud';
+import { makePoseBuffer } from '../clip/pose';
 import { compile } from '../compile/compile';
 import type { Library } from '../compile/compile';
 import type { SeamValues } from '../continuity/grade';
@@ -9,24 +9,26 @@ import { applyEdit } from '../edit/edit';
 import type { Join } from '../edit/edits/join';
 import { repeatsLoop } from '../edit/sceneEditor';
 import { InputError } from '../math/errors';
-import { matchMap } from '../math/matchMap';
+import { shortestTurn } from '../math/floorMove';
 import { framesPerSecond, parseRate } from '../math/rate';
-import type { ChoiceLimits, Chosen } from '../scene/choice';
+import type { ChoiceLimits } from '../scene/choice';
 import type { FitMode, Join as JoinKind } from '../scene/seam';
+import { segmentPose } from '../plan/segmentPose';
 import { PLAIN_CROSSFADE, PLAIN_STEP } from '../scene/seam';
 import type { Scene } from '../scene/scene';
 import type { SegmentPlan } from '../plan/plan';
 import type { Placed } from '../timeline/lane';
 import { layOut, requireClip, settleFrames } from '../timeline/lane';
 import { framesAt30 } from '../timeline/freeFrames';
-import type { JoinSide } from './joinSides';
+import type { Bounds, Pair } from './momentMap';
+import { MomentMap } from './momentMap';
+import { describeChoice } from './describeChoice';
 import { readSide } from './joinSides';
 
 /** A join that was chosen. */
 export interface JoinChoice {
-  /** What makes the join so; null where it stays as it is. */
-  readonly edit: Join | null;
-  readonly chosen: Chosen;
+  /** What makes the join so. */
+  readonly edit: Join;
   readonly measures: SeamMeasures;
   /** The join as it was. */
   readonly before: SeamMeasures;
@@ -34,35 +36,26 @@ export interface JoinChoice {
 
 /** Frames of crossfades, and of made steps, that are tried, at 30 a second; even, so that two frames meet in the middle. */
 const CROSSFADES = [8, 12, 16, 24, 32, 40];
-const STEPS = [16, 20, 24, 28];
-/** Pairs of frames that are looked at, and joins that are measured in full. */
-const PAIRS = Number(process.env.PAIRS ?? 10);
-const MEASURED = Number(process.env.MEASURED ?? 1000);
+const STEPS = [16, 20, 24, 28, 36];
+/** Matches that are measured for each kind and length, beside the best within reach and the frames that meet as it is. */
+const PAIRS = 3;
 /** Seconds of either clip that stay at least. */
 const KEPT_SECONDS = 1;
-/** Seconds of the window in which two moments are compared. */
-const WINDOW_SECONDS = 1 / 3;
 /** Metres by which a pair with other feet planted ranks behind. */
 const OTHER_FEET = 0.06;
 /** What a second that is lost, or gained, at either end costs, in thresholds of a measure. */
 const LOST_SECOND = 0.5;
 /** What a step costs that is made though it need not be. */
-const STEP_COST = 0.1;
-
-/** Two moments that may meet: frames from the starts of both segments, and how far apart they are, metres. */
-interface Pair {
-  readonly out: number;
-  readonly in: number;
-  readonly distance: number;
-  readonly sameFeet: boolean;
-}
+const STEP_COST = 0.3;
+/** What a join costs that is to be looked at, and one that is bad, on top of its measures. */
+const GRADE_COST = { good: 0, watch: 1, bad: 2 };
+/** Radians by which the fit of the bodies may turn one side away from the other's heading. */
+const MOST_TURNED = Math.PI / 2;
 
 interface Candidate {
   readonly edit: Join;
   readonly pair: Pair;
   readonly lostSeconds: number;
-  /** By which those to be measured are chosen. */
-  readonly prior: number;
 }
 
 /** How badly a join misses its thresholds: the fourth root of the sum of fourth powers, so that the worst counts most. */
@@ -88,31 +81,26 @@ export function chooseJoin(
 ): JoinChoice | null {
   const pair = pairOf(scene, segment, library);
   if (!pair) return null;
-  const before = measured(pair.scene, library);
-  let best = { cost: joinCost(before), measures: before, candidate: null as Candidate | null };
-  const candidates = candidatesOf(pair, library, limits, scene.rate)
-    .sort((a, b) => a.prior - b.prior)
-    .slice(0, MEASURED);
-  for (const candidate of candidates) {
-    const measures = tried(pair.scene, candidate.edit, library);
-    if (!measures) continue;
-    const step = candidate.edit.join.kind === 'step' ? STEP_COST : 0;
-    const cost = joinCost(measures) + LOST_SECOND * candidate.lostSeconds + step;
-    if (cost < best.cost) best = { cost, measures, candidate };
+  const before = measure(pair.scene, library);
+  let best: { readonly cost: number; readonly trial: Trial; readonly candidate: Candidate } | null = null;
+  for (const candidate of candidatesOf(pair, library, limits)) {
+    const trial = tryJoin(pair.scene, candidate.edit, library);
+    if (!trial) continue;
+    const { measures } = trial;
+    const cost =
+      joinCost(measures) +
+      GRADE_COST[measures.grade] +
+      LOST_SECOND * candidate.lostSeconds +
+      (measures.kind === 'step' ? STEP_COST : 0);
+    if (!best || cost < best.cost) best = { cost, trial, candidate };
   }
-  const { candidate, measures } = best;
+  if (!best) return null;
+  const { candidate, trial } = best;
+  const chosen = describeChoice(candidate.pair, trial, before.measures);
   return {
-    edit: candidate && candidate.edit,
-    chosen: {
-      out: candidate?.pair.out ?? 0,
-      in: candidate?.pair.in ?? 0,
-      overlap: measures.overlap,
-      kind: measures.kind,
-      fit: typeof measures.fit === 'string' ? measures.fit : 'joint',
-      why: '',
-    },
-    measures,
-    before,
+    edit: { ...candidate.edit, values: { ...candidate.edit.values, auto: true, chosen } },
+    measures: trial.measures,
+    before: before.measures,
   };
 }
 
@@ -152,25 +140,39 @@ function pairOf(scene: Scene, id: string, library: Library): PairOnLane | null {
   };
 }
 
-function measured(scene: Scene, library: Library): SeamMeasures {
-  const plan = compile(scene, library);
-  return measureSeam(plan.characters[0]!, 0, framesPerSecond(plan.rate));
+/** A join that is tried. */
+interface Trial {
+  readonly sides: readonly [SegmentPlan, SegmentPlan];
+  readonly measures: SeamMeasures;
 }
 
-/** The measures of a join that is tried; null where it cannot be. */
-function tried(scene: Scene, edit: Join, library: Library): SeamMeasures | null {
+function measure(scene: Scene, library: Library): Trial {
+  const { characters, rate } = compile(scene, library);
+  const plan = characters[0]!;
+  return {
+    sides: [plan.segments[0]!, plan.segments[1]!],
+    measures: measureSeam(plan, 0, framesPerSecond(rate)),
+  };
+}
+
+/** Tries a join; null where it cannot be, or would blend bodies that face away from each other. */
+function tryJoin(scene: Scene, edit: Join, library: Library): Trial | null {
   try {
-    return measured(applyEdit(scene, edit, library), library);
+    const trial = measure(applyEdit(scene, edit, library), library);
+    return edit.join.kind !== 'step' && isTurnedAway(trial) ? null : trial;
   } catch (error) {
     if (error instanceof InputError) return null;
     throw error;
   }
 }
 
-/** Whole numbers, both ends included. */
-interface Bounds {
-  readonly least: number;
-  readonly most: number;
+/** Whether the fit has put the incoming side so that it faces away from the outgoing one where they meet. */
+function isTurnedAway({ sides, measures }: Trial): boolean {
+  const frame = measures.frame + measures.overlap / 2;
+  const [a, b] = sides.map(
+    (side) => segmentPose(side, frame, true, makePoseBuffer(side.clip.skeleton)).root[2]!,
+  );
+  return Math.abs(shortestTurn(a! - b!)) > MOST_TURNED;
 }
 
 /** How many frames the outgoing segment may fill, and how many the incoming one may lose at its start. */
@@ -216,13 +218,8 @@ function spareFrames({ segment, timing }: Placed, edge: 'start' | 'end', library
   return Math.max(0, Math.floor(samples / timing.samplesPerFrame + 1e-9));
 }
 
-function candidatesOf(
-  pair: PairOnLane,
-  library: Library,
-  limits: ChoiceLimits,
-  rateText: number | string,
-): Candidate[] {
-  const rate = parseRate(rateText);
+function candidatesOf(pair: PairOnLane, library: Library, limits: ChoiceLimits): Candidate[] {
+  const rate = parseRate(pair.scene.rate);
   const fps = framesPerSecond(rate);
   const { filled, lost } = boundsOf(pair, library, limits, fps);
   const [outgoing, incoming] = compile(pair.scene, library).characters[0]!.segments as [
@@ -252,7 +249,7 @@ function candidatesOf(
       values: { fit },
       join,
     };
-    out.push({ edit, pair: p, lostSeconds, prior: p.distance + LOST_SECOND * 0.1 * lostSeconds });
+    out.push({ edit, pair: p, lostSeconds });
   };
   const kinds: { overlap: number; join: JoinKind; fits: readonly FitMode[] }[] = [
     ...CROSSFADES.map((n) => ({
@@ -293,69 +290,3 @@ function candidatesOf(
 }
 
 const rank = (p: Pair): number => p.distance + (p.sameFeet ? 0 : OTHER_FEET);
-
-/** The distances of the moments of two sides. */
-class MomentMap {
-  private readonly map: Float32Array;
-
-  constructor(
-    private readonly a: JoinSide,
-    private readonly b: JoinSide,
-    fps: number,
-  ) {
-    this.map = matchMap({
-      outgoing: a.places,
-      outgoingFrames: a.frames,
-      incoming: b.places,
-      incomingFrames: b.frames,
-      joints: cloudJoints(a.segment.clip.skeleton).length,
-      half: Math.max(1, Math.round((WINDOW_SECONDS * fps) / 2)),
-    });
-  }
-
-  /** The pair of two frames; null beyond what was read. */
-  pair(out: number, into: number): Pair | null {
-    const [i, j] = [out - this.a.first, into - this.b.first];
-    if (i < 0 || j < 0 || i >= this.a.frames || j >= this.b.frames) return null;
-    return { out, in: into, distance: this.map[i * this.b.frames + j]!, sameFeet: this.sameFeet(i, j) };
-  }
-
-  /** The local minima, least first. */
-  minima(): Pair[] {
-    const { frames: rows } = this.a;
-    const { frames: columns } = this.b;
-    const out: Pair[] = [];
-    for (let i = 0; i < rows; i++)
-      for (let j = 0; j < columns; j++)
-        if (this.isMinimum(i, j, rows, columns)) out.push(this.pair(i + this.a.first, j + this.b.first)!);
-    return out.sort((p, q) => p.distance - q.distance);
-  }
-
-  /** The least of a box; null where it is empty. */
-  least(out: Bounds, into: Bounds): Pair | null {
-    let best: Pair | null = null;
-    for (let i = out.least; i <= out.most; i++)
-      for (let j = into.least; j <= into.most; j++) {
-        const p = this.pair(i, j);
-        if (p && (!best || p.distance < best.distance)) best = p;
-      }
-    return best;
-  }
-
-  private isMinimum(i: number, j: number, rows: number, columns: number): boolean {
-    const value = this.map[i * columns + j]!;
-    for (let r = Math.max(0, i - 1); r <= Math.min(rows - 1, i + 1); r++)
-      for (let c = Math.max(0, j - 1); c <= Math.min(columns - 1, j + 1); c++) {
-        const other = this.map[r * columns + c]!;
-        if (other < value || (other === value && (r < i || (r === i && c < j)))) return false;
-      }
-    return true;
-  }
-
-  private sameFeet(i: number, j: number): boolean {
-    const feet = this.a.planted.length / Math.max(1, this.a.frames);
-    for (let k = 0; k < feet; k++)
-      if (this.a.planted[i * feet + k] !== this.b.planted[j * feet + k]) return false;
-    return true;
-  }
-}

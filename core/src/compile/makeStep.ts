@@ -161,7 +161,12 @@ function readFeet(
   }));
   const [a, b] = [makePoseBuffer(skeleton), makePoseBuffer(skeleton)];
   const { positions } = scratch.world;
-  const write = (pose: ScenePose, joint: (leg: Leg) => number, to: (i: number) => Float64Array, at: number): void => {
+  const write = (
+    pose: ScenePose,
+    joint: (leg: Leg) => number,
+    to: (i: number) => Float64Array,
+    at: number,
+  ): void => {
     legsInScene(skeleton, pose, scratch.chain, scratch.world);
     legs.forEach((leg, i) => {
       for (let k = 0; k < 3; k++) to(i)[at * 3 + k] = positions[joint(leg) * 3 + k]!;
@@ -171,9 +176,19 @@ function readFeet(
     const f = n - FOOT_MARGIN;
     const frame = start + f;
     const out = segmentPose(outgoing, frame, true, a);
-    write(out, (leg) => leg.ankle, (i) => feet[i]!.from, n);
+    write(
+      out,
+      (leg) => leg.ankle,
+      (i) => feet[i]!.from,
+      n,
+    );
     const coming = segmentPose(incoming, frame, true, b);
-    write(coming, (leg) => leg.ankle, (i) => feet[i]!.to, n);
+    write(
+      coming,
+      (leg) => leg.ankle,
+      (i) => feet[i]!.to,
+      n,
+    );
     legs.forEach((leg, i) => {
       const planted = (side: SegmentPlan): number =>
         leg.planted.some((joint) => isPlanted(side, joint, frame)) ? 1 : 0;
@@ -184,7 +199,12 @@ function readFeet(
     const body = toRootSpace(out, rootBone);
     blendBodies(null, frame, curveWeight('smooth', inside / overlap), body, toRootSpace(coming, rootBone));
     body.root.set(path.subarray(inside * 3, inside * 3 + 3));
-    write(fromRootSpace(body, rootBone), (leg) => leg.upper, (i) => feet[i]!.hip, n);
+    write(
+      fromRootSpace(body, rootBone),
+      (leg) => leg.upper,
+      (i) => feet[i]!.hip,
+      n,
+    );
   }
   legs.forEach((leg, i) => {
     const bone = (p: number, q: number): number =>

@@ -29,7 +29,10 @@ const LIMBS: Readonly<Record<string, Role>> = {
  */
 export function solveFit(outgoing: SegmentPlan, incoming: SegmentPlan, seam: Seam): SolvedFit {
   const reader = new FitReader(outgoing, incoming);
-  const solved = joinOf(seam, incoming.overlap).kind === 'step' ? byStep(reader, seam) : solveMode(reader, seam.fit, !seam.facing);
+  const solved =
+    joinOf(seam, incoming.overlap).kind === 'step'
+      ? byStep(reader, seam)
+      : solveMode(reader, seam.fit, !seam.facing);
   const lift = seam.height ? reader.heightDifference() : 0;
   const { x, z, turn } = seam.nudge;
   if (x === 0 && z === 0 && turn === 0) return { ...solved, lift };

@@ -52,8 +52,7 @@ export function seamSlide(
       else {
         path += floorStep(played, frame - from, column, joints.length);
         own += windows.reduce((least, w, side) => {
-          const rests =
-            planted(sides[side]!, joint, frame) && planted(sides[side]!, joint, frame - 1);
+          const rests = planted(sides[side]!, joint, frame) && planted(sides[side]!, joint, frame - 1);
           const step = rests ? floorStep(w, frame - from, column, joints.length) : 0;
           return step > least ? step : least;
         }, 0);

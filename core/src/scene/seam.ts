@@ -52,7 +52,10 @@ export const SEAM_FIELDS = {
   /** What was chosen last; null where nothing was. */
   chosen: setting<Chosen | null>(null, chosenSchema.allow(null), { since: 6, called: 'choice' }),
   /** What its choice keeps to; null as the scene says. */
-  limits: setting<ChoiceLimits | null>(null, limitsSchema.allow(null), { since: 6, called: 'limits of the choice' }),
+  limits: setting<ChoiceLimits | null>(null, limitsSchema.allow(null), {
+    since: 6,
+    called: 'limits of the choice',
+  }),
 };
 
 const CROSSFADE_FIELDS = {
@@ -158,7 +161,9 @@ export function joinOf(seam: Seam, overlap: number): Join {
 /** A seam with other values, and joined in another way where `join` says so. */
 export function withSeam(seam: Seam, values: Partial<SeamPlacing>, join: Join = seam): Seam {
   const names = Object.keys(SEAM_FIELDS) as (keyof SeamPlacing)[];
-  const placing = Object.fromEntries(names.map((name) => [name, values[name] === undefined ? seam[name] : values[name]]));
+  const placing = Object.fromEntries(
+    names.map((name) => [name, values[name] === undefined ? seam[name] : values[name]]),
+  );
   const joins = Object.keys(JOIN_KINDS[join.kind]) as (keyof Join)[];
   const joined = Object.fromEntries((['kind', ...joins] as (keyof Join)[]).map((name) => [name, join[name]]));
   return { ...placing, ...joined } as unknown as Seam;

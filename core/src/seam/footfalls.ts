@@ -185,11 +185,7 @@ function candidate(
     (Math.max(0, worst.beyond) / OVERREACH) ** 2 +
     PREFERENCE * preference * preference;
   const up = Uint8Array.from({ length: length + 1 }, (_, f) =>
-    f > leaves && f < lands
-      ? 1
-      : (f <= leaves ? foot.plantedFrom : foot.plantedTo)[f + FOOT_MARGIN]
-        ? 0
-        : 1,
+    f > leaves && f < lands ? 1 : (f <= leaves ? foot.plantedFrom : foot.plantedTo)[f + FOOT_MARGIN] ? 0 : 1,
   );
   return { footfall, cost, up };
 }
@@ -215,7 +211,11 @@ function liftOf({ from, to }: FootTracks, leaves: number, lands: number): number
 }
 
 /** The way of the ankle over the seam: frames x 3. */
-export function footPath({ from, to }: FootTracks, { leaves, lands, lift }: Footfall, length: number): Float64Array {
+export function footPath(
+  { from, to }: FootTracks,
+  { leaves, lands, lift }: Footfall,
+  length: number,
+): Float64Array {
   const out = new Float64Array(from.length);
   for (let f = -FOOT_MARGIN; f <= length + FOOT_MARGIN; f++) {
     const u = (f - leaves) / (lands - leaves);
@@ -223,7 +223,8 @@ export function footPath({ from, to }: FootTracks, { leaves, lands, lift }: Foot
     const o = (f + FOOT_MARGIN) * 3;
     // A side without samples beyond its own end says nothing there.
     for (let k = 0; k < 3; k++)
-      out[o + k] = w <= 0 ? from[o + k]! : w >= 1 ? to[o + k]! : from[o + k]! + w * (to[o + k]! - from[o + k]!);
+      out[o + k] =
+        w <= 0 ? from[o + k]! : w >= 1 ? to[o + k]! : from[o + k]! + w * (to[o + k]! - from[o + k]!);
     out[o + 1]! += lift * bump(u);
   }
   return out;

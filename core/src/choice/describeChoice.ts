@@ -1,0 +1,55 @@
+import type { SeamValues } from '../continuity/grade';
+import type { SeamMeasures } from '../continuity/seamMeasures';
+import type { SegmentPlan } from '../plan/plan';
+import { isPlanted } from '../plan/planted';
+import { sampleAt } from '../plan/segmentPose';
+import type { Chosen } from '../scene/choice';
+import type { Pair } from './momentMap';
+
+/** A choice as it is kept with its seam, and in a line of words. */
+export function describeChoice(
+  pair: Pair,
+  {
+    sides,
+    measures,
+  }: { readonly sides: readonly [SegmentPlan, SegmentPlan]; readonly measures: SeamMeasures },
+  before: SeamMeasures,
+): Chosen {
+  const [outgoing, incoming] = sides;
+  const frame = outgoing.start + pair.out;
+  const out = Math.max(0, sampleAt(outgoing, frame));
+  const into = Math.max(0, sampleAt(incoming, measures.frame + measures.overlap / 2));
+  const { fit, kind, overlap } = measures;
+  const how = {
+    cut: 'cut',
+    crossfade: `${overlap} frames`,
+    settle: `settles in ${measures.settle} frames`,
+    step: `a step over ${overlap} frames`,
+  };
+  const why = `Frame ${out} onto ${into}, ${feetAt(outgoing, incoming, frame)}, ${how[kind]}: ${valueOf(measures)}; as dropped ${valueOf(before, measures.worst)}.`;
+  return { out, in: into, overlap, kind, fit: typeof fit === 'string' ? fit : 'joint', why };
+}
+
+/** Which feet stand on both sides. */
+function feetAt(outgoing: SegmentPlan, incoming: SegmentPlan, frame: number): string {
+  const names = [...outgoing.steps().joints]
+    .filter(({ joint }) => isPlanted(outgoing, joint, frame) && isPlanted(incoming, joint, frame))
+    .map(({ role }) => (role.startsWith('left') ? 'left' : 'right'));
+  const sides = [...new Set(names)];
+  if (sides.length === 0) return 'no foot planted on both';
+  return sides.length === 2 ? 'both feet planted' : `${sides[0]} foot planted`;
+}
+
+const NAMES: Readonly<Record<keyof SeamValues, string>> = {
+  popCm: 'pop',
+  surgeCm: 'glide',
+  turnDegrees: 'turn',
+  slideCm: 'slide',
+  hitch: 'hitch',
+};
+
+/** A measure in words, the worst unless another is asked for. */
+function valueOf(measures: SeamMeasures, key: keyof SeamValues = measures.worst): string {
+  const unit = key === 'turnDegrees' ? '°' : key === 'hitch' ? ' times' : ' cm';
+  return `${NAMES[key]} ${measures[key].toFixed(1)}${unit}`;
+}

@@ -1,0 +1,86 @@
+import { cloudJoints } from '../clip/pointCloud';
+import { matchMap } from '../math/matchMap';
+import type { JoinSide } from './joinSides';
+
+/** Seconds of the window in which two moments are compared. */
+const WINDOW_SECONDS = 1 / 3;
+
+/** Two moments that may meet: frames from the starts of both segments, and how far apart they are, metres. */
+export interface Pair {
+  readonly out: number;
+  readonly in: number;
+  readonly distance: number;
+  readonly sameFeet: boolean;
+}
+
+/** Whole numbers, both ends included. */
+export interface Bounds {
+  readonly least: number;
+  readonly most: number;
+}
+
+/** The distances of the moments of two sides. */
+export class MomentMap {
+  private readonly map: Float32Array;
+
+  constructor(
+    private readonly a: JoinSide,
+    private readonly b: JoinSide,
+    fps: number,
+  ) {
+    this.map = matchMap({
+      outgoing: a.places,
+      outgoingFrames: a.frames,
+      incoming: b.places,
+      incomingFrames: b.frames,
+      joints: cloudJoints(a.segment.clip.skeleton).length,
+      half: Math.max(1, Math.round((WINDOW_SECONDS * fps) / 2)),
+    });
+  }
+
+  /** The pair of two frames; null beyond what was read. */
+  pair(out: number, into: number): Pair | null {
+    const [i, j] = [out - this.a.first, into - this.b.first];
+    if (i < 0 || j < 0 || i >= this.a.frames || j >= this.b.frames) return null;
+    return { out, in: into, distance: this.map[i * this.b.frames + j]!, sameFeet: this.sameFeet(i, j) };
+  }
+
+  /** The local minima, least first. */
+  minima(): Pair[] {
+    const { frames: rows } = this.a;
+    const { frames: columns } = this.b;
+    const out: Pair[] = [];
+    for (let i = 0; i < rows; i++)
+      for (let j = 0; j < columns; j++)
+        if (this.isMinimum(i, j, rows, columns)) out.push(this.pair(i + this.a.first, j + this.b.first)!);
+    return out.sort((p, q) => p.distance - q.distance);
+  }
+
+  /** The least of a box; null where it is empty. */
+  least(out: Bounds, into: Bounds): Pair | null {
+    let best: Pair | null = null;
+    for (let i = out.least; i <= out.most; i++)
+      for (let j = into.least; j <= into.most; j++) {
+        const p = this.pair(i, j);
+        if (p && (!best || p.distance < best.distance)) best = p;
+      }
+    return best;
+  }
+
+  private isMinimum(i: number, j: number, rows: number, columns: number): boolean {
+    const value = this.map[i * columns + j]!;
+    for (let r = Math.max(0, i - 1); r <= Math.min(rows - 1, i + 1); r++)
+      for (let c = Math.max(0, j - 1); c <= Math.min(columns - 1, j + 1); c++) {
+        const other = this.map[r * columns + c]!;
+        if (other < value || (other === value && (r < i || (r === i && c < j)))) return false;
+      }
+    return true;
+  }
+
+  private sameFeet(i: number, j: number): boolean {
+    const feet = this.a.planted.length / Math.max(1, this.a.frames);
+    for (let k = 0; k < feet; k++)
+      if (this.a.planted[i * feet + k] !== this.b.planted[j * feet + k]) return false;
+    return true;
+  }
+}
