@@ -83,6 +83,8 @@ function report(error: InputError, json: boolean, { out, err }: Streams): void {
   err(`${where ? `${where}: ` : ''}${message}${hint ? ` ${hint}` : ''}\n`);
 }
 
+const AUTO = 'choose the joins of a cue sheet that no cue sets itself';
+
 function makeProgram(streams: Streams, exit: (code: number) => void): Command {
   const program = new Command('warper')
     .description('Joins library motion clips into continuous performances, from a shell or a script.')
@@ -101,7 +103,8 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
   );
   mapped(command(program, 'assemble <cues>', 'Lays out a scene from a cue sheet.'))
     .requiredOption('-o, --output <scene>', 'the scene file to write')
-    .action(async (cues: string, o: { json?: boolean; output: string; map?: string }) => {
+    .option('--auto', AUTO)
+    .action(async (cues: string, o: { json?: boolean; output: string } & OpenOptions) => {
       const opened = await openScene(cues, o);
       await requireOther(o.output, inputsOf(opened, cues, o.map));
       await writeWhole(o.output, writeSceneFile(opened.scene, opened.library));
@@ -111,11 +114,15 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
           name: c.character.name,
           start: c.start,
           end: c.end,
+          seams: c.segments
+            .slice(1)
+            .map((s, i) => ({ index: i, frame: s.start, chosen: s.settings.seam.chosen })),
         })),
       };
       print(value, o.json, `Wrote ${o.output}.`);
     });
   mapped(command(program, 'check <scene>', 'Measures every seam and step; fails where a limit is passed.'))
+    .option('--auto', AUTO)
     .option('--foot-lock', 'measure with the planted feet held')
     .option('--max-pop <cm>', 'largest pop of a seam', limit)
     .option('--max-slide <cm>', 'largest slide of a step', limit)
@@ -164,6 +171,7 @@ function addBake(
       new Option('--travel <travel>', 'what is done with the root').choices(['recorded', 'in-place']),
     )
     .option('--scale <units>', 'units a metre in the file', units)
+    .option('--auto', AUTO)
     .option('--foot-lock', 'hold the planted feet where they stand')
     .addOption(new Option('--keys <keys>', 'which keys are written').choices(['every']))
     .action(async (scene: string, o: BakeArguments & OpenOptions & { json?: boolean; keys?: string }) => {

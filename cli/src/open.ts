@@ -29,9 +29,15 @@ export async function openScene(path: string, options: OpenOptions = {}): Promis
       hint: 'Give --map with the cue sheet.',
     });
   }
+  if (isScene && options.auto) {
+    throw new InputError('auto', 'A scene file keeps its joins as they were set or chosen.', {
+      place: { file: path },
+      hint: 'Give --auto with the cue sheet.',
+    });
+  }
   const { scene: read, library } = isScene
     ? await readSceneFile(bytes, path)
-    : await assembleSheet(bytes, path, await readMap(options.map));
+    : await assembleSheet(bytes, path, await readMap(options.map), options.auto ?? false);
   const scene = options.footLock ? withFootLock(read) : read;
   return { scene, library, plan: compile(scene, library) };
 }
@@ -47,6 +53,8 @@ export const inputsOf = ({ library }: Opened, named: string, map: string | undef
 export interface OpenOptions {
   /** A file with the user's own roles of joints. */
   readonly map?: string;
+  /** Chooses the joins of a sheet by what they measure, as if it said so. */
+  readonly auto?: boolean;
   /** Holds the planted feet of every character. */
   readonly footLock?: boolean;
 }
@@ -72,9 +80,12 @@ async function assembleSheet(
   bytes: Uint8Array,
   path: string,
   map: RoleMap | undefined,
+  auto: boolean,
 ): ReturnType<typeof assembleCues> {
   try {
-    return await assembleCues(readSheet(bytes, path), besideSheet(path), new MotionLibrary(map));
+    const sheet = readSheet(bytes, path);
+    const asked = auto ? { ...sheet, seams: 'auto' as const } : sheet;
+    return await assembleCues(asked, besideSheet(path), new MotionLibrary(map));
   } catch (error) {
     throw error instanceof InputError ? error.at({ file: path }) : error;
   }

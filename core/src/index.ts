@@ -64,8 +64,16 @@ export type { FrameSpan, Marker } from './scene/marker';
 export type { Scene } from './scene/scene';
 export { SCENE_VERSION, emptyScene } from './scene/scene';
 export { parseScene } from './scene/schema';
-export type { Crossfade, FitMode, Join, Seam, SeamPlacing } from './scene/seam';
-export { JOIN_KINDS, PLAIN_CROSSFADE, PLAIN_SEAM, SEAM_FIELDS, joinOf, withSeam } from './scene/seam';
+export type { Crossfade, FitMode, FootfallTimes, Join, Seam, SeamPlacing, Stepping } from './scene/seam';
+export {
+  JOIN_KINDS,
+  PLAIN_CROSSFADE,
+  PLAIN_SEAM,
+  PLAIN_STEP,
+  SEAM_FIELDS,
+  joinOf,
+  withSeam,
+} from './scene/seam';
 export type { Mark, Segment, SegmentSettings, Travel } from './scene/segment';
 export { PLAIN_SEGMENT, SETTINGS } from './scene/segment';
 export type { Placed } from './timeline/lane';
@@ -108,5 +116,8 @@ export { measureSteps } from './continuity/stepMeasures';
 // The choice of joins.
 export type { JoinChoice } from './choice/chooseJoin';
 export { chooseJoin, joinCost } from './choice/chooseJoin';
+export type { ChosenJoins } from './choice/chooseJoins';
+export { chooseJoins, chooseJoinsSteps } from './choice/chooseJoins';
+export { madeJoins } from './choice/madeJoins';
 export type { ChoiceLimits, Chosen } from './scene/choice';
-export { PLAIN_LIMITS } from './scene/choice';
+export { CHOICE_FIELDS, PLAIN_LIMITS } from './scene/choice';

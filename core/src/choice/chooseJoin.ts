@@ -14,7 +14,7 @@ import { framesPerSecond, parseRate } from '../math/rate';
 import type { ChoiceLimits } from '../scene/choice';
 import type { FitMode, Join as JoinKind } from '../scene/seam';
 import { segmentPose } from '../plan/segmentPose';
-import { PLAIN_CROSSFADE, PLAIN_STEP } from '../scene/seam';
+import { PLAIN_CROSSFADE, PLAIN_STEP, joinOf } from '../scene/seam';
 import type { Scene } from '../scene/scene';
 import type { SegmentPlan } from '../plan/plan';
 import type { Placed } from '../timeline/lane';
@@ -82,8 +82,9 @@ export function chooseJoin(
   const pair = pairOf(scene, segment, library);
   if (!pair) return null;
   const before = measure(pair.scene, library);
+  const candidates = [asItIs(pair), ...candidatesOf(pair, library, limits)];
   let best: { readonly cost: number; readonly trial: Trial; readonly candidate: Candidate } | null = null;
-  for (const candidate of candidatesOf(pair, library, limits)) {
+  for (const candidate of candidates) {
     const trial = tryJoin(pair.scene, candidate.edit, library);
     if (!trial) continue;
     const { measures } = trial;
@@ -119,7 +120,7 @@ function pairOf(scene: Scene, id: string, library: Library): PairOnLane | null {
   const placed = layOut(scene, lane, library);
   const i = placed.findIndex((p) => p.segment.id === id);
   const [before, item] = [placed[i - 1], placed[i]];
-  if (!before || !item || repeatsLoop(before.segment, item.segment)) return null;
+  if (!before || !item || item.gap > 0 || repeatsLoop(before.segment, item.segment)) return null;
   const character = scene.characters[lane.character]!;
   return {
     scene: {
@@ -138,6 +139,23 @@ function pairOf(scene: Scene, id: string, library: Library): PairOnLane | null {
     item,
     tail: placed[i + 1]?.overlap ?? 0,
   };
+}
+
+/** The join that is there, which is as good as any until another one costs less. */
+function asItIs({ before, item }: PairOnLane): Candidate {
+  const { segment, timing, overlap } = item;
+  const edit: Join = {
+    type: 'join',
+    segment: segment.id,
+    before: before.timing.frames,
+    own: timing.frames,
+    overlap,
+    values: { fit: segment.seam.fit },
+    join: joinOf(segment.seam, overlap),
+  };
+  const half = Math.floor(overlap / 2);
+  const pair: Pair = { out: before.timing.frames - half, in: half, distance: 0, sameFeet: true };
+  return { edit, pair, lostSeconds: 0 };
 }
 
 /** A join that is tried. */

@@ -1,3 +1,4 @@
+import type { Chosen } from '../scene/choice';
 import type { FitMode } from '../scene/seam';
 import { cloudJoints } from '../clip/pointCloud';
 import type { Pose, PoseBuffer } from '../clip/pose';
@@ -35,6 +36,8 @@ export interface SeamMeasures extends SeamValues {
   readonly settle: number;
   readonly fit: FitMode;
   readonly fitRemark: string | null;
+  /** What was chosen for it; null where it is the user's own. */
+  readonly chosen: Chosen | null;
   /** Where the incoming clip was put: metres and degrees. */
   readonly move: { readonly x: number; readonly z: number; readonly turn: number };
   /** Whole floor path of the joint that slides most, with what the sources' own feet move, centimetres. */
@@ -254,6 +257,7 @@ export function measureSeam(
     settle: after.settle?.frames ?? 0,
     fit: after.settings.seam.fit,
     fitRemark: after.fitRemark,
+    chosen: after.settings.seam.chosen,
     ...values,
     pathCm: slide.path * 100,
     footfalls: footfallsOf(after),

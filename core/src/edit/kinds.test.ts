@@ -145,6 +145,19 @@ const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     does: (s) => s.segments.b?.seam,
     gives: expect.objectContaining({ fit: 'hips', facing: true, kind: 'settle', frames: 6 }),
   },
+  join: {
+    edit: {
+      segment: 'b',
+      before: 80,
+      own: 36,
+      overlap: 12,
+      values: { fit: 'whole body', auto: true },
+      join: { kind: 'step', footfalls: {} },
+    },
+    name: 'join before turn',
+    does: (s) => [spans(s), s.segments.b?.in, s.segments.b?.seam.kind, s.segments.b?.seam.auto],
+    gives: ['a[0,80) b[68,104) c[96,156)', 4, 'step', true],
+  },
   overlap: {
     edit: { segment: 'b', frames: 4 },
     name: 'overlap before turn',

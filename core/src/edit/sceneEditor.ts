@@ -160,6 +160,14 @@ export class SceneEditor {
     return autoOverlap(rate, outgoing, { segment, timing, clip }, memory);
   }
 
+  /** Marks the join before a segment as the user's own, which no choice touches. */
+  markOwn(id: string | undefined): void {
+    const segment = id === undefined ? undefined : this.scene.segments[id];
+    if (!segment) return;
+    if (segment.seam.auto) segment.seam.auto = false;
+    if (segment.seam.chosen) segment.seam.chosen = null;
+  }
+
   /** Sets the repeats of a loop so that it fills the frames; what it showed at frames that it keeps stays. */
   repeatTo(segment: Draft<Segment>, item: Placed, edge: 'start' | 'end', frames: number): void {
     const { period, samplesPerFrame, speed } = item.timing;

@@ -67,7 +67,8 @@ export function blendBodies(
   if (!branch) slerpRotations(out.rotations, to.rotations, out.rotations.length / 4, w);
   else {
     const { joints, turns, scratch } = branch;
-    const near = Math.round(Math.min(Math.max(frame - branch.start, 0), turns.length - 1)) * joints.length * 4;
+    const near =
+      Math.round(Math.min(Math.max(frame - branch.start, 0), turns.length - 1)) * joints.length * 4;
     for (let i = 0; i < joints.length; i++) {
       const o = joints[i]! * 4;
       const r = near + i * 4;

@@ -1,11 +1,14 @@
-import type { Clip, Edit, Join, Rate, Scene, SeamPlacing, Segment } from '@warper/core';
+import type { ChoiceLimits, Clip, Edit, Join, Rate, Scene, SeamPlacing, Segment } from '@warper/core';
 import {
   InputError,
   PLAIN_CHARACTER,
   PLAIN_CROSSFADE,
+  PLAIN_LIMITS,
   PLAIN_SEAM,
+  PLAIN_STEP,
   SEAM_FIELDS,
   emptyScene,
+  framesPerSecond,
   parseRate,
   repeatsLoop,
   settleFrames,
@@ -45,7 +48,7 @@ export async function assembleCues(
   const rate = parseRate(sheet.rate);
   const edits: PlacedEdit[] = [];
   for (const [i, entry] of sheet.characters.entries())
-    edits.push(...(await characterEdits(entry, i, rate, load, library)));
+    edits.push(...(await characterEdits(entry, i, rate, load, library, sheet.seams === 'auto')));
   const name = sheet.name ?? sheet.characters.map((c) => c.name).join(', ');
   return { scene: applyPlaced(emptyScene(name, sheet.rate), edits, library), library };
 }
@@ -56,6 +59,7 @@ async function characterEdits(
   rate: Rate,
   load: LoadFile,
   library: MotionLibrary,
+  auto: boolean,
 ): Promise<PlacedEdit[]> {
   const path = `characters[${index}]`;
   const id = `c${index + 1}`;
@@ -89,7 +93,7 @@ async function characterEdits(
   };
   return [
     { path, edit: { type: 'add character', character, lane } },
-    ...beatEdits(cues, clips, { lane, id, path, rate }),
+    ...beatEdits(cues, clips, { lane, id, path, rate, auto }),
     ...layers,
     ...steps,
   ];
@@ -104,20 +108,22 @@ interface BeatPlaces {
   readonly id: string;
   readonly path: string;
   readonly rate: Rate;
+  /** Whether joins that no cue sets itself are chosen. */
+  readonly auto: boolean;
 }
 
 /** The edits that put beats behind each other. */
 function beatEdits(
   cues: readonly Cue[],
   clips: readonly Clip[],
-  { lane, id, path, rate }: BeatPlaces,
+  { lane, id, path, rate, auto }: BeatPlaces,
 ): PlacedEdit[] {
   let before: Segment | null = null;
   return cues.map((cue, j) => {
     const where = `${path}.cues[${j}]`;
     const part = partSegment(cue, defined(clips[j]), `${id}s${j + 1}`, where);
     const segment: Segment = { ...part, seam: seamOf(cue.seam ?? {}, rate) };
-    const overlap = askedOverlap(cue, before !== null && repeatsLoop(before, segment));
+    const overlap = askedOverlap(cue, before !== null && repeatsLoop(before, segment), rate);
     if (cue.seam?.kind === 'crossfade' && cue.seam.overlap === 0) {
       throw new InputError('overlap', 'A crossfade needs an overlap.', {
         place: { path: `${where}.seam.overlap` },
@@ -126,15 +132,26 @@ function beatEdits(
     }
     before = segment;
     const edit: Edit = { type: 'place', lane, segment, at: 'end', overlap, gap: cue.gap ?? 0 };
-    return { path: where, edit };
+    return { path: where, edit, choose: choiceOf(cue, j, auto) };
   });
 }
 
 /** The overlap that a cue asks for: none where it is a cut, or goes on with the loop before it. */
-function askedOverlap({ seam = {}, gap = 0 }: Cue, repeats: boolean): number | 'auto' | 'plain' {
+function askedOverlap({ seam = {}, gap = 0 }: Cue, repeats: boolean, rate: Rate): number | 'auto' | 'plain' {
   if (seam.kind === 'cut' || seam.kind === 'settle' || gap > 0) return 0;
   if (seam.kind === undefined && seam.overlap === undefined && repeats) return 0;
+  if (seam.kind === 'step') return seam.overlap ?? Math.round((STEP_FRAMES * framesPerSecond(rate)) / 30);
   return seam.overlap ?? 'plain';
+}
+
+/** Frames of a made step unless a cue says otherwise, at 30 a second. */
+const STEP_FRAMES = 20;
+
+/** What the choice of a join keeps to; null where it is not chosen. */
+function choiceOf({ seam, match, gap = 0, choose }: Cue, j: number, auto: boolean): ChoiceLimits | null {
+  if (j === 0 || !(choose ?? (auto && !seam && !match && gap === 0))) return null;
+  const { bridge = PLAIN_LIMITS.bridges, ...limits } = choose ?? {};
+  return { ...PLAIN_LIMITS, ...limits, bridges: bridge };
 }
 
 /** The seam that a cue asks for; plain where it says nothing. */
@@ -146,12 +163,14 @@ function seamOf(seam: CueSeam, rate: Rate): Segment['seam'] {
   return withSeam(PLAIN_SEAM, { ...values, nudge }, askedJoin(seam, rate));
 }
 
-function askedJoin({ kind = 'crossfade', frames, curve, inStep }: CueSeam, rate: Rate): Join {
+function askedJoin({ kind = 'crossfade', frames, curve, inStep, footfalls }: CueSeam, rate: Rate): Join {
   switch (kind) {
     case 'cut':
       return { kind };
     case 'settle':
       return { kind, frames: frames ?? settleFrames(rate) };
+    case 'step':
+      return { kind, footfalls: footfalls ?? PLAIN_STEP.footfalls };
     case 'crossfade':
       return { kind, curve: curve ?? PLAIN_CROSSFADE.curve, inStep: inStep ?? PLAIN_CROSSFADE.inStep };
   }

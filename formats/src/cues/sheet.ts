@@ -1,5 +1,14 @@
-import type { Crossfade, Fields, Join, SeamPlacing, SegmentSettings, Travel } from '@warper/core';
-import { InputError, JOIN_KINDS, SEAM_FIELDS, SETTINGS, defined } from '@warper/core';
+import type {
+  ChoiceLimits,
+  Crossfade,
+  Fields,
+  Join,
+  SeamPlacing,
+  SegmentSettings,
+  Stepping,
+  Travel,
+} from '@warper/core';
+import { CHOICE_FIELDS, InputError, JOIN_KINDS, SEAM_FIELDS, SETTINGS, defined } from '@warper/core';
 import { closest } from 'fastest-levenshtein';
 import Joi from 'joi';
 
@@ -9,6 +18,8 @@ export interface CueSheet {
   readonly version: 1;
   readonly rate: number | string;
   readonly name?: string;
+  /** How joins are made that no cue sets itself: by the plain rules (default), or chosen by what they measure. */
+  readonly seams?: 'plain' | 'auto';
   readonly characters: readonly CueCharacter[];
 }
 
@@ -72,11 +83,19 @@ export interface Cue extends CuePart {
   /** Trims both sides to the best pair of samples within so many frames of the end before and of this start. */
   readonly match?: { readonly within: number };
   readonly seam?: CueSeam;
+  /** That the join is chosen by what it measures, and what the choice keeps to. */
+  readonly choose?: CueChoice;
 }
+
+/** Limits of a choice, all of which may be left out. */
+export type CueChoice = Partial<Omit<ChoiceLimits, 'bridges'>> & { readonly bridge?: boolean };
 
 /** The join to the beat before: settings of a seam, all of which may be left out. */
 export interface CueSeam
-  extends Partial<Omit<SeamPlacing, 'nudge' | 'gap'>>, Partial<Omit<Crossfade, 'kind'>> {
+  extends
+    Partial<Omit<SeamPlacing, 'nudge' | 'gap' | 'auto' | 'chosen' | 'limits'>>,
+    Partial<Omit<Crossfade, 'kind'>>,
+    Partial<Omit<Stepping, 'kind'>> {
   readonly kind?: Join['kind'];
   readonly frames?: number;
   readonly overlap?: number | 'auto';
@@ -109,12 +128,21 @@ const PART = {
   ),
 } as const;
 
+const { bridges, ...choiceFields } = CHOICE_FIELDS;
+
+/** The rules of limits by what a sheet calls them. */
+const CHOICE_KEYS = {
+  ...Object.fromEntries(Object.entries(choiceFields).map(([name, field]) => [name, field.schema])),
+  bridge: bridges.schema,
+};
+
 const KEYS = {
   sheet: {
     format: Joi.valid('warper-cues').required(),
     version: Joi.valid(1).required(),
     rate: Joi.alternatives(Joi.number().greater(0).max(10_000), Joi.string().max(40)).required(),
     name: word,
+    seams: Joi.valid('plain', 'auto'),
     characters: Joi.array().min(1).max(1000).required(),
   },
   character: {
@@ -155,7 +183,9 @@ const KEYS = {
     ...rulesFor(SETTINGS, 'beat'),
     gap: whole.min(0).max(1e7),
     match: Joi.object(),
+    choose: Joi.object(),
   },
+  choose: CHOICE_KEYS,
   layerCue: {
     ...PART,
     at: whole.required(),
@@ -260,6 +290,16 @@ function checkCue(cue: Cue, index: number, path: string): void {
     check(cue.match, 'match', `${path}.match`);
     if (index === 0) fail('The first cue has nothing before it to match.', 'match');
   }
+  if (cue.choose) {
+    check(cue.choose, 'choose', `${path}.choose`);
+    if (index === 0) fail('The first cue has nothing before it to join.', 'choose');
+    if (cue.seam ?? cue.match ?? cue.gap)
+      fail(
+        'A cue either has its join chosen or says itself what it is.',
+        'choose',
+        'Leave out "choose", or "seam", "match" and "gap".',
+      );
+  }
   if (!cue.seam) return;
   if (index === 0) fail('The first cue has no seam: nothing comes before it.', 'seam');
   const seam = check<CueSeam>(cue.seam, 'seam', `${path}.seam`);
@@ -276,7 +316,9 @@ function checkCue(cue: Cue, index: number, path: string): void {
   if ((seam.kind === 'cut' || seam.kind === 'settle') && overlaps) {
     fail(`A ${seam.kind} has no overlap.`, 'seam.overlap', 'Leave it out, or make the seam a crossfade.');
   }
-  if ((cue.gap ?? 0) > 0 && (overlaps || seam.kind === 'crossfade')) {
+  if (seam.kind === 'step' && seam.overlap === 0)
+    fail('A step takes frames.', 'seam.overlap', 'Give it 7 or more at 30 frames a second.');
+  if ((cue.gap ?? 0) > 0 && (overlaps || seam.kind === 'crossfade' || seam.kind === 'step')) {
     fail('A cue has either a gap or an overlap, not both.', 'gap');
   }
 }

@@ -21,6 +21,7 @@ export const match = defineEdit<Match>({
     const before = placed[i - 1];
     if (!before) return;
     const half = item.overlap / 2;
+    editor.markOwn(id);
     const last = out + half * before.timing.samplesPerFrame;
     const first = into - half * item.timing.samplesPerFrame;
     const { segment, timing } = before;

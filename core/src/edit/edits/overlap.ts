@@ -14,7 +14,10 @@ export interface Overlap {
 export const overlap = defineEdit<Overlap>({
   type: 'overlap',
   schema: { segment: rule.id, frames: Joi.alternatives(Joi.number(), Joi.valid('auto')).required() },
-  apply: (editor, { segment, frames }) => setOverlap(editor, segment, frames),
+  apply: (editor, { segment, frames }) => {
+    editor.markOwn(segment);
+    setOverlap(editor, segment, frames);
+  },
   describe: ({ segment }, scene) => `overlap before ${segmentName(scene, segment)}`,
 });
 

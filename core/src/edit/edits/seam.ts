@@ -24,7 +24,9 @@ export const seam = defineEdit<Seam>({
   },
   apply: ({ scene }, { segment: id, values, join }) => {
     const segment = lookup(scene.segments, id, 'segment');
-    const next = withSeam(segment.seam, values, join);
+    // What is set by hand is the user's own, unless that is what was set.
+    const isChoice = 'auto' in values || 'limits' in values;
+    const next = withSeam(segment.seam, isChoice ? values : { ...values, auto: false, chosen: null }, join);
     requireValid(seamSchema, next, `segments.${id}.seam`);
     segment.seam = castDraft(next);
   },

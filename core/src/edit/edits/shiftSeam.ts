@@ -23,6 +23,7 @@ export const shiftSeam = defineEdit<ShiftSeam>({
     const sides = sidesOf(editor, id);
     if (!sides) return;
     const { before, item, tail } = sides;
+    editor.markOwn(id);
     const later = Math.min(spareFrames(editor, before, 'end'), excess(item, item.overlap + tail));
     const earlier = Math.min(
       excess(before, before.overlap + item.overlap),

@@ -19,6 +19,9 @@ export const trim = defineEdit<Trim>({
     const at = Math.min(Math.max(Math.round(frame), limits.from), limits.to);
     const frames = edge === 'end' ? at - item.start : item.end - at;
     if (frames === item.timing.frames) return;
+    const next = placed[i + 1];
+    if (edge === 'start') editor.markOwn(id);
+    else if (next?.gap === 0) editor.markOwn(next.segment.id);
     const segment = defined(editor.scene.segments[id]);
     const before = { ...item.segment };
     if (segment.loop) editor.repeatTo(segment, item, edge, frames);

@@ -26,6 +26,7 @@ export const widenSeam = defineEdit<WidenSeam>({
     const sides = sidesOf(editor, id);
     if (!sides) return;
     const { before, item, tail } = sides;
+    editor.markOwn(id);
     const shared = item.overlap - item.gap;
     let delta = Math.max(0, Math.round(overlap)) - shared;
     for (; delta !== 0; delta -= Math.sign(delta)) {

@@ -1,5 +1,5 @@
 import type { Edit, Join, Plan, Scene, Segment } from '@warper/core';
-import { PLAIN_CROSSFADE, bodyLane, joinOf, settleFrames, defined } from '@warper/core';
+import { PLAIN_CROSSFADE, PLAIN_STEP, bodyLane, joinOf, settleFrames, defined } from '@warper/core';
 
 /** One beat of the cue sheet. */
 export interface CueRow {
@@ -35,7 +35,7 @@ export function cueRows(scene: Scene, plan: Plan): CueRow[] {
   });
 }
 
-/** A seam in words: `cut`, `crossfade 8`, `settle 9`. */
+/** A seam in words: `cut`, `crossfade 8`, `settle 9`, `step 20`. */
 function seamWords({ seam }: Segment, overlap: number): string {
   const join = joinOf(seam, overlap);
   switch (join.kind) {
@@ -43,18 +43,18 @@ function seamWords({ seam }: Segment, overlap: number): string {
       return `crossfade ${overlap}`;
     case 'settle':
       return `settle ${join.frames}`;
+    case 'step':
+      return `step ${overlap}`;
     case 'cut':
       return 'cut';
   }
 }
 
 /** What a seam in words asks for; null where it cannot be read. */
-export function parseSeam(
-  text: string,
-): { kind: 'cut' | 'crossfade' | 'settle'; frames: number | null } | null {
-  const match = /^\s*(cut|crossfade|settle)\s*(\d+)?\s*f?\s*$/i.exec(text);
+export function parseSeam(text: string): { kind: Join['kind']; frames: number | null } | null {
+  const match = /^\s*(cut|crossfade|settle|step)\s*(\d+)?\s*f?\s*$/i.exec(text);
   if (!match) return null;
-  const kind = defined(match[1]).toLowerCase() as 'cut' | 'crossfade' | 'settle';
+  const kind = defined(match[1]).toLowerCase() as Join['kind'];
   return { kind, frames: kind === 'cut' || match[2] === undefined ? null : Number(match[2]) };
 }
 
@@ -65,9 +65,9 @@ export function seamEdits(
   rate: Plan['rate'],
 ): Edit[] {
   const { kind, frames } = asked;
-  if (kind === 'crossfade') {
+  if (kind === 'crossfade' || kind === 'step') {
     return [
-      { type: 'seam', segment, values: {}, join: PLAIN_CROSSFADE },
+      { type: 'seam', segment, values: {}, join: kind === 'step' ? PLAIN_STEP : PLAIN_CROSSFADE },
       { type: 'overlap', segment, frames: frames === null || frames === 0 ? 'auto' : frames },
     ];
   }
