@@ -136,7 +136,7 @@ const LAMP_ROUND = {
       start: { x: -1.2, z: -2.4, heading: 0 },
       cues: [
         { clip: 'keeper-idle.glb', out: 60 },
-        { clip: 'keeper-walk-start.glb', seam: STANDING_FOOT },
+        { clip: 'keeper-walk-start.glb', choose: { keepLength: true } },
         { clip: 'keeper-walk.glb', repeat: 3, seam: STANDING_FOOT },
         { clip: 'keeper-turn-round.glb', seam: STANDING_FOOT },
         { clip: 'keeper-walk.glb', repeat: 2, seam: STANDING_FOOT },

@@ -256,7 +256,8 @@ function candidatesOf(pair: PairOnLane, library: Library, limits: ChoiceLimits):
     const cut = p.in - overlap / 2;
     if (before < filled.least || before > filled.most || cut < lost.least || cut > lost.most) return;
     if (overlap + pair.before.overlap >= before || overlap + pair.tail >= own - cut) return;
-    if (limits.keepLength && before - cut !== pair.before.timing.frames) return;
+    const change = before - pair.before.timing.frames - cut - overlap + pair.item.overlap;
+    if (limits.keepLength && change !== 0) return;
     const lostSeconds = (Math.abs(before - pair.before.timing.frames) + Math.abs(cut)) / fps;
     const edit: Join = {
       type: 'join',
@@ -283,18 +284,15 @@ function candidatesOf(pair: PairOnLane, library: Library, limits: ChoiceLimits):
   for (const { overlap, join, fits } of kinds) {
     const even = overlap - (overlap % 2);
     const half = even / 2;
-    const box = map.least(
-      { least: filled.least - half, most: filled.most - half },
-      { least: lost.least + half, most: lost.most + half },
-    );
+    const filledBy: Bounds = { least: filled.least - half, most: filled.most - half };
+    const lostBy: Bounds = { least: lost.least + half, most: lost.most + half };
+    // Both keep their length together where the two moments are as far apart as they are now.
+    const apart = limits.keepLength
+      ? pair.before.timing.frames - pair.item.overlap + even - 2 * half
+      : null;
+    const box = map.least(filledBy, lostBy, apart);
     const dropped = map.pair(pair.before.timing.frames - half, half);
-    const inBox = minima.filter(
-      (p) =>
-        p.out + half >= filled.least &&
-        p.out + half <= filled.most &&
-        p.in - half >= lost.least &&
-        p.in - half <= lost.most,
-    );
+    const inBox = minima.filter((p) => isWithin(p.out, filledBy) && isWithin(p.in, lostBy));
     const ranked = join.kind === 'step' ? inBox : [...inBox].sort((p, q) => rank(p) - rank(q));
     const tried = new Set<string>();
     for (const p of [...(box ? [box] : []), ...(dropped ? [dropped] : []), ...ranked.slice(0, PAIRS)]) {
@@ -306,5 +304,7 @@ function candidatesOf(pair: PairOnLane, library: Library, limits: ChoiceLimits):
   }
   return out;
 }
+
+const isWithin = (n: number, { least, most }: Bounds): boolean => n >= least && n <= most;
 
 const rank = (p: Pair): number => p.distance + (p.sameFeet ? 0 : OTHER_FEET);

@@ -56,11 +56,16 @@ export class MomentMap {
     return out.sort((p, q) => p.distance - q.distance);
   }
 
-  /** The least of a box; null where it is empty. */
-  least(out: Bounds, into: Bounds): Pair | null {
+  /**
+   * The least of a box; null where it is empty.
+   *
+   * @param apart frames by which the outgoing moment comes after the incoming one, null for any
+   */
+  least(out: Bounds, into: Bounds, apart: number | null = null): Pair | null {
     let best: Pair | null = null;
     for (let i = out.least; i <= out.most; i++)
       for (let j = into.least; j <= into.most; j++) {
+        if (apart !== null && i - j !== apart) continue;
         const p = this.pair(i, j);
         if (p && (!best || p.distance < best.distance)) best = p;
       }

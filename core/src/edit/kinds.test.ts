@@ -156,7 +156,7 @@ const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     },
     name: 'join before turn',
     does: (s) => [spans(s), s.segments.b?.in, s.segments.b?.seam.kind, s.segments.b?.seam.auto],
-    gives: ['a[0,80) b[68,104) c[96,156)', 4, 'step', true],
+    gives: ['a[0,80) b[68,104) c[96,156)', 14, 'step', true],
   },
   overlap: {
     edit: { segment: 'b', frames: 4 },

@@ -97,6 +97,6 @@ describe('a seam', () => {
       frames: 4,
     });
     expect(withSeam(settles, { fit: 'free' })).toEqual({ ...settles, fit: 'free' });
-    expect(Object.keys(JOIN_KINDS)).toEqual(['cut', 'crossfade', 'settle']);
+    expect(Object.keys(JOIN_KINDS)).toEqual(['cut', 'crossfade', 'settle', 'step']);
   });
 });

@@ -4,6 +4,7 @@ import { InputError } from '../math/errors';
 import { figureClip } from '../testing/figure';
 import { sceneOf, segmentOf } from '../testing/scenes';
 import { SCENE_VERSION } from './scene';
+import { PLAIN_LIMITS } from './choice';
 import { parseScene } from './schema';
 
 const clip = figureClip(10, (f) => ({ x: 0, z: f, turn: 0 }));
@@ -15,7 +16,7 @@ const broken = (change: (s: Record<string, never>) => void): unknown => {
 };
 
 describe('documents of older versions', () => {
-  it.each([1, 2, 3, 4])('of version %d are brought up to date', (version) => {
+  it.each([1, 2, 3, 4, 5])('of version %d are brought up to date', (version) => {
     const old = JSON.parse(
       readFileSync(new URL(`../testing/fixtures/scene-v${version}.json`, import.meta.url), 'utf8'),
     );
@@ -45,7 +46,8 @@ describe('documents of older versions', () => {
       readFileSync(new URL('../testing/fixtures/scene-v4.json', import.meta.url), 'utf8'),
     );
     const seams = Object.values(parseScene(old).segments).map(({ seam: { nudge: _, ...seam } }) => seam);
-    const placing = { fit: 'whole body', facing: true, height: false, gap: 'hold' };
+    const own = { auto: false, chosen: null, limits: null };
+    const placing = { fit: 'whole body', facing: true, height: false, gap: 'hold', ...own };
     const plain = { ...placing, kind: 'crossfade', curve: 'smooth', inStep: false };
     expect(seams.slice(1)).toEqual([
       plain,
@@ -58,6 +60,16 @@ describe('documents of older versions', () => {
       { ...placing, kind: 'settle', frames: 9 },
     ]);
     expect(parseScene(old)).toMatchObject({ groups: old.groups, markers: old.markers, range: old.range });
+  });
+
+  it('whose joins were all set by hand keep them', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v5.json', import.meta.url), 'utf8'),
+    );
+    const scene = parseScene(old);
+    expect(scene.choice).toEqual(PLAIN_LIMITS);
+    for (const { id, seam } of Object.values(scene.segments))
+      expect(seam).toEqual({ ...old.segments[id].seam, auto: false, chosen: null, limits: null });
   });
 });
 

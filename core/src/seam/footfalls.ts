@@ -40,8 +40,8 @@ const AIRBORNE = 0.5;
 const OVERREACH = 0.02;
 /** Metres up to which two places of a standing foot are one. */
 const SAME_PLACE = 0.004;
-/** How high a foot is raised: so many metres, and this share of its way. */
-const CLEARANCE = { least: 0.025, share: 0.08 };
+/** How high a foot is raised: so many metres, less on a way that is shorter than it, and this share of its way. */
+const CLEARANCE = { least: 0.025, short: 0.5, share: 0.08 };
 
 interface Candidate {
   readonly footfall: Footfall;
@@ -203,7 +203,7 @@ function liftOf({ from, to }: FootTracks, leaves: number, lands: number): number
     place(to, lands, 0) - place(from, leaves, 0),
     place(to, lands, 2) - place(from, leaves, 2),
   );
-  const wanted = CLEARANCE.least + CLEARANCE.share * way;
+  const wanted = Math.min(CLEARANCE.least, CLEARANCE.short * way) + CLEARANCE.share * way;
   const middle = (leaves + lands) / 2;
   const raised = (place(from, middle, 1) + place(to, middle, 1)) / 2;
   const flat = (place(from, leaves, 1) + place(to, lands, 1)) / 2;
