@@ -77,7 +77,7 @@ export {
 export type { Mark, Segment, SegmentSettings, Travel } from './scene/segment';
 export { PLAIN_SEGMENT, SETTINGS } from './scene/segment';
 export type { Placed } from './timeline/lane';
-export { layOut, settleFrames } from './timeline/lane';
+export { layOut, settleFrames, stepFrames } from './timeline/lane';
 export type { SegmentTiming } from './timeline/timing';
 export { segmentTiming } from './timeline/timing';
 
@@ -118,6 +118,7 @@ export type { JoinChoice } from './choice/chooseJoin';
 export { chooseJoin, joinCost } from './choice/chooseJoin';
 export type { ChosenJoins } from './choice/chooseJoins';
 export { chooseJoins, chooseJoinsSteps } from './choice/chooseJoins';
+export { plainJoin } from './choice/plainJoin';
 export { madeJoins } from './choice/madeJoins';
 export type { ChoiceLimits, Chosen } from './scene/choice';
 export { CHOICE_FIELDS, PLAIN_LIMITS } from './scene/choice';

@@ -3,6 +3,7 @@ import { compile } from '../compile/compile';
 import type { Library } from '../compile/compile';
 import type { SeamValues } from '../continuity/grade';
 import { DEFAULT_THRESHOLDS } from '../continuity/grade';
+import { plainJoin } from './plainJoin';
 import type { SeamMeasures } from '../continuity/seamMeasures';
 import { measureSeam } from '../continuity/seamMeasures';
 import { applyEdit } from '../edit/edit';
@@ -79,7 +80,11 @@ export function chooseJoin(
   library: Library,
   limits: ChoiceLimits,
 ): JoinChoice | null {
-  const pair = pairOf(scene, segment, library);
+  // What an earlier choice has trimmed is there again to be chosen from.
+  const dropped = plainJoin(scene, segment, library);
+  if (!dropped) return null;
+  const isChosen = scene.segments[segment]!.seam.chosen !== null;
+  const pair = pairOf(isChosen ? applyEdit(scene, dropped, library) : scene, segment, library);
   if (!pair) return null;
   const before = measure(pair.scene, library);
   const candidates = [asItIs(pair), ...candidatesOf(pair, library, limits)];
@@ -97,9 +102,14 @@ export function chooseJoin(
   }
   if (!best) return null;
   const { candidate, trial } = best;
-  const chosen = describeChoice(candidate.pair, trial, before.measures);
+  const { edit } = candidate;
+  const changed = {
+    out: edit.before - pair.before.timing.frames,
+    in: edit.own - pair.item.timing.frames,
+  };
+  const chosen = describeChoice(candidate.pair, changed, trial, before.measures);
   return {
-    edit: { ...candidate.edit, values: { ...candidate.edit.values, auto: true, chosen } },
+    edit: { ...edit, values: { ...edit.values, auto: true, chosen } },
     measures: trial.measures,
     before: before.measures,
   };
@@ -287,9 +297,7 @@ function candidatesOf(pair: PairOnLane, library: Library, limits: ChoiceLimits):
     const filledBy: Bounds = { least: filled.least - half, most: filled.most - half };
     const lostBy: Bounds = { least: lost.least + half, most: lost.most + half };
     // Both keep their length together where the two moments are as far apart as they are now.
-    const apart = limits.keepLength
-      ? pair.before.timing.frames - pair.item.overlap + even - 2 * half
-      : null;
+    const apart = limits.keepLength ? pair.before.timing.frames - pair.item.overlap + even - 2 * half : null;
     const box = map.least(filledBy, lostBy, apart);
     const dropped = map.pair(pair.before.timing.frames - half, half);
     const inBox = minima.filter((p) => isWithin(p.out, filledBy) && isWithin(p.in, lostBy));

@@ -9,6 +9,7 @@ import type { Pair } from './momentMap';
 /** A choice as it is kept with its seam, and in a line of words. */
 export function describeChoice(
   pair: Pair,
+  changed: Chosen['changed'],
   {
     sides,
     measures,
@@ -26,8 +27,8 @@ export function describeChoice(
     settle: `settles in ${measures.settle} frames`,
     step: `a step over ${overlap} frames`,
   };
-  const why = `Frame ${out} onto ${into}, ${feetAt(outgoing, incoming, frame)}, ${how[kind]}: ${valueOf(measures)}; as dropped ${valueOf(before, measures.worst)}.`;
-  return { out, in: into, overlap, kind, fit: typeof fit === 'string' ? fit : 'joint', why };
+  const why = `Frame ${out} onto ${into}, ${feetAt(outgoing, incoming, frame)}, ${how[kind]}: ${valueOf(measures)}; as dropped ${valueOf(before)}.`;
+  return { out, in: into, overlap, kind, fit: typeof fit === 'string' ? fit : 'joint', changed, why };
 }
 
 /** Which feet stand on both sides. */
@@ -48,8 +49,9 @@ const NAMES: Readonly<Record<keyof SeamValues, string>> = {
   hitch: 'hitch',
 };
 
-/** A measure in words, the worst unless another is asked for. */
-function valueOf(measures: SeamMeasures, key: keyof SeamValues = measures.worst): string {
+/** The worst measure in words. */
+function valueOf(measures: SeamMeasures): string {
+  const key = measures.worst;
   const unit = key === 'turnDegrees' ? '°' : key === 'hitch' ? ' times' : ' cm';
   return `${NAMES[key]} ${measures[key].toFixed(1)}${unit}`;
 }

@@ -38,6 +38,8 @@ export interface Chosen {
   readonly kind: string;
   readonly fit: string;
   readonly why: string;
+  /** Frames by which the choice made the outgoing and the incoming segment longer, negative where shorter. */
+  readonly changed: { readonly out: number; readonly in: number };
 }
 
 /** The rule of what was chosen. */
@@ -48,4 +50,5 @@ export const chosenSchema = Joi.object({
   kind: text.required(),
   fit: text.required(),
   why: Joi.string().max(1000).required(),
+  changed: Joi.object({ out: finite.required(), in: finite.required() }).required(),
 });

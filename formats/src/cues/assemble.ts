@@ -8,10 +8,10 @@ import {
   PLAIN_STEP,
   SEAM_FIELDS,
   emptyScene,
-  framesPerSecond,
   parseRate,
   repeatsLoop,
   settleFrames,
+  stepFrames,
   withSeam,
   defined,
 } from '@warper/core';
@@ -140,12 +140,9 @@ function beatEdits(
 function askedOverlap({ seam = {}, gap = 0 }: Cue, repeats: boolean, rate: Rate): number | 'auto' | 'plain' {
   if (seam.kind === 'cut' || seam.kind === 'settle' || gap > 0) return 0;
   if (seam.kind === undefined && seam.overlap === undefined && repeats) return 0;
-  if (seam.kind === 'step') return seam.overlap ?? Math.round((STEP_FRAMES * framesPerSecond(rate)) / 30);
+  if (seam.kind === 'step') return seam.overlap ?? stepFrames(rate);
   return seam.overlap ?? 'plain';
 }
-
-/** Frames of a made step unless a cue says otherwise, at 30 a second. */
-const STEP_FRAMES = 20;
 
 /** What the choice of a join keeps to; null where it is not chosen. */
 function choiceOf({ seam, match, gap = 0, choose }: Cue, j: number, auto: boolean): ChoiceLimits | null {

@@ -28,6 +28,22 @@ export const afterEdit = (
   entry: HistoryEntry,
 ): WithHistory => ({ document, past: [...past, entry].slice(-HISTORY_LENGTH), future: [] });
 
+/** A scene after differences that become part of its last edit, so that they are taken back with it. */
+export function afterAmend(
+  { past, future }: WithHistory,
+  document: StoredScene['document'],
+  { patches, inverse }: HistoryEntry,
+): WithHistory | null {
+  const last = past.at(-1);
+  if (!last) return null;
+  const entry = {
+    ...last,
+    patches: [...last.patches, ...patches],
+    inverse: [...inverse, ...last.inverse],
+  };
+  return { document, past: [...past.slice(0, -1), entry], future };
+}
+
 /** A scene with its last edit taken back; null where there is none. */
 export function afterUndo({ document, past, future }: WithHistory): WithHistory | null {
   const entry = past.at(-1);
@@ -75,6 +91,8 @@ function step(scene: StoredScene, change: StoredChange): WithHistory | null {
     switch (change.kind) {
       case 'edit':
         return afterEdit(scene, applyDifferences(scene.document, change.entry.patches), change.entry);
+      case 'amend':
+        return afterAmend(scene, applyDifferences(scene.document, change.entry.patches), change.entry);
       case 'undo':
         return afterUndo(scene);
       case 'redo':

@@ -25,7 +25,11 @@ export interface StoredScene {
 
 /** One change of a scene, written as it happens: what happened since the scene was last kept whole is done again from these. */
 export type StoredChange =
-  ChangeOf<'edit', { readonly entry: HistoryEntry }> | ChangeOf<'undo'> | ChangeOf<'redo'>;
+  | ChangeOf<'edit', { readonly entry: HistoryEntry }>
+  /** Differences that became part of the last step of undo. */
+  | ChangeOf<'amend', { readonly entry: HistoryEntry }>
+  | ChangeOf<'undo'>
+  | ChangeOf<'redo'>;
 
 type ChangeOf<Kind extends string, More = unknown> = {
   readonly kind: Kind;

@@ -3,6 +3,7 @@ import { InputError, applyEdit, describeEdit, edit } from '@warper/core';
 import { replacement } from '../data/changes';
 import { describeError } from '../data/importFiles';
 import { library } from '../data/pageLibrary';
+import { settleJoins } from './choices';
 import { compileScene } from './plan';
 import { sceneActions } from './sceneSlice';
 import { sessionActions } from './sessionSlice';
@@ -39,6 +40,7 @@ export const commit =
           entry: { label: describeEdit(change, document), patches, inverse },
         }),
       );
+      void dispatch(settleJoins(document));
       return true;
     } catch (error) {
       dispatch(sceneActions.drafted(null));

@@ -4,8 +4,8 @@ import type { Edit, Scene } from '@warper/core';
 import { applyEdit } from '@warper/core';
 import { assembleCues, parseCueSheet } from '@warper/formats';
 import { library } from '../data/pageLibrary';
-import { mendOf, worseJoins } from './joins';
-import { compileScene, seamOf } from './plan';
+import { worseJoins } from './joins';
+import { compileScene } from './plan';
 
 const made = (name: string): Uint8Array =>
   new Uint8Array(readFileSync(new URL(`../../../demo/made/${name}`, import.meta.url)));
@@ -17,14 +17,6 @@ const { scene } = await assembleCues(
 const lane = scene.lanes.c1body!;
 const planOf = (s: Scene) => compileScene(s).plan;
 const after = (edit: Edit, s = scene): Scene => applyEdit(s, edit, library);
-const gradeAt = (s: Scene, segment: string): string => {
-  const plan = planOf(s);
-  for (const c of plan.characters) {
-    const i = c.segments.findIndex((p) => p.id === segment);
-    if (i > 0) return seamOf(c, i - 1, plan.rate).grade;
-  }
-  throw new Error('there is no such seam');
-};
 
 describe('joins that an edit makes worse', () => {
   it('are told where a segment between two that suited it is gone', () => {
@@ -48,22 +40,5 @@ describe('joins that an edit makes worse', () => {
     const [, start] = lane.segments as [string, string];
     const gone = after({ type: 'remove', segment: start, close: true });
     expect(worseJoins(planOf(gone), planOf(scene))).toEqual([]);
-  });
-});
-
-describe('mending', () => {
-  it('finds the fit again that was spoilt', () => {
-    const walk = lane.segments[2]!;
-    const spoilt = after({ type: 'seam', segment: walk, values: { fit: 'free' } });
-    expect(gradeAt(spoilt, walk)).toBe('bad');
-    const mend = mendOf(spoilt, walk)!;
-    expect(gradeAt(after(mend, spoilt), walk)).toBe('good');
-  });
-
-  it('offers nothing for what cannot be better', () => {
-    const walk = lane.segments[2]!;
-    const best = mendOf(scene, walk);
-    const settled = best ? after(best) : scene;
-    expect(mendOf(settled, walk)).toBeNull();
   });
 });

@@ -1,7 +1,6 @@
-import type { CharacterPlan, Edit, Plan, Scene, SeamMeasures } from '@warper/core';
-import { DEFAULT_THRESHOLDS, applyEdit, defined } from '@warper/core';
-import { library } from '../data/pageLibrary';
-import { compileScene, seamOf } from './plan';
+import type { CharacterPlan, Plan, SeamMeasures } from '@warper/core';
+import { defined } from '@warper/core';
+import { seamOf } from './plan';
 
 /** A join that an edit has made worse. */
 export interface WorseJoin {
@@ -52,51 +51,4 @@ export function worseJoins(before: Plan, after: Plan): WorseJoin[] {
     }
   }
   return worse;
-}
-
-/** How bad a join is: the measures against their thresholds, the worst counting most. */
-const costOf = (m: SeamMeasures): number =>
-  (['popCm', 'surgeCm', 'turnDegrees', 'slideCm', 'hitch'] as const).reduce(
-    (sum, key) => sum + (m[key] / DEFAULT_THRESHOLDS[key].watch) ** 4,
-    0,
-  ) ** 0.25;
-
-/** What can be tried on a join, simplest first. */
-const mendsOf = (segment: string): readonly (readonly Edit[])[] => {
-  const auto: Edit = { type: 'overlap', segment, frames: 'auto' };
-  const planted: Edit = { type: 'seam', segment, values: { fit: 'planted foot' } };
-  const body: Edit = { type: 'seam', segment, values: { fit: 'whole body' } };
-  const settle: Edit = { type: 'seam', segment, values: {}, join: { kind: 'settle', frames: 9 } };
-  return [
-    [planted],
-    [body],
-    [auto],
-    [planted, auto],
-    [body, auto],
-    [{ ...auto, frames: 0 }, planted, settle],
-  ];
-};
-
-/** The edit that makes a join best, of a few; null where none is better than what there is. */
-export function mendOf(scene: Scene, segment: string): Edit | null {
-  const measured = (candidate: Scene): number => {
-    const { plan, error } = compileScene(candidate);
-    if (error) return Infinity;
-    for (const c of plan.characters) {
-      const index = c.segments.findIndex((s) => s.id === segment);
-      if (index > 0) return costOf(seamOf(c, index - 1, plan.rate));
-    }
-    return Infinity;
-  };
-  let best: { cost: number; edits: readonly Edit[] } | null = null;
-  for (const edits of mendsOf(segment)) {
-    try {
-      const cost = measured(edits.reduce((s, e) => applyEdit(s, e, library), scene));
-      if (cost < (best?.cost ?? measured(scene) - 1e-6)) best = { cost, edits };
-    } catch {
-      // What cannot be done here is no mend.
-    }
-  }
-  const name = scene.segments[segment]?.name ?? '';
-  return best && { type: 'several', label: `mend of the seam before ${name}`, edits: best.edits };
 }

@@ -4,7 +4,7 @@ import type { Scene } from '@warper/core';
 import type { Draft } from 'immer';
 import { castDraft, original } from 'immer';
 import type { WithHistory } from '../data/changes';
-import { afterEdit, afterRedo, afterUndo } from '../data/changes';
+import { afterAmend, afterEdit, afterRedo, afterUndo } from '../data/changes';
 import type { HistoryEntry, StoredScene } from '../data/db';
 
 /** How far the open scene is kept. */
@@ -85,6 +85,12 @@ const slice = createSlice({
       return castDraft(
         scene ? changed(plain(state), afterEdit(scene, payload.document, payload.entry)) : plain(state),
       );
+    },
+    /** What follows from the last edit, and is taken back with it. */
+    amended: (state, { payload }: PayloadAction<Done>) => {
+      const scene = withHistory(plain(state));
+      const next = scene && afterAmend(scene, payload.document, payload.entry);
+      return castDraft(next ? changed(plain(state), next) : plain(state));
     },
     undone: (state) => stepped(plain(state), afterUndo),
     redone: (state) => stepped(plain(state), afterRedo),

@@ -65,6 +65,8 @@ export interface SessionState {
   readonly handMarks: HandMarks;
   /** What was copied last, for a page that may not use the clipboard. */
   readonly copied: string | null;
+  /** The segments whose joins are being chosen. */
+  readonly choosing: readonly string[];
 }
 
 /** An edit that could not be carried out: what is wrong, what to do, and the clip whose bones do not match. */
@@ -144,6 +146,7 @@ const initialState = {
   toured: false,
   handMarks: NO_MARKS,
   copied: null,
+  choosing: [],
 } as SessionState;
 
 const slice = createSlice({
@@ -203,6 +206,7 @@ const slice = createSlice({
       toured: true,
     }),
     handMarked: (state, { payload }: PayloadAction<HandMarks>) => ({ ...state, handMarks: payload }),
+    choosing: (state, { payload }: PayloadAction<readonly string[]>) => ({ ...state, choosing: payload }),
     copied: (state, { payload }: PayloadAction<string>) => ({ ...state, copied: payload }),
     announced: (state, { payload }: PayloadAction<string>) => ({ ...state, announcement: payload }),
   },

@@ -27,7 +27,7 @@ export function makeStore() {
     },
   });
   listener.startListening({
-    matcher: isAnyOf(sceneActions.edited, sceneActions.undone, sceneActions.redone),
+    matcher: isAnyOf(sceneActions.edited, sceneActions.amended, sceneActions.undone, sceneActions.redone),
     effect: (action, api) => {
       const { id, changes } = store.getState().scene;
       if (!id || changes === (api.getOriginalState() as RootState).scene.changes) return;
@@ -35,6 +35,8 @@ export function makeStore() {
       const written = { scene: id, number: changes, at: Date.now() };
       if (sceneActions.edited.match(action))
         log.add({ ...written, kind: 'edit', entry: action.payload.entry });
+      else if (sceneActions.amended.match(action))
+        log.add({ ...written, kind: 'amend', entry: action.payload.entry });
       else log.add({ ...written, kind: sceneActions.undone.match(action) ? 'undo' : 'redo' });
     },
   });

@@ -1,3 +1,4 @@
+import type { Edit } from '@warper/core';
 import { InputError } from '@warper/core';
 import type { Remote } from 'comlink';
 import { proxy, transfer, wrap } from 'comlink';
@@ -6,6 +7,7 @@ import type {
   Answer,
   BakeRequest,
   BakeResult,
+  ChoiceRequest,
   MatchRequest,
   MotionWorker,
   ReadHow,
@@ -82,6 +84,18 @@ export class MotionClient {
     return this.longWork(
       signal,
       (remote, id) => remote.match(id, request, proxy(progress)) as Promise<Answer<SeamMatch>>,
+    );
+  }
+
+  /** Chooses joins; aborting the signal stops it with the code `cancelled`. */
+  choose(
+    request: ChoiceRequest,
+    progress: (share: number) => void,
+    signal: AbortSignal,
+  ): Promise<readonly Edit[]> {
+    return this.longWork(
+      signal,
+      (remote, id) => remote.choose(id, request, proxy(progress)) as Promise<Answer<readonly Edit[]>>,
     );
   }
 

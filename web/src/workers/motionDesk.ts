@@ -1,5 +1,5 @@
-import type { Clip, Plan, RoleMap, Scene } from '@warper/core';
-import { InputError, bakePieces, compile, defined } from '@warper/core';
+import type { Clip, Edit, Plan, RoleMap, Scene } from '@warper/core';
+import { InputError, bakePieces, chooseJoinsSteps, compile, defined } from '@warper/core';
 import {
   MotionLibrary,
   clipPreview,
@@ -21,6 +21,7 @@ import type {
   Answer,
   BakeRequest,
   BakeResult,
+  ChoiceRequest,
   MatchRequest,
   MotionWorker,
   ReadHow,
@@ -77,6 +78,18 @@ export class MotionDesk implements MotionWorker {
 
   match(id: string, request: MatchRequest, progress: (share: number) => void): Promise<Answer<SeamMatch>> {
     return answer(() => this.matchScene(id, request, progress));
+  }
+
+  choose(
+    id: string,
+    { scene, segments }: ChoiceRequest,
+    progress: (share: number) => void,
+  ): Promise<Answer<readonly Edit[]>> {
+    return answer(async () => {
+      await this.open(scene);
+      const steps = chooseJoinsSteps(scene, segments, this.library);
+      return (await this.finish(id, steps, progress, 'choice')).edits;
+    });
   }
 
   cancel(id: string): void {
@@ -159,8 +172,14 @@ export class MotionDesk implements MotionWorker {
     return { mapped: (signature) => all.get(signature)?.roles, state };
   }
 
-  /** The plan of a scene, from the files kept in this browser. */
+  /** The plan of a scene. */
   private async planOf(scene: Scene): Promise<Plan> {
+    await this.open(scene);
+    return compile(scene, this.library);
+  }
+
+  /** Reads what a scene uses from the files kept in this browser. */
+  private async open(scene: Scene): Promise<void> {
     const { mapped, state } = await this.keptMappings();
     if (state !== this.readWith) this.library = new MotionLibrary();
     this.readWith = state;
@@ -172,7 +191,6 @@ export class MotionDesk implements MotionWorker {
         await this.kept.applySteps(this.library, source);
       }
     }
-    return compile(scene, this.library);
   }
 
   private async matchScene(

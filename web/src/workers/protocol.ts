@@ -1,4 +1,4 @@
-import type { BakeOptions, RoleMap, Scene } from '@warper/core';
+import type { BakeOptions, Edit, RoleMap, Scene } from '@warper/core';
 import type { Imported } from '@warper/formats';
 import type { SeamMatch } from './matchSeam';
 import type { StoredBody, StoredClip, StoredFile, StoredPreview } from './kept';
@@ -47,6 +47,13 @@ export interface MatchRequest {
   readonly top: number;
 }
 
+/** The joins that are to be chosen, in order. */
+export interface ChoiceRequest {
+  readonly scene: Scene;
+  /** The incoming segments. */
+  readonly segments: readonly string[];
+}
+
 /** A baked file and what it holds. */
 export interface BakeResult {
   /** What was written; the browser may keep a large one on the disk. */
@@ -77,6 +84,12 @@ export interface MotionWorker {
   bake(id: string, request: BakeRequest, progress: (share: number) => void): Promise<Answer<BakeResult>>;
   /** Compares the moments around the seam before a segment; `progress` gets the finished share. */
   match(id: string, request: MatchRequest, progress: (share: number) => void): Promise<Answer<SeamMatch>>;
-  /** Stops a bake or a comparison; its call then answers with the code `cancelled`. */
+  /** Chooses joins by what they measure: the edits that make them so, in order. */
+  choose(
+    id: string,
+    request: ChoiceRequest,
+    progress: (share: number) => void,
+  ): Promise<Answer<readonly Edit[]>>;
+  /** Stops a bake, a comparison or a choice; its call then answers with the code `cancelled`. */
   cancel(id: string): void;
 }

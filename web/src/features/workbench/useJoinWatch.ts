@@ -2,8 +2,8 @@ import type { SeamMeasures } from '@warper/core';
 import { useEffect } from 'react';
 import { useStore } from 'react-redux';
 import { toast } from 'sonner';
-import { commit } from '../../store/edits';
-import { mendOf, worseJoins } from '../../store/joins';
+import { makeAutomatic } from '../../store/choices';
+import { worseJoins } from '../../store/joins';
 import { compileScene } from '../../store/plan';
 import { sessionActions } from '../../store/sessionSlice';
 import type { RootState } from '../../store/store';
@@ -23,7 +23,8 @@ export function useJoinWatch(): void {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const stop = store.subscribe(() => {
       const { scene, session } = store.getState();
-      if (scene.document === seen.document) return;
+      // Joins that are being chosen are told of once they are.
+      if (scene.document === seen.document || session.choosing.length > 0) return;
       const before = seen;
       seen = scene;
       clearTimeout(timer);
@@ -63,13 +64,10 @@ const describeWorst = (measures: SeamMeasures): string => {
   return `${name.toLowerCase()} ${write(measures[key])}`;
 };
 
-/** Makes a join as good as a few changes of it can. */
+/** Has a join chosen anew. */
 const mendJoin =
   (segment: string): Thunk =>
-  (dispatch, getState) => {
-    const { document } = getState().scene;
-    const mend = document && mendOf(document, segment);
+  (dispatch) => {
     dispatch(sessionActions.selected({ kind: 'seam', id: segment }));
-    if (!mend) toast('Nothing simple makes this join better: find matching frames on its card.');
-    else if (dispatch(commit(mend))) dispatch(sessionActions.announced('Join mended'));
+    void dispatch(makeAutomatic([segment]));
   };

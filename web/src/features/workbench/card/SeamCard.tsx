@@ -29,7 +29,8 @@ import { useAppDispatch } from '../../../store/store';
 import { CurveChoice } from './CurveChoice';
 import { FitChoice, rootPlace } from './FitChoice';
 import { MatchList } from './MatchList';
-import { joinEdit, settling } from './joinEdit';
+import { ChoiceLine } from './ChoiceLine';
+import { joinEdit, settling, stepping } from './joinEdit';
 import { unfitted } from './unfitted';
 
 interface Props {
@@ -51,7 +52,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const seam = (values: Partial<SeamPlacing>): void =>
     void dispatch(commit({ type: 'seam', segment: segment.id, values }));
   // One click, one edit: a cut neither overlaps nor settles.
-  const joinBy = (next: Join): void => void dispatch(commit(joinEdit(segment, next, after.overlap)));
+  const joinBy = (next: Join): void => void dispatch(commit(joinEdit(segment, next, after.overlap, rate)));
   const crossfade = segment.seam.kind === 'crossfade' ? segment.seam : PLAIN_CROSSFADE;
   return (
     <>
@@ -61,7 +62,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
       <h2 className="mb-2 text-title leading-tight font-bold">
         {before.name} → {after.name}
       </h2>
-      <div role="group" aria-label="Kind of seam" className="mb-2 grid grid-cols-3 gap-1.5">
+      <div role="group" aria-label="Kind of seam" className="mb-2 grid grid-cols-4 gap-1.5">
         <Kind name="cut" on={current.kind === 'cut'} onClick={() => joinBy({ kind: 'cut' })} />
         <Kind name="crossfade" on={current.kind === 'crossfade'} onClick={() => joinBy(crossfade)} />
         <Kind
@@ -69,7 +70,9 @@ export function SeamCard({ segment, character, index, rate }: Props) {
           on={current.kind === 'settle'}
           onClick={() => joinBy(settling(segment.seam, rate))}
         />
+        <Kind name="step" on={current.kind === 'step'} onClick={() => joinBy(stepping(segment.seam))} />
       </div>
+      <ChoiceLine segment={segment} />
       <MeasureTable plain={plain} now={current} hold={<WithoutFit segment={segment} />} />
       <MatchList key={segment.id} segment={segment.id} />
       <Group title="Join">
@@ -182,7 +185,7 @@ function JoinFields(props: JoinProps) {
   const { segment, after, now, gap, rate, seam } = props;
   const dispatch = useAppDispatch();
   const perSecond = framesPerSecond(rate);
-  const joinBy = (next: Join): void => void dispatch(commit(joinEdit(segment, next, after.overlap)));
+  const joinBy = (next: Join): void => void dispatch(commit(joinEdit(segment, next, after.overlap, rate)));
   return (
     <>
       {now.kind === 'settle' ? (
@@ -329,13 +332,14 @@ const GAPS = [
   ['rest', 'By the rest pose'],
 ] as const;
 
-type KindName = 'cut' | 'crossfade' | 'settle';
+type KindName = Join['kind'];
 
 /** Stitches of each kind: the x of their lower and upper ends, and their weight. */
 const STITCHES: Record<KindName, readonly (readonly [number, number, number])[]> = {
   cut: [[30, 30, 2.2]],
   crossfade: [10, 17, 24, 31, 38, 45].map((x) => [x, x + 5, 1.5] as const),
   settle: [12, 19, 26, 33, 40].map((x, i) => [x, x + 5, 2.3 - i * 0.45] as const),
+  step: [],
 };
 
 function Kind({ name, on, onClick }: { name: KindName; on: boolean; onClick: () => void }) {
@@ -359,6 +363,12 @@ function Kind({ name, on, onClick }: { name: KindName; on: boolean; onClick: () 
             strokeLinecap="round"
           />
         ))}
+        {name === 'step' && (
+          <g stroke="var(--ink)" fill="none" strokeWidth={1.5} strokeLinecap="round">
+            <path d="M 8 6 H 16 Q 24 -3 32 6 H 52" />
+            <path d="M 8 14 H 28 Q 36 5 44 14 H 52" />
+          </g>
+        )}
       </svg>
       <span className="capitalize">{name}</span>
     </Button>

@@ -3,7 +3,7 @@ import type { Join } from '@warper/core';
 import { applyEdit, compile, parseRate } from '@warper/core';
 import { library, two } from '../../../../../core/src/testing/arranging';
 import { gradeOfDistance } from './distanceGrade';
-import { joinEdit, settling } from './joinEdit';
+import { joinEdit, settling, stepping } from './joinEdit';
 import { pivotOf } from './pivotOf';
 import { nextPoint, risingPoints } from './TimeGroup';
 import { unfitted } from './unfitted';
@@ -12,7 +12,7 @@ const b = two.segments.b!;
 const overlapOf = (scene: typeof two): number =>
   compile(scene, library).characters[0]!.segments.find((s) => s.id === 'b')!.overlap;
 const joined = (join: Join, scene = two): typeof two =>
-  applyEdit(scene, joinEdit(b, join, overlapOf(scene)), library);
+  applyEdit(scene, joinEdit(b, join, overlapOf(scene), parseRate(30)), library);
 
 describe('the kind of a seam', () => {
   it('is one edit: a cut shares no frames, and a crossfade as many as the motions ask for', () => {
@@ -27,6 +27,16 @@ describe('the kind of a seam', () => {
     const linear = joined({ kind: 'crossfade', curve: 'linear', inStep: false });
     expect(overlapOf(linear)).toBe(overlapOf(two));
     expect(linear.segments.b!.seam).toMatchObject({ kind: 'crossfade', curve: 'linear' });
+  });
+
+  it('is a step of the usual length, or as long as what was shared before', () => {
+    const made = joined(stepping(b.seam));
+    expect(made.segments.b!.seam).toMatchObject({ kind: 'step', footfalls: {} });
+    expect(overlapOf(made)).toBe(20);
+    const cut = joined({ kind: 'cut' }, made);
+    expect(overlapOf(cut)).toBe(0);
+    const own = { ...made.segments.b!.seam, kind: 'step' as const, footfalls: { leftFoot: [2, 9] as const } };
+    expect(stepping(own)).toMatchObject({ footfalls: { leftFoot: [2, 9] } });
   });
 
   it('settles in the usual time, or goes on as it does', () => {

@@ -1,14 +1,19 @@
 import type { Edit, Join, Rate, Seam, Segment } from '@warper/core';
-import { settleFrames } from '@warper/core';
+import { PLAIN_STEP, settleFrames, stepFrames } from '@warper/core';
 
 /**
- * The one edit that makes the seam before a segment of another kind: what is no crossfade shares no frames, and a crossfade that
- * shares none yet gets as many as the two motions ask for.
+ * The one edit that makes the seam before a segment of another kind: a cut and what settles share no frames, and a crossfade or
+ * a step that shares none yet gets as many as the two motions ask for.
  *
  * @param overlap how many frames it shares with the segment before now
  */
-export function joinEdit({ id, name }: Pick<Segment, 'id' | 'name'>, join: Join, overlap: number): Edit {
-  const frames = join.kind === 'crossfade' ? overlap || 'auto' : 0;
+export function joinEdit(
+  { id, name }: Pick<Segment, 'id' | 'name'>,
+  join: Join,
+  overlap: number,
+  rate: Rate,
+): Edit {
+  const frames = sharedFrames(join, overlap, rate);
   return {
     type: 'several',
     label: `seam before ${name}`,
@@ -18,6 +23,15 @@ export function joinEdit({ id, name }: Pick<Segment, 'id' | 'name'>, join: Join,
     ],
   };
 }
+
+/** The frames that a seam of a kind shares: those that it has, where they do for it. */
+function sharedFrames({ kind }: Join, overlap: number, rate: Rate): number | 'auto' {
+  if (kind === 'step') return Math.max(overlap, stepFrames(rate));
+  return kind === 'crossfade' ? overlap || 'auto' : 0;
+}
+
+/** A seam whose step is made: as it is already, or with all its footfalls found. */
+export const stepping = (seam: Seam): Join => (seam.kind === 'step' ? seam : PLAIN_STEP);
 
 /** A seam that settles: as it does already, or in the usual time. */
 export const settling = (seam: Seam, rate: Rate): Join =>

@@ -26,12 +26,12 @@ export const chosen = (state: RootState): readonly string[] =>
   selectedSegments(state.session.selection, state.scene.document);
 
 /** The incoming segment of the seam in hand, or the segments in hand. */
-const chosenSeams = (state: RootState): readonly string[] =>
+export const joinsInHand = (state: RootState): readonly string[] =>
   state.session.selection.kind === 'seam' ? [state.session.selection.id] : chosen(state);
 
 /** An edit for the seam in hand, or the one before each segment in hand. */
-export const forSeams = (label: string, edits: (id: string) => Edit[]): Thunk =>
-  forEach(chosenSeams, label, edits);
+export const forSeams = (label: string, edits: (id: string, state: RootState) => Edit[]): Thunk =>
+  forEach(joinsInHand, label, edits);
 
 /** An edit for each segment in hand, as one step of undo; says so where none is. */
 export const forChosen = (

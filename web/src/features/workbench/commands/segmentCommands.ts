@@ -1,5 +1,5 @@
 import type { Edit } from '@warper/core';
-import { defined } from '@warper/core';
+import { PLAIN_STEP, defined, stepFrames } from '@warper/core';
 import { freshId } from '../../../data/freshId';
 import { commit } from '../../../store/edits';
 import { selectionOf } from '../../../store/selection';
@@ -7,7 +7,8 @@ import { selectPreviewPlan } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
 import { copy, paste } from './clipboard';
 import type { Command, Thunk } from './command';
-import { chosen, forChosen, forSeams } from './command';
+import { makeAutomatic, makePlain } from '../../../store/choices';
+import { chosen, forChosen, forSeams, joinsInHand } from './command';
 
 /** The part of a segment's performance at the playhead, or every segment there where none is in hand. */
 const atPlayhead =
@@ -189,6 +190,32 @@ export const SEGMENT_COMMANDS: readonly Command[] = [
     words: 'blend overlap transition seam',
     group: 'Seams',
     run: forSeams('Crossfaded', (segment) => [{ type: 'overlap', segment, frames: 'auto' }]),
+  },
+  {
+    id: 'choose join',
+    name: 'Choose the join automatically',
+    words: 'auto mend best seam step match',
+    group: 'Seams',
+    keys: ['J'],
+    run: (dispatch, getState) => dispatch(makeAutomatic(joinsInHand(getState()))),
+  },
+  {
+    id: 'plain join',
+    name: 'Make the join a plain crossfade',
+    words: 'reset default seam',
+    group: 'Seams',
+    keys: ['Shift+J'],
+    run: (dispatch, getState) => dispatch(makePlain(joinsInHand(getState()))),
+  },
+  {
+    id: 'make step',
+    name: 'Make a step at the seam',
+    words: 'foot feet footstep stance seam',
+    group: 'Seams',
+    run: forSeams('Step made', (segment, state) => [
+      { type: 'seam', segment, values: {}, join: PLAIN_STEP },
+      { type: 'overlap', segment, frames: stepFrames(selectPreviewPlan(state).plan.rate) },
+    ]),
   },
   {
     id: 'seam cut',

@@ -15,6 +15,6 @@ export function newSegment(clip: StoredClip): Segment {
     out: frames,
     loop: travels,
     // Where it is moved away from the one before it, nothing is to jump.
-    seam: { ...PLAIN_SEAM, fit: 'planted foot', gap: 'ease' },
+    seam: { ...PLAIN_SEAM, fit: 'planted foot', gap: 'ease', auto: true },
   };
 }

@@ -10,7 +10,8 @@ import { SMALL, textWidth } from './text';
 const STITCH = 7;
 
 /** Draws the join of two segments: stitches over a crossfade, fading ones where it settles, a bar at a cut. */
-export function drawStitches({ ctx, palette, x, width }: Pen, segment: SegmentPlan): void {
+export function drawStitches(pen: Pen, segment: SegmentPlan): void {
+  const { ctx, palette, x, width } = pen;
   const left = x(segment.start);
   const frames = seamFrames(segment);
   if (frames === 0) {
@@ -19,6 +20,7 @@ export function drawStitches({ ctx, palette, x, width }: Pen, segment: SegmentPl
     return;
   }
   const right = Math.max(left + STITCH + 1, x(segment.start + frames));
+  if (segment.madeStep) return drawFootfalls(pen, segment);
   const settles = segment.overlap === 0;
   ctx.strokeStyle = palette.ink;
   ctx.lineWidth = 1.5;
@@ -38,6 +40,42 @@ export function drawStitches({ ctx, palette, x, width }: Pen, segment: SegmentPl
   ctx.globalAlpha = 1;
   ctx.lineCap = 'butt';
 }
+
+/** Footprints of a made step: the left foot above the right, from where it leaves to where it lands. */
+function drawFootfalls({ ctx, palette, x }: Pen, { madeStep, start, overlap }: SegmentPlan): void {
+  if (!madeStep) return;
+  const [left, right] = [x(start), x(start + overlap)];
+  ctx.strokeStyle = palette.ink;
+  ctx.fillStyle = palette.ink;
+  ctx.lineWidth = 1;
+  ctx.setLineDash([2, 3]);
+  ctx.beginPath();
+  for (const at of [left + 0.5, right - 0.5]) {
+    ctx.moveTo(at, TAG_ROOM + 3);
+    ctx.lineTo(at, TAG_ROOM + SEGMENT_HEIGHT - 3);
+  }
+  ctx.stroke();
+  ctx.setLineDash([]);
+  ctx.lineWidth = 1.5;
+  madeStep.feet.forEach(({ leaves, lands, swings }, i) => {
+    const { side, front } = madeStep.legs[i]!;
+    const row = FOOT_ROWS[side] + (front ? 0 : FOOT_ROWS.hind * (madeStep.legs.length > 2 ? 1 : 0));
+    const y = TAG_ROOM + SEGMENT_HEIGHT * row;
+    const [from, to] = swings ? [x(start + leaves), x(start + lands)] : [left, left];
+    // Standing, then in the air, then standing again.
+    ctx.fillRect(left, y - 1.5, from - left, 3);
+    ctx.fillRect(to, y - 1.5, right - to, 3);
+    if (!swings) return;
+    ctx.beginPath();
+    ctx.moveTo(from, y);
+    ctx.quadraticCurveTo((from + to) / 2, y - 2 * STEP_ARCH, to, y);
+    ctx.stroke();
+  });
+}
+
+/** Heights of the feet's rows, as shares of a segment's, and how high a step is drawn, pixels. */
+const FOOT_ROWS = { left: 0.42, right: 0.78, hind: 0.1 };
+const STEP_ARCH = 7;
 
 /** Draws the tag of a seam: its worst measure, its grade alone, or a stroke in the grade's colour. */
 export function drawTag(
