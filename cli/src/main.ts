@@ -8,7 +8,7 @@ import type { Limits } from './check';
 import { check, describeCheck } from './check';
 import { describeInspected, inspect } from './inspect';
 import type { MatchArguments } from './match';
-import { describeMatch, match } from './match';
+import { describeMatch, describeNext, match, matchNext } from './match';
 import type { OpenOptions } from './open';
 import { inputsOf, openScene, readMap } from './open';
 import { requireOther, writeWhole } from './paths';
@@ -135,15 +135,35 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
       if (passed.length > 0) exit(EXIT.threshold);
     });
   addBake(program, streams, print);
-  mapped(command(program, 'match <a> <b>', 'Finds where one motion can go over into another.'))
+  mapped(command(program, 'match <a> [b]', 'Finds where one motion can go over into another.'))
+    .option('--next <places...>', 'ranks the clips of files or folders by how well they follow the end of A')
     .option('--within <frames>', 'only so many frames from the end of A and the start of B', count)
     .option('--top <n>', 'how many pairs', count)
-    .action(async (a: string, b: string, o: { json?: boolean; map?: string } & MatchArguments) => {
+    .action(async (a: string, b: string | undefined, o: MatchCommand) => {
+      if ((b === undefined) === (o.next === undefined)) {
+        program.error(b === undefined ? 'Give B, or --next.' : 'Give B or --next, not both.', {
+          exitCode: EXIT.usage,
+        });
+      }
+      if (b === undefined) {
+        const value = await matchNext(a, o.next ?? [], o.top ?? NEXT_SHOWN, await readMap(o.map));
+        return print(value, o.json, describeNext(value.next));
+      }
       const value = await match(a, b, o, await readMap(o.map));
       print(value, o.json, describeMatch(value.pairs));
     });
   return program;
 }
+
+/** Clips that `match --next` gives unless asked for more. */
+const NEXT_SHOWN = 10;
+
+/** Options of `match`. */
+type MatchCommand = MatchArguments & {
+  readonly json?: boolean;
+  readonly map?: string;
+  readonly next?: readonly string[];
+};
 
 /** Shows people the finished share of long work in one line, which goes with null; a script sees none of it. */
 const shareShown =

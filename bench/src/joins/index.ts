@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Clip, JoinChoice, Library, Scene, Segment, Skeleton } from '@warper/core';
 import {
+  findBridges,
   compile,
   evaluate,
   makePoseBuffer,
@@ -213,10 +214,18 @@ for (let n = 0; n < count; n++) {
   const t = performance.now();
   const choice: JoinChoice | null = chooseJoin(scene, b.id, library, {
     ...PLAIN_LIMITS,
-    steps: mode === 'steps',
+    steps: mode !== 'plain',
   });
   times.push(performance.now() - t);
   if (!choice) continue;
+  if (choice.measures.grade !== 'good' && mode === 'bridges') {
+    const t2 = performance.now();
+    let nid = 0;
+    const [bridge] = findBridges(applyEdit(scene, choice.edit, library), b.id, set.clips, library, () => `bridge${nid++}`);
+    const t3 = performance.now() - t2;
+    console.log('BRIDGE', a.name, b.name, choice.measures.grade, bridge ? `${bridge.clip.name} ${bridge.seconds.toFixed(1)} s ${bridge.measures.map((x) => x.grade)} cost ${bridge.cost.toFixed(2)}` : 'none', t3.toFixed(0));
+    if (bridge) { const g = bridge.measures.map((x) => x.grade); tally[g.includes('bad') ? 'bad' : g.includes('watch') ? 'watch' : 'good']++; continue; }
+  }
   tally[choice.measures.grade]++;
   before[choice.before.grade]++;
   const m = choice.measures;

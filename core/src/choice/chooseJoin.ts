@@ -22,7 +22,7 @@ import type { Placed } from '../timeline/lane';
 import { layOut, requireClip, settleFrames } from '../timeline/lane';
 import { framesAt30 } from '../timeline/freeFrames';
 import type { Bounds, Pair } from './momentMap';
-import { MomentMap } from './momentMap';
+import { MomentMap, halfWindow } from './momentMap';
 import { describeChoice } from './describeChoice';
 import { readSide } from './joinSides';
 
@@ -49,7 +49,7 @@ const LOST_SECOND = 0.5;
 /** What a step costs that is made though it need not be. */
 const STEP_COST = 0.3;
 /** What a join costs that is to be looked at, and one that is bad, on top of its measures. */
-const GRADE_COST = { good: 0, watch: 1, bad: 2 };
+export const GRADE_COST = { good: 0, watch: 1, bad: 2 };
 /** Radians by which the fit of the bodies may turn one side away from the other's heading. */
 const MOST_TURNED = Math.PI / 2;
 
@@ -59,11 +59,17 @@ interface Candidate {
   readonly lostSeconds: number;
 }
 
-/** How badly a join misses its thresholds: the fourth root of the sum of fourth powers, so that the worst counts most. */
+/**
+ * How badly a join misses its thresholds: the fourth root of the sum of fourth powers, so that the worst counts most. A hitch
+ * counts by what it is above that of the sources.
+ */
 export function joinCost(values: SeamValues): number {
   let sum = 0;
-  for (const key of Object.keys(DEFAULT_THRESHOLDS) as (keyof SeamValues)[])
-    sum += (values[key] / DEFAULT_THRESHOLDS[key].watch) ** 4;
+  for (const key of Object.keys(DEFAULT_THRESHOLDS) as (keyof SeamValues)[]) {
+    const least = key === 'hitch' ? 1 : 0;
+    const ratio = (values[key] - least) / (DEFAULT_THRESHOLDS[key].watch - least);
+    sum += Math.max(0, ratio) ** 4;
+  }
   return Math.sqrt(Math.sqrt(sum));
 }
 
@@ -255,9 +261,10 @@ function candidatesOf(pair: PairOnLane, library: Library, limits: ChoiceLimits):
     SegmentPlan,
   ];
   const longest = framesAt30(Math.max(...CROSSFADES), rate);
-  const a = readSide(outgoing, Math.max(0, filled.least - longest / 2), filled.most + 1);
-  const b = readSide(incoming, lost.least, lost.most + longest / 2 + 1);
-  const map = new MomentMap(a, b, fps);
+  const half = halfWindow(fps);
+  const a = readSide(outgoing, Math.max(0, filled.least - longest / 2) - half, filled.most + 1 + half);
+  const b = readSide(incoming, lost.least - half, lost.most + longest / 2 + 1 + half);
+  const map = new MomentMap(a, b, half);
   const minima = map.minima().filter((p) => p.sameFeet || !limits.sameFeet);
   const out: Candidate[] = [];
   const own = pair.item.timing.frames;

@@ -19,14 +19,17 @@ export interface Bounds {
   readonly most: number;
 }
 
-/** The distances of the moments of two sides. */
+/** Frames of half a window: those that a side is read further than its moments reach. */
+export const halfWindow = (fps: number): number => Math.max(1, Math.round((WINDOW_SECONDS * fps) / 2));
+
+/** The distances of the moments of two sides, each but for half a window at either end. */
 export class MomentMap {
   private readonly map: Float32Array;
 
   constructor(
     private readonly a: JoinSide,
     private readonly b: JoinSide,
-    fps: number,
+    private readonly half: number,
   ) {
     this.map = matchMap({
       outgoing: a.places,
@@ -34,24 +37,25 @@ export class MomentMap {
       incoming: b.places,
       incomingFrames: b.frames,
       joints: cloudJoints(a.segment.clip.skeleton).length,
-      half: Math.max(1, Math.round((WINDOW_SECONDS * fps) / 2)),
+      half,
     });
   }
 
-  /** The pair of two frames; null beyond what was read. */
+  /** The pair of two frames; null where their windows reach beyond what was read. */
   pair(out: number, into: number): Pair | null {
     const [i, j] = [out - this.a.first, into - this.b.first];
-    if (i < 0 || j < 0 || i >= this.a.frames || j >= this.b.frames) return null;
+    const { half } = this;
+    if (i < half || j < half || i >= this.a.frames - half || j >= this.b.frames - half) return null;
     return { out, in: into, distance: this.map[i * this.b.frames + j]!, sameFeet: this.sameFeet(i, j) };
   }
 
   /** The local minima, least first. */
   minima(): Pair[] {
-    const { frames: rows } = this.a;
-    const { frames: columns } = this.b;
+    const { half } = this;
+    const [rows, columns] = [this.a.frames - half, this.b.frames - half];
     const out: Pair[] = [];
-    for (let i = 0; i < rows; i++)
-      for (let j = 0; j < columns; j++)
+    for (let i = half; i < rows; i++)
+      for (let j = half; j < columns; j++)
         if (this.isMinimum(i, j, rows, columns)) out.push(this.pair(i + this.a.first, j + this.b.first)!);
     return out.sort((p, q) => p.distance - q.distance);
   }
@@ -73,10 +77,10 @@ export class MomentMap {
   }
 
   private isMinimum(i: number, j: number, rows: number, columns: number): boolean {
-    const value = this.map[i * columns + j]!;
-    for (let r = Math.max(0, i - 1); r <= Math.min(rows - 1, i + 1); r++)
-      for (let c = Math.max(0, j - 1); c <= Math.min(columns - 1, j + 1); c++) {
-        const other = this.map[r * columns + c]!;
+    const value = this.map[i * this.b.frames + j]!;
+    for (let r = Math.max(this.half, i - 1); r <= Math.min(rows - 1, i + 1); r++)
+      for (let c = Math.max(this.half, j - 1); c <= Math.min(columns - 1, j + 1); c++) {
+        const other = this.map[r * this.b.frames + c]!;
         if (other < value || (other === value && (r < i || (r === i && c < j)))) return false;
       }
     return true;

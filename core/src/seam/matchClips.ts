@@ -61,19 +61,20 @@ export function* matchClipsSteps(
   // The incoming clip is read at the outgoing one's rate, so that windows last equally long.
   const step = incoming.rate / outgoing.rate;
   const half = Math.max(1, Math.round((WINDOW_SECONDS * outgoing.rate) / 2));
+  // Half a window more is read on every side: cut windows compare too little.
   const left = read(
     outgoing,
     joints.map(([j]) => j),
-    a,
+    { start: a.start - half, end: a.end + half },
     1,
   );
   const right = read(
     incoming,
     joints.map(([, j]) => j),
-    b,
+    { start: b.start - half * step, end: b.end + half * step },
     step,
   );
-  const map = yield* matchMapSteps({
+  const wide = yield* matchMapSteps({
     outgoing: left.places,
     outgoingFrames: left.frames,
     incoming: right.places,
@@ -81,15 +82,21 @@ export function* matchClipsSteps(
     joints: joints.length,
     half,
   });
+  const [rows, columns] = [momentsIn(a, 1), momentsIn(b, step)];
+  const map = new Float32Array(rows * columns);
+  for (let i = 0; i < rows; i++) {
+    const from = (i + half) * right.frames + half;
+    map.set(wide.subarray(from, from + columns), i * columns);
+  }
   const [feetOut, feetIn] = [findSteps(outgoing, memory), findSteps(incoming, memory)];
-  const pairs = localMinima(map, left.frames, right.frames)
+  const pairs = localMinima(map, rows, columns)
     .map(([i, j]): MatchedPair => {
       const out = a.start + i;
       const into = Math.min(incoming.frames - 1, Math.round(b.start + j * step));
       return {
         out,
         in: into,
-        distanceCm: map[i * right.frames + j]! * 100,
+        distanceCm: map[i * columns + j]! * 100,
         sameFeet: plantedFeet(feetOut, out) === plantedFeet(feetIn, into),
       };
     })
@@ -98,8 +105,8 @@ export function* matchClipsSteps(
   return {
     pairs,
     distances: map,
-    outgoingMoments: left.frames,
-    incomingMoments: right.frames,
+    outgoingMoments: rows,
+    incomingMoments: columns,
     incomingStep: step,
   };
 }
@@ -142,20 +149,35 @@ function sharedJoints(a: Clip, b: Clip): [number, number][] {
   return used;
 }
 
+/** Moments of a span, so many samples apart. */
+const momentsIn = (span: Span, step: number): number =>
+  Math.max(1, Math.floor((span.end - 1 - span.start) / step + 1e-9) + 1);
+
+/** Places of joints over a span; before its first and beyond its last sample a clip goes on as it moves there. */
 function read(
   clip: Clip,
   joints: readonly number[],
   span: Span,
   step: number,
 ): { places: Float64Array; frames: number } {
-  const frames = Math.max(1, Math.floor((span.end - 1 - span.start) / step + 1e-9) + 1);
+  const frames = momentsIn(span, step);
   const places = new Float64Array(frames * joints.length * 3);
   const pose = makePoseBuffer(clip.skeleton);
   const world = makeWorldPose(clip.skeleton);
-  let o = 0;
+  const write = (sample: number, weight: number, o: number): void => {
+    poseToWorld(clip.skeleton, samplePose(clip, sample, pose), world);
+    joints.forEach((joint, j) => {
+      for (let k = 0; k < 3; k++) places[o + j * 3 + k]! += weight * world.positions[joint * 3 + k]!;
+    });
+  };
+  const last = clip.frames - 1;
   for (let f = 0; f < frames; f++) {
-    poseToWorld(clip.skeleton, samplePose(clip, span.start + f * step, pose), world);
-    for (const joint of joints) for (let k = 0; k < 3; k++) places[o++] = world.positions[joint * 3 + k]!;
+    const sample = span.start + f * step;
+    const o = f * joints.length * 3;
+    const inside = Math.min(Math.max(sample, 0), last);
+    const beyond = Math.abs(sample - inside);
+    write(inside, 1 + beyond, o);
+    if (beyond > 0) write(inside === 0 ? Math.min(1, last) : Math.max(0, last - 1), -beyond, o);
   }
   return { places, frames };
 }

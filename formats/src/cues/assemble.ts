@@ -147,7 +147,7 @@ function askedOverlap({ seam = {}, gap = 0 }: Cue, repeats: boolean, rate: Rate)
 /** What the choice of a join keeps to; null where it is not chosen. */
 function choiceOf({ seam, match, gap = 0, choose }: Cue, j: number, auto: boolean): ChoiceLimits | null {
   if (j === 0 || !(choose ?? (auto && !seam && !match && gap === 0))) return null;
-  const { bridge = PLAIN_LIMITS.bridges, ...limits } = choose ?? {};
+  const { bridge = false, ...limits } = choose ?? {};
   return { ...PLAIN_LIMITS, ...limits, bridges: bridge };
 }
 

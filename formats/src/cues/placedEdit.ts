@@ -1,5 +1,6 @@
-import type { ChoiceLimits, Edit, Library, Scene } from '@warper/core';
-import { InputError, applyEdit, chooseJoin, defined } from '@warper/core';
+import type { ChoiceLimits, Edit, Scene } from '@warper/core';
+import { InputError, applyEdit, chooseJoin, defined, findBridges } from '@warper/core';
+import type { MotionLibrary } from '../library';
 
 /** An edit, and the place in a sheet that asks for it. */
 export interface PlacedEdit {
@@ -18,20 +19,31 @@ const KEYS: Readonly<Record<string, string>> = { overlap: 'seam.overlap' };
  *
  * @throws InputError of the edit that cannot be, with its place in the sheet
  */
-export function applyPlaced(scene: Scene, edits: readonly PlacedEdit[], library: Library): Scene {
+export function applyPlaced(scene: Scene, edits: readonly PlacedEdit[], library: MotionLibrary): Scene {
   let current = scene;
   let first = 0;
   edits.forEach(({ edit, choose }, i) => {
     if (!choose || edit.type !== 'place') return;
     current = applyRun(current, edits.slice(first, i + 1), library);
-    const choice = chooseJoin(current, edit.segment.id, library, choose);
-    if (choice) current = applyEdit(current, choice.edit, library);
+    current = chosen(current, edit.segment.id, choose, library);
     first = i + 1;
   });
   return applyRun(current, edits.slice(first), library);
 }
 
-function applyRun(scene: Scene, edits: readonly PlacedEdit[], library: Library): Scene {
+/** A scene with a join chosen; where it is not good by itself and may be bridged, by the best clip of the sheet's own. */
+function chosen(scene: Scene, segment: string, limits: ChoiceLimits, library: MotionLibrary): Scene {
+  const choice = chooseJoin(scene, segment, library, limits);
+  if (!choice) return scene;
+  if (limits.bridges && choice.measures.grade !== 'good') {
+    const clips = library.sources().flatMap((s) => s.imported.clips.map((c) => library.clip(c.id) ?? c));
+    const bridges = findBridges(scene, segment, clips, library, () => `${segment}b`, limits);
+    if (bridges[0]) return applyEdit(scene, bridges[0].edit, library);
+  }
+  return applyEdit(scene, choice.edit, library);
+}
+
+function applyRun(scene: Scene, edits: readonly PlacedEdit[], library: MotionLibrary): Scene {
   try {
     return applyEdit(scene, { type: 'several', label: 'sheet', edits: edits.map((e) => e.edit) }, library);
   } catch (error) {

@@ -1,0 +1,237 @@
+import { describe, expect, it } from '@jest/globals';
+import { compile } from '../compile/compile';
+import { measureSeam } from '../continuity/seamMeasures';
+import { applyEdit } from '../edit/edit';
+import type { Edit } from '../edit/edit';
+import { PLAIN_LIMITS } from '../scene/choice';
+import type { ChoiceLimits } from '../scene/choice';
+import type { Scene } from '../scene/scene';
+import { PLAIN_STEP } from '../scene/seam';
+import { layOut } from '../timeline/lane';
+import { figureClip, strideJoints } from '../testing/figure';
+import { libraryOf, sceneOf, segmentOf, seamOf } from '../testing/scenes';
+import { findBridges } from './bridges';
+import { chooseJoin, joinCost } from './chooseJoin';
+import { chooseJoins } from './chooseJoins';
+import { followersOf } from './followers';
+import { madeJoins } from './madeJoins';
+import { plainJoin } from './plainJoin';
+
+const SPEED = 1.2 / 30;
+const stride = (f: number) => strideJoints((2 * Math.PI * f) / 30);
+/** Walks for four seconds; `phase` says where in its stride it begins. */
+const walkFrom = (phase: number, id: string) =>
+  figureClip(121, (f) => ({ x: 0, y: 0.93, z: SPEED * f, turn: 0, joints: stride(f + phase) }), { id });
+const walk = walkFrom(0, 'walk');
+const other = walkFrom(11, 'other');
+const stand = figureClip(121, () => ({ x: 0, y: 0.93, z: 0, turn: 0, joints: strideJoints(0) }), {
+  id: 'stand',
+});
+const start = figureClip(
+  121,
+  (f) => {
+    const u = Math.min(1, Math.max(0, (f - 30) / 60));
+    const gone = f < 30 ? 0 : f < 90 ? (SPEED * (f - 30) * u) / 2 : SPEED * (30 + f - 90);
+    return { x: 0, y: 0.93, z: gone, turn: 0, joints: strideJoints(u * u * ((2 * Math.PI * (f - 30)) / 30)) };
+  },
+  { id: 'start' },
+);
+const library = libraryOf(walk, other, stand, start);
+const pairOf = (a = walk, b = other): Scene =>
+  sceneOf([
+    segmentOf(a, { id: 'a' }),
+    segmentOf(b, { id: 'b', start: a.frames - 8, seam: seamOf({ fit: 'planted foot', auto: true }) }),
+    segmentOf(walk, { id: 'c', start: a.frames + b.frames - 16, seam: seamOf({ fit: 'planted foot' }) }),
+  ]);
+const limited = (values: Partial<ChoiceLimits>): ChoiceLimits => ({ ...PLAIN_LIMITS, ...values });
+const spans = (scene: Scene): string =>
+  layOut(scene, scene.lanes.l!, library)
+    .map((p) => `${p.segment.id}[${p.start},${p.end})`)
+    .join(' ');
+const framesOf = (scene: Scene, id: string): number =>
+  layOut(scene, scene.lanes.l!, library).find((p) => p.segment.id === id)!.timing.frames;
+const costIn = (scene: Scene): number => joinCost(measureSeam(compile(scene, library).characters[0]!, 0, 30));
+const chosen = (scene: Scene, limits = PLAIN_LIMITS, id = 'b') => {
+  const choice = chooseJoin(scene, id, library, limits)!;
+  return { choice, after: applyEdit(scene, choice.edit, library) };
+};
+
+describe('the choice of a join', () => {
+  it('finds where two takes of one walk are in the same stride', () => {
+    const { choice, after } = chosen(pairOf());
+    expect(choice.before.grade).not.toBe('good');
+    expect(choice.measures.grade).toBe('good');
+    const { out, in: into, kind, why } = after.segments.b!.seam.chosen!;
+    expect(kind).toBe('crossfade');
+    // The other take is eleven samples ahead.
+    expect((out - into - 11 + 60) % 30).toBe(0);
+    expect(why).toMatch(/^Frame \d+ onto \d+, .* planted.*, \d+ frames: .*; as dropped .*\.$/);
+    expect(after.segments.b!.seam.auto).toBe(true);
+    // What was measured for the choice is what the scene measures.
+    expect(costIn(after)).toBeCloseTo(joinCost(choice.measures), 6);
+  });
+
+  it('takes a step where no two moments are alike', () => {
+    const { choice } = chosen(pairOf(stand, walk));
+    expect(choice.measures.kind).toBe('step');
+    expect(joinCost(choice.measures)).toBeLessThan(joinCost(choice.before));
+    expect(chosen(pairOf(stand, walk), limited({ steps: false })).choice.measures.kind).not.toBe('step');
+  });
+
+  it('moves either end by no more than it may, and leaves a second of each clip', () => {
+    for (const within of [0, 0.2, 0.7]) {
+      const { after } = chosen(pairOf(), limited({ within }));
+      expect(Math.abs(framesOf(after, 'a') - 121)).toBeLessThanOrEqual(within * 30);
+      expect(Math.abs(framesOf(after, 'b') - 121)).toBeLessThanOrEqual(within * 30);
+    }
+    const short = sceneOf([
+      segmentOf(walk, { id: 'a', out: 36 }),
+      segmentOf(other, { id: 'b', out: 34, start: 28, seam: seamOf({ auto: true }) }),
+    ]);
+    const { after } = chosen(short);
+    expect(framesOf(after, 'a')).toBeGreaterThanOrEqual(30);
+    expect(framesOf(after, 'b')).toBeGreaterThanOrEqual(30);
+  });
+
+  it('keeps the ends, or the length, where it is asked to', () => {
+    expect(framesOf(chosen(pairOf(), limited({ keepEnd: true })).after, 'a')).toBe(121);
+    expect(framesOf(chosen(pairOf(), limited({ keepStart: true })).after, 'b')).toBe(121);
+    const end = (scene: Scene): string => spans(scene).replace(/.* c/, 'c');
+    const before = pairOf();
+    expect(end(chosen(before, limited({ keepLength: true })).after)).toBe(end(before));
+    expect(end(chosen(before).after)).not.toBe(end(before));
+  });
+
+  it('matches only like feet where it is asked to', () => {
+    const { after } = chosen(pairOf(walk, walk), limited({ sameFeet: true }));
+    const { out, in: into } = after.segments.b!.seam.chosen!;
+    expect((out - into + 60) % 30).toBe(0);
+  });
+
+  it('leaves a motion alone that was cut in two', () => {
+    const whole = sceneOf([segmentOf(walk, { id: 'a' })]);
+    const cut = applyEdit(whole, { type: 'cut', segment: 'a', frame: 50, id: 'b' }, library);
+    const { choice, after } = chosen(cut);
+    expect([choice.measures.kind, choice.measures.overlap]).toEqual(['cut', 0]);
+    expect(spans(after)).toBe('a[0,50) b[50,121)');
+  });
+
+  it('is the same again, and is taken back whole', () => {
+    const before = pairOf();
+    const { after } = chosen(before);
+    expect(chosen(after).after.segments).toEqual(after.segments);
+    const plain = applyEdit(after, plainJoin(after, 'b', library)!, library);
+    expect(spans(plain)).toBe(spans(before));
+    for (const id of ['a', 'b', 'c'])
+      expect(plain.segments[id]).toMatchObject({
+        in: before.segments[id]!.in,
+        out: before.segments[id]!.out,
+      });
+    expect(plain.segments.b!.seam).toMatchObject({ auto: false, chosen: null, fit: 'planted foot' });
+  });
+
+  it('does not blend bodies that face away from each other', () => {
+    // The second walk goes backwards: its body fits the first, but only turned round.
+    const back = figureClip(121, (f) => ({ x: 0, y: 0.93, z: -SPEED * f, turn: 0, joints: stride(-f) }), {
+      id: 'back',
+    });
+    const clips = libraryOf(walk, back);
+    const scene = sceneOf([
+      segmentOf(walk, { id: 'a' }),
+      segmentOf(back, {
+        id: 'b',
+        start: 113,
+        seam: seamOf({ fit: 'free', nudge: { x: 0, z: 0, turn: 170 } }),
+      }),
+    ]);
+    const choice = chooseJoin(scene, 'b', clips, limited({ steps: false }))!;
+    const after = applyEdit(scene, choice.edit, clips);
+    const [a, b] = compile(after, clips).characters[0]!.segments;
+    expect(Math.abs(b!.move[2]! - a!.move[2]!)).toBeLessThan(Math.PI);
+  });
+
+  it('passes over what has nothing before it, goes on with its loop, or comes after a gap', () => {
+    const loop = { loop: true, repeat: 2, out: 31 };
+    const scene = sceneOf([
+      segmentOf(walk, { id: 'a', ...loop }),
+      segmentOf(walk, { id: 'b', ...loop, start: 60 }),
+      segmentOf(other, { id: 'c', start: 200 }),
+    ]);
+    for (const id of ['a', 'b', 'c']) expect(chooseJoin(scene, id, library, PLAIN_LIMITS)).toBeNull();
+  });
+});
+
+describe('joins that an edit has made', () => {
+  const scene = pairOf();
+  const auto = (s: Scene): Scene =>
+    applyEdit(s, { type: 'seam', segment: 'c', values: { auto: true } }, library);
+  const madeBy = (edit: Edit, before = scene): string[] =>
+    madeJoins(before, applyEdit(before, edit, library), library);
+
+  it('are those of new neighbours, of another clip, and of nobody who set theirs by hand', () => {
+    expect(madeBy({ type: 'remove', segment: 'b', close: true })).toEqual([]);
+    expect(madeBy({ type: 'remove', segment: 'b', close: true }, auto(scene))).toEqual(['c']);
+    const segment = segmentOf(stand, { id: 'd', seam: seamOf({ auto: true }) });
+    expect(madeBy({ type: 'place', lane: 'l', segment, at: 'end' })).toEqual(['d']);
+    expect(madeBy({ type: 'place', lane: 'l', segment, at: 20 }, auto(scene))).toEqual(['d', 'b']);
+    expect(madeBy({ type: 'rename scene', name: 'x' })).toEqual([]);
+    expect(madeBy({ type: 'trim', segment: 'c', edge: 'end', frame: 300 }, auto(scene))).toEqual([]);
+  });
+
+  it('become the user’s own once they are set by hand', () => {
+    const { after } = chosen(scene);
+    for (const edit of [
+      { type: 'seam', segment: 'b', values: { fit: 'hips' } },
+      { type: 'overlap', segment: 'b', frames: 6 },
+      { type: 'widen seam', segment: 'b', overlap: 6 },
+      { type: 'shift seam', segment: 'b', frames: 2 },
+      { type: 'match', segment: 'b', out: 90, in: 20 },
+      { type: 'trim', segment: 'a', edge: 'end', frame: framesOf(after, 'a') - 4 },
+      { type: 'trim', segment: 'b', edge: 'start', frame: after.segments.b!.start + 4 },
+    ] as const)
+      expect([edit.type, applyEdit(after, edit, library).segments.b!.seam]).toEqual([
+        edit.type,
+        expect.objectContaining({ auto: false, chosen: null }),
+      ]);
+  });
+
+  it('are chosen one after the other, each in what the ones before have made', () => {
+    const { scene: after, edits } = chooseJoins(auto(scene), ['b', 'c'], library);
+    expect(edits.map((e) => e.type)).toEqual(['join', 'join']);
+    expect(edits.reduce((s, e) => applyEdit(s, e, library), auto(scene))).toEqual(after);
+    for (const i of [0, 1])
+      expect(measureSeam(compile(after, library).characters[0]!, i, 30).grade).toBe('good');
+  });
+});
+
+describe('what comes between, and after', () => {
+  it('is a clip that leads from the one to the other', () => {
+    // From standing into full stride nothing leads but the start, where no step may be made.
+    const scene = { ...pairOf(stand, walk), choice: limited({ steps: false }) };
+    let n = 0;
+    const [bridge] = findBridges(scene, 'b', [start, other, stand], library, () => `x${n++}`);
+    expect(bridge!.clip.id).toBe('start');
+    const after = applyEdit(scene, bridge!.edit, library);
+    expect(after.lanes.l!.segments).toHaveLength(4);
+    expect(layOut(after, after.lanes.l!, library)[1]!.segment.clip).toBe('start');
+    expect(bridge!.seconds).toBeGreaterThan(0);
+    // Where the two join well, nothing comes between.
+    expect(findBridges(pairOf(), 'b', [start, stand], library, () => `y${n++}`)).toEqual([]);
+  });
+
+  it('is ranked by how well it follows', () => {
+    const [first, second] = followersOf(walk, 120, [stand, other, start], 2, library.memory);
+    expect(first!.clip.id).toBe('other');
+    expect(first!.pair.distanceCm).toBeLessThan(second!.pair.distanceCm);
+    expect(followersOf(stand, 120, [walk, start], 1, library.memory)[0]!.clip.id).toBe('start');
+  });
+});
+
+it('a step that is asked for has its join measured as one', () => {
+  const scene = applyEdit(
+    pairOf(stand, walk),
+    { type: 'seam', segment: 'b', values: {}, join: PLAIN_STEP },
+    library,
+  );
+  expect(measureSeam(compile(scene, library).characters[0]!, 0, 30).kind).toBe('step');
+});
