@@ -86,10 +86,11 @@ export function describeCheck(report: CheckReport): string {
           `  seam at ${s.frame}: ${s.kind}${s.overlap ? ` of ${s.overlap}` : ''}, ${s.grade}: pop ${s.popCm.toFixed(2)} cm, surge ${s.surgeCm.toFixed(2)} cm, turn ${s.turnDegrees.toFixed(1)} degrees, slide ${s.slideCm.toFixed(2)} cm, hitch ${s.hitch.toFixed(2)}`,
       ),
       ...c.holds
-        .filter((h) => h.correctionCm > LARGE_CORRECTION_CM || h.leftCm > 0.1)
-        .map(
-          (h) =>
-            `  ${h.joint} held in [${h.start}, ${h.end}): moved by ${h.correctionCm.toFixed(1)} cm, ${h.leftCm.toFixed(1)} cm left`,
+        .filter((h) => h.held < 1 || h.correctionCm > LARGE_CORRECTION_CM || h.leftCm > 0.1)
+        .map((h) =>
+          h.held < 1
+            ? `  ${h.joint} let go in [${h.start}, ${h.end}): it would have to be moved by ${h.correctionCm.toFixed(1)} cm; make a step there`
+            : `  ${h.joint} held in [${h.start}, ${h.end}): moved by ${h.correctionCm.toFixed(1)} cm, ${h.leftCm.toFixed(1)} cm left`,
         ),
     ])
     .join('\n');

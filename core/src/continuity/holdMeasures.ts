@@ -11,6 +11,8 @@ export interface HoldMeasure {
   readonly end: number;
   /** Furthest that the joint is moved on the floor, centimetres. */
   readonly correctionCm: number;
+  /** Share of that which is made: 1 up to 4 cm, 0 from 8 cm on, where the foot is let go. */
+  readonly held: number;
   /** Furthest that a foot stays from its place in that time, because its leg does not reach, centimetres. */
   readonly leftCm: number;
 }
@@ -47,6 +49,7 @@ export function measureHolds(plan: CharacterPlan): HoldMeasure[] {
           start: hold.start,
           end: hold.end + 1,
           correctionCm: correction * 100,
+          held: hold.weight,
           leftCm: left * 100,
         });
       }

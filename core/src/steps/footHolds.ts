@@ -17,6 +17,8 @@ export interface Hold {
   readonly joint: number;
   /** Whether it stays there by itself, and is left as it is. */
   readonly exact: boolean;
+  /** Share of its correction that is made: less than all of it where that would throw the leg about, 0 where it is let go. */
+  readonly weight: number;
   /** Where the joint rests, metres. */
   readonly x: number;
   readonly z: number;
@@ -123,12 +125,12 @@ export function holdTargets(
     const next = firstEndingAfter(holds, frame);
     const hold = holds[next];
     if (hold && hold.start <= frame) {
-      if (hold.exact) continue;
+      if (hold.exact || hold.weight === 0) continue;
       const { positions } = world;
       shift(
         hold,
-        hold.x - positions[hold.joint * 3]!,
-        hold.z - positions[hold.joint * 3 + 2]!,
+        hold.weight * (hold.x - positions[hold.joint * 3]!),
+        hold.weight * (hold.z - positions[hold.joint * 3 + 2]!),
         1,
         frame,
         leg,

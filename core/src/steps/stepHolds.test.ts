@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { figureSkeleton } from '../testing/figure';
 import { legsOf } from '../skeleton/legs';
 import type { PlaceAt } from './stepHolds';
-import { stepHolds } from './stepHolds';
+import { holdWeight, stepHolds } from './stepHolds';
 
 const skeleton = figureSkeleton();
 const leg = legsOf(skeleton)[0]!;
@@ -38,5 +38,17 @@ describe('the hold of a step', () => {
     // Held where it was in the middle: half the drift is left at either end.
     expect(hold!.after.x).toBeCloseTo(-0.5e-3 * (END - BEGIN), 9);
     expect(hold!.before.x).toBeCloseTo(0.5e-3 * (END - BEGIN), 9);
+  });
+
+  it('lets a foot go that strays too far, by and by between 4 and 8 cm', () => {
+    // It drifts evenly, so that it is half of its way from its place at either end.
+    const weightOf = (stray: number): number =>
+      holdsOf(foot((2 * stray) / (END - BEGIN - 2 * EDGE)), EDGE)[0]!.weight;
+    expect(weightOf(0.039)).toBe(1);
+    expect(weightOf(0.06)).toBeCloseTo(0.5, 1);
+    expect(weightOf(0.081)).toBe(0);
+    expect([0, 0.04, 0.08, 1].map(holdWeight)).toEqual([1, 1, 0, 0]);
+    // What is put on the floor as a whole, as a mapped clip is, is held all the same.
+    expect(holdsOf(foot(0.02), null)[0]!.weight).toBe(1);
   });
 });

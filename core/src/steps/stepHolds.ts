@@ -33,7 +33,7 @@ const TOUCHING = 1.001;
  *
  * @param wanted whether a step over such a span is to be held; a step is held as a whole or not at all
  * @param edge frames at either end of a step in which a foot may still come to stand, or leave already: one that stands exactly
- *   between them is left as it is; null holds every step
+ *   between them is left as it is, and one that strays too far is let go; null holds every step
  * @param soles height of a joint over its sole, where the feet are to be put on the floor; null leaves heights alone
  */
 export function stepHolds(
@@ -48,26 +48,53 @@ export function stepHolds(
     .filter((step) => wanted(Math.min(...step.map((p) => p.start)), Math.max(...step.map((p) => p.end))))
     .flatMap((step) => {
       const holds = holdStep(leg, step, placeAt, soles);
-      const exact = edge !== null && standsExactly(holds, edge, placeAt);
-      return exact ? holds.map((h): Hold => ({ ...h, exact, before: NONE, after: NONE })) : holds;
+      if (edge === null || holds.some((h) => h.route !== null)) return holds;
+      const furthest = furthestCorrection(holds, edge, placeAt);
+      if (furthest <= EXACT)
+        return holds.map((h): Hold => ({ ...h, exact: true, before: NONE, after: NONE }));
+      const weight = holdWeight(furthest);
+      return weight === 1 ? holds : holds.map((h) => weakened(h, weight));
     });
 }
 
-/** Whether a foot stays on its place by itself, but for the edges of its step. */
-function standsExactly(holds: readonly Hold[], edge: number, placeAt: PlaceAt): boolean {
-  if (holds.some((h) => h.route !== null)) return false;
+/** Metres by which a foot is held at any cost of the leg, and from which on it is let go. */
+const HELD = 0.04;
+const LET_GO = 0.08;
+
+/**
+ * Share of a correction that is made. Measured on capture: corrections up to 4 cm leave 95 % of joins without a pop of 1 cm,
+ * 6 to 10 cm only half of them, 15 to 25 cm a fifth, and throw the knee by 23 degrees a frame.
+ */
+export function holdWeight(correction: number): number {
+  const u = Math.min(1, Math.max(0, (correction - HELD) / (LET_GO - HELD)));
+  return 1 - u * u * (3 - 2 * u);
+}
+
+function weakened(hold: Hold, weight: number): Hold {
+  const share = ({ x, y, z, vx, vz }: Correction): Correction => ({
+    x: x * weight,
+    y,
+    z: z * weight,
+    vx: vx * weight,
+    vz: vz * weight,
+  });
+  return { ...hold, weight, before: share(hold.before), after: share(hold.after) };
+}
+
+/** How far a foot strays from its place by itself at most, but for the edges of its step, metres. */
+function furthestCorrection(holds: readonly Hold[], edge: number, placeAt: PlaceAt): number {
   const spot = new Float64Array(3);
   const [begin, finish] = [holds[0]!.start, holds.at(-1)!.end];
   // A step that is all edges counts as a whole.
   const inner = finish - begin > 2 * edge ? edge : 0;
   const [first, last] = [begin + inner, finish - inner];
-  return holds.every(({ start, end, joint, x, z }) => {
+  let furthest = 0;
+  for (const { start, end, joint, x, z } of holds)
     for (let f = Math.max(start, first); f <= Math.min(end, last); f++) {
       placeAt(f, joint, spot);
-      if (Math.hypot(x - spot[0]!, z - spot[2]!) > EXACT) return false;
+      furthest = Math.max(furthest, Math.hypot(x - spot[0]!, z - spot[2]!));
     }
-    return true;
-  });
+  return furthest;
 }
 
 /** Plantings that touch or overlap, of either joint, are one step. */
@@ -135,6 +162,7 @@ function holdStep(
       end,
       joint,
       exact: false,
+      weight: 1,
       x,
       z,
       level: level(joint),

@@ -1,5 +1,5 @@
 import type { Character, CharacterPlan, CharacterValues, FloorPlace } from '@warper/core';
-import { LARGE_CORRECTION_CM, framesPerSecond, measureHolds, restHeight } from '@warper/core';
+import { LARGE_CORRECTION_CM, defined, framesPerSecond, measureHolds, restHeight } from '@warper/core';
 import { useMemo } from 'react';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { TextField } from '../../../ui/TextField';
@@ -14,15 +14,25 @@ import { Select } from '../../../ui/Select';
 function HoldSummary({ plan }: { plan: CharacterPlan }) {
   const holds = useMemo(() => measureHolds(plan), [plan]);
   if (holds.length === 0) return null;
-  const furthest = holds.reduce((a, b) => (b.correctionCm > a.correctionCm ? b : a));
-  const left = Math.max(...holds.map((h) => h.leftCm));
+  const held = holds.filter((h) => h.held > 0);
+  const letGo = holds.filter((h) => h.held < 1);
+  const furthest = held.reduce((a, b) => (b.correctionCm > a.correctionCm ? b : a), defined(holds[0]));
+  const left = Math.max(0, ...held.map((h) => h.leftCm));
   const large = furthest.correctionCm > LARGE_CORRECTION_CM;
   return (
-    <p className={large || left > WORTH_SAYING_CM ? 'text-watch' : 'text-soft'}>
-      Held {holds.length} times; at most {furthest.joint} by {furthest.correctionCm.toFixed(1)} cm in frames{' '}
-      {Math.ceil(furthest.start)} to {Math.ceil(furthest.end)}
-      {left > WORTH_SAYING_CM ? `, and ${left.toFixed(1)} cm are out of reach` : ''}.
-    </p>
+    <>
+      <p className={large || left > WORTH_SAYING_CM ? 'text-watch' : 'text-soft'}>
+        Held {held.length} times; at most {furthest.joint} by {furthest.correctionCm.toFixed(1)} cm in frames{' '}
+        {Math.ceil(furthest.start)} to {Math.ceil(furthest.end)}
+        {left > WORTH_SAYING_CM ? `, and ${left.toFixed(1)} cm are out of reach` : ''}.
+      </p>
+      {letGo[0] && (
+        <p className="text-watch">
+          Let go {letGo.length} times, first {letGo[0].joint} at frame {Math.ceil(letGo[0].start)}: it would
+          have to be moved by {letGo[0].correctionCm.toFixed(1)} cm. Make a step at the seam there.
+        </p>
+      )}
+    </>
   );
 }
 
