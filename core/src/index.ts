@@ -122,6 +122,7 @@ export type { Bridge } from './choice/bridges';
 export { bridgesSteps, findBridges } from './choice/bridges';
 export type { Follower } from './choice/followers';
 export { followersOf } from './choice/followers';
+export { matchJoin } from './choice/matchJoin';
 export { plainJoin } from './choice/plainJoin';
 export { madeJoins } from './choice/madeJoins';
 export type { ChoiceLimits, Chosen } from './scene/choice';

@@ -19,7 +19,6 @@ import type { Body } from '../imported';
 import { filesBeside, packGltf } from '../gltf/pack';
 import { MotionLibrary } from '../library';
 import { layerEdits } from './assembleLayers';
-import { matchCues } from './matchCues';
 import { partSegment } from './part';
 import type { PlacedEdit } from './placedEdit';
 import { applyPlaced } from './placedEdit';
@@ -79,7 +78,6 @@ async function characterEdits(
   const clips: Clip[] = [];
   for (const [j, cue] of entry.cues.entries()) clips.push(await open(cue, `${path}.cues[${j}]`));
   body ??= library.bodyOfClip(defined(clips[0]));
-  const cues = matchCues(entry.cues, clips, rate, path, library.memory);
   const lane = `${id}body`;
   const layers = await layerEdits(entry.layers ?? [], id, path, open);
   const character = {
@@ -93,7 +91,7 @@ async function characterEdits(
   };
   return [
     { path, edit: { type: 'add character', character, lane } },
-    ...beatEdits(cues, clips, { lane, id, path, rate, auto }),
+    ...beatEdits(entry.cues, clips, { lane, id, path, rate, auto }),
     ...layers,
     ...steps,
   ];
@@ -132,7 +130,7 @@ function beatEdits(
     }
     before = segment;
     const edit: Edit = { type: 'place', lane, segment, at: 'end', overlap, gap: cue.gap ?? 0 };
-    return { path: where, edit, choose: choiceOf(cue, j, auto) };
+    return { path: where, edit, choose: choiceOf(cue, j, auto), match: cue.match?.within };
   });
 }
 

@@ -118,6 +118,23 @@ describe('joins', () => {
     const [a, b] = [matched, plain].map((c) => measureSeams(c, 30)[0]!.surgeCm);
     expect(a!).toBeLessThan(b!);
   });
+
+  it('that meets in the middle of its overlap, also behind a loop, and leaves a second of each clip', async () => {
+    for (const overlap of [4, 8, 15]) {
+      const cues = (match?: object) => [
+        { ...walk, repeat: 3 },
+        { ...turn, seam: { fit: 'planted foot', overlap }, ...match },
+        { clip: 'keeper-walk-stop.glb', out: 40, seam: { fit: 'planted foot', overlap }, ...match },
+      ];
+      const [matched, plain] = [await planOf(cues({ match: { within: 90 } })), await planOf(cues())];
+      measureSeams(matched, 30).forEach((m, i) => {
+        expect(m.surgeCm).toBeLessThan(Math.max(0.3, measureSeams(plain, 30)[i]!.surgeCm + 0.05));
+        expect(m.overlap).toBe(overlap);
+      });
+      expect(matched.segments[0]!.end).toBe(plain.segments[0]!.end);
+      for (const s of matched.segments) expect(s.end - s.start).toBeGreaterThanOrEqual(30);
+    }
+  });
 });
 
 describe('layers', () => {

@@ -1,5 +1,5 @@
 import type { ChoiceLimits, Edit, Scene } from '@warper/core';
-import { InputError, applyEdit, chooseJoin, defined, findBridges } from '@warper/core';
+import { InputError, applyEdit, chooseJoin, defined, findBridges, matchJoin } from '@warper/core';
 import type { MotionLibrary } from '../library';
 
 /** An edit, and the place in a sheet that asks for it. */
@@ -8,6 +8,8 @@ export interface PlacedEdit {
   readonly path: string;
   /** Of the edit that places a beat: what the choice of its join keeps to; null where it is not chosen. */
   readonly choose?: ChoiceLimits | null;
+  /** Of the edit that places a beat: frames within which both sides of its join are trimmed to their best match. */
+  readonly match?: number;
 }
 
 /** Where a sheet says what an edit calls otherwise. */
@@ -22,10 +24,13 @@ const KEYS: Readonly<Record<string, string>> = { overlap: 'seam.overlap' };
 export function applyPlaced(scene: Scene, edits: readonly PlacedEdit[], library: MotionLibrary): Scene {
   let current = scene;
   let first = 0;
-  edits.forEach(({ edit, choose }, i) => {
-    if (!choose || edit.type !== 'place') return;
+  edits.forEach(({ edit, choose, match, path }, i) => {
+    if (edit.type !== 'place' || (!choose && match === undefined)) return;
     current = applyRun(current, edits.slice(first, i + 1), library);
-    current = chosen(current, edit.segment.id, choose, library);
+    const { id } = edit.segment;
+    current = choose
+      ? chosen(current, id, choose, library)
+      : matched(current, id, match ?? 0, library, `${path}.match`);
     first = i + 1;
   });
   return applyRun(current, edits.slice(first), library);
@@ -41,6 +46,20 @@ function chosen(scene: Scene, segment: string, limits: ChoiceLimits, library: Mo
     if (bridges[0]) return applyEdit(scene, bridges[0].edit, library);
   }
   return applyEdit(scene, choice.edit, library);
+}
+
+/** A scene with both sides of a join trimmed to their best match. */
+function matched(scene: Scene, segment: string, within: number, library: MotionLibrary, path: string): Scene {
+  const join = matchJoin(scene, segment, within, library);
+  if (join) return applyEdit(scene, join, library);
+  throw new InputError(
+    'match',
+    'Nothing can be trimmed on either side: loops, and what has marks, a path or a speed curve, stay.',
+    {
+      place: { path },
+      hint: 'Leave "match" out.',
+    },
+  );
 }
 
 function applyRun(scene: Scene, edits: readonly PlacedEdit[], library: MotionLibrary): Scene {
