@@ -106,11 +106,15 @@ export type { Match, MatchedPair } from './seam/matchClips';
 export { matchClips, matchClipsSteps } from './seam/matchClips';
 
 // Measures.
-export type { Grade, SeamValues } from './continuity/grade';
-export { DEFAULT_THRESHOLDS, gradeOf } from './continuity/grade';
+export type { Grade } from './continuity/grade';
+export { gradeOf } from './continuity/grade';
+export type { SeamValues, ShotSize, Threshold, Thresholds } from './scene/thresholds';
+export { DEFAULT_THRESHOLDS, SHOT_SIZES } from './scene/thresholds';
 export { LARGE_CORRECTION_CM, measureHolds } from './continuity/holdMeasures';
 export type { SeamMeasures } from './continuity/seamMeasures';
 export { measureSeam, measureSeams, seamMeasures } from './continuity/seamMeasures';
+export type { ContinuityItem } from './continuity/report';
+export { continuityReport } from './continuity/report';
 export { measureSteps } from './continuity/stepMeasures';
 
 // The choice of joins.
@@ -122,6 +126,8 @@ export type { Bridge } from './choice/bridges';
 export { bridgesSteps, findBridges } from './choice/bridges';
 export type { Follower } from './choice/followers';
 export { followersOf } from './choice/followers';
+export type { Mend } from './choice/mends';
+export { mendSteps } from './choice/mends';
 export { matchJoin } from './choice/matchJoin';
 export { plainJoin } from './choice/plainJoin';
 export { madeJoins } from './choice/madeJoins';

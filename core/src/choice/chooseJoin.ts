@@ -1,8 +1,6 @@
 import { makePoseBuffer } from '../clip/pose';
 import { compile } from '../compile/compile';
 import type { Library } from '../compile/compile';
-import type { SeamValues } from '../continuity/grade';
-import { DEFAULT_THRESHOLDS } from '../continuity/grade';
 import type { SeamMeasures } from '../continuity/seamMeasures';
 import { measureSeam } from '../continuity/seamMeasures';
 import { applyEdit } from '../edit/edit';
@@ -14,6 +12,8 @@ import type { SegmentPlan } from '../plan/plan';
 import { segmentPose } from '../plan/segmentPose';
 import type { ChoiceLimits } from '../scene/choice';
 import type { Scene } from '../scene/scene';
+import type { SeamValues, Thresholds } from '../scene/thresholds';
+import { DEFAULT_THRESHOLDS, SHOT_SIZES } from '../scene/thresholds';
 import type { Candidate } from './candidates';
 import { asItIs, candidatesOf } from './candidates';
 import { describeChoice } from './describeChoice';
@@ -38,15 +38,17 @@ export const GRADE_COST = { good: 0, watch: 1, bad: 2 };
 /** Radians by which the fit of the bodies may turn one side away from the other's heading. */
 const MOST_TURNED = Math.PI / 2;
 
+const MEASURES = ['popCm', 'surgeCm', 'turnDegrees', 'slideCm', 'hitch'] as const;
+
 /**
  * How badly a join misses its thresholds: the fourth root of the sum of fourth powers, so that the worst counts most. A hitch
  * counts by what it is above that of the sources.
  */
-export function joinCost(values: SeamValues): number {
+export function joinCost(values: SeamValues, thresholds: Thresholds = DEFAULT_THRESHOLDS): number {
   let sum = 0;
-  for (const key of Object.keys(DEFAULT_THRESHOLDS) as (keyof SeamValues)[]) {
+  for (const key of MEASURES) {
     const least = key === 'hitch' ? 1 : 0;
-    const ratio = (values[key] - least) / (DEFAULT_THRESHOLDS[key].watch - least);
+    const ratio = (values[key] - least) / (thresholds[key].watch - least);
     sum += Math.max(0, ratio) ** 4;
   }
   return Math.sqrt(Math.sqrt(sum));
@@ -79,7 +81,7 @@ export function chooseJoin(
     if (!trial) continue;
     const { measures } = trial;
     const cost =
-      joinCost(measures) +
+      joinCost(measures, SHOT_SIZES[scene.shotSize]) +
       GRADE_COST[measures.grade] +
       LOST_SECOND * candidate.lostSeconds +
       (measures.kind === 'step' ? STEP_COST : 0);

@@ -1,4 +1,4 @@
-import type { SeamValues } from '../continuity/grade';
+import type { SeamValues } from '../scene/thresholds';
 import type { SeamMeasures } from '../continuity/seamMeasures';
 import type { SegmentPlan } from '../plan/plan';
 import { isPlanted } from '../plan/planted';

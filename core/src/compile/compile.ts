@@ -8,6 +8,7 @@ import type { Character } from '../scene/character';
 import type { BodyLane, Lane, LayerLane } from '../scene/lane';
 import type { Scene } from '../scene/scene';
 import type { Segment } from '../scene/segment';
+import { SHOT_SIZES } from '../scene/thresholds';
 import { bodyLane, layerLanes, mutedLanes } from '../scene/lanes';
 import { mutedSegments } from '../scene/group';
 import type { Skeleton } from '../skeleton/skeleton';
@@ -51,6 +52,7 @@ interface Origin {
   readonly layered: readonly (readonly Segment[])[];
   readonly rate: Rate;
   readonly steps: Scene['steps'];
+  readonly shotSize: Scene['shotSize'];
   readonly libraryVersion: number;
 }
 
@@ -150,6 +152,7 @@ function originOf(
     layered,
     rate,
     steps: scene.steps,
+    shotSize: scene.shotSize,
     libraryVersion,
   };
 }
@@ -160,6 +163,7 @@ function sameOrigin(a: Origin, b: Origin): boolean {
     a.lane === b.lane &&
     a.rate === b.rate &&
     a.steps === b.steps &&
+    a.shotSize === b.shotSize &&
     a.libraryVersion === b.libraryVersion &&
     sameList(a.layers, b.layers) &&
     sameList(a.layered.flat(), b.layered.flat()) &&
@@ -235,6 +239,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     holdScratch: makeHoldScratch(skeleton),
     locks: new Array<undefined>(segments.length),
     branches: new Array<undefined>(segments.length),
+    thresholds: SHOT_SIZES[scene.shotSize],
     memory,
   };
   return { origin, plan, rows, layers: madeLayers, moving };

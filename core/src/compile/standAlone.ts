@@ -3,6 +3,7 @@ import type { Rate } from '../math/rate';
 import type { Memory } from '../memory/memory';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
 import { standingRestPose } from '../plan/standingRest';
+import { DEFAULT_THRESHOLDS } from '../scene/thresholds';
 import { PLAIN_CHARACTER } from '../scene/character';
 import type { Skeleton } from '../skeleton/skeleton';
 import { makeHoldScratch } from '../steps/footHolds';
@@ -32,6 +33,7 @@ export function standAlone(
     holdScratch: makeHoldScratch(skeleton),
     locks: new Array<undefined>(segments.length),
     branches: new Array<undefined>(segments.length),
+    thresholds: DEFAULT_THRESHOLDS,
     memory,
   };
 }

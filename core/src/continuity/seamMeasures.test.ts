@@ -4,7 +4,8 @@ import type { Seam } from '../scene/seam';
 import { PLAIN_SEAM } from '../scene/seam';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
-import { DEFAULT_THRESHOLDS, gradeOf, gradeSeam } from './grade';
+import { DEFAULT_THRESHOLDS, SHOT_SIZES } from '../scene/thresholds';
+import { gradeOf, gradeSeam } from './grade';
 import { measureSeam, measureSeams, seamMeasures } from './seamMeasures';
 import { seamOf, settling } from '../testing/scenes';
 import type { SeamPlacing } from '../scene/seam';
@@ -119,6 +120,10 @@ describe('grades', () => {
     });
     expect(gradeSeam({ ...none, hitch: 2.5 }, t)).toEqual({ grade: 'bad', worst: 'hitch' });
     expect(gradeSeam(none, t).grade).toBe('good');
+    // A close-up forgives half as much, a hitch as much less of what is above its sources.
+    expect(SHOT_SIZES['close-up'].surgeCm).toEqual({ watch: 0.75, bad: 2 });
+    expect(SHOT_SIZES.wide.hitch.watch).toBeCloseTo(1.6, 9);
+    expect(gradeSeam({ ...none, surgeCm: 1 }, SHOT_SIZES['close-up']).grade).toBe('watch');
   });
 });
 

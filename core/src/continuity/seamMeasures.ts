@@ -14,8 +14,9 @@ import type { Skeleton } from '../skeleton/skeleton';
 import type { CharacterPlan, SegmentPlan, SolvedFit } from '../plan/plan';
 import { hasSamples, segmentPose } from '../plan/segmentPose';
 import { composeMoves, shortestTurn, unpackMove } from '../math/floorMove';
-import type { Grade, SeamValues, Thresholds } from './grade';
-import { DEFAULT_THRESHOLDS, gradeSeam } from './grade';
+import type { SeamValues, Thresholds } from '../scene/thresholds';
+import type { Grade } from './grade';
+import { gradeSeam } from './grade';
 import { seamSlide } from './seamSlide';
 import type { Window } from './window';
 
@@ -66,7 +67,7 @@ export function seamMeasures(
   plan: CharacterPlan,
   index: number,
   framesPerSecond: number,
-  thresholds: Thresholds = DEFAULT_THRESHOLDS,
+  thresholds: Thresholds = plan.thresholds,
 ): SeamMeasures {
   const { memory } = plan;
   const judged = memory.intern(JSON.stringify(thresholds), () => thresholds);
@@ -212,7 +213,7 @@ const seamLength = (after: SegmentPlan): number =>
 export function measureSeams(
   plan: CharacterPlan,
   framesPerSecond: number,
-  thresholds: Thresholds = DEFAULT_THRESHOLDS,
+  thresholds: Thresholds = plan.thresholds,
 ): SeamMeasures[] {
   return plan.segments.slice(1).map((_, i) => seamMeasures(plan, i, framesPerSecond, thresholds));
 }
@@ -222,7 +223,7 @@ export function measureSeam(
   plan: CharacterPlan,
   index: number,
   framesPerSecond: number,
-  thresholds: Thresholds = DEFAULT_THRESHOLDS,
+  thresholds: Thresholds = plan.thresholds,
 ): SeamMeasures {
   const before = plan.segments[index]!;
   const after = plan.segments[index + 1]!;

@@ -17,7 +17,9 @@ import { duplicate } from './edits/duplicate';
 import { footLock } from './edits/footLock';
 import { freeze } from './edits/freeze';
 import { group } from './edits/group';
+import { ignore } from './edits/ignore';
 import { join } from './edits/join';
+import { judge } from './edits/judge';
 import { key } from './edits/key';
 import { leadIn } from './edits/leadIn';
 import { marker } from './edits/marker';
@@ -68,7 +70,9 @@ const KINDS = [
   footLock,
   freeze,
   group,
+  ignore,
   join,
+  judge,
   key,
   leadIn,
   marker,

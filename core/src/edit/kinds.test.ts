@@ -158,6 +158,18 @@ const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     does: (s) => [spans(s), s.segments.b?.in, s.segments.b?.seam.kind, s.segments.b?.seam.auto],
     gives: ['a[0,80) b[68,104) c[96,156)', 14, 'step', true],
   },
+  judge: {
+    edit: { shotSize: 'wide' },
+    name: 'thresholds for wide',
+    does: (s) => s.shotSize,
+    gives: 'wide',
+  },
+  ignore: {
+    edit: { item: 'seam:b', reason: 'out of sight' },
+    name: 'measure ignored',
+    does: (s) => s.ignored,
+    gives: { 'seam:b': 'out of sight' },
+  },
   overlap: {
     edit: { segment: 'b', frames: 4 },
     name: 'overlap before turn',

@@ -11,6 +11,7 @@ import type { KeyTrack } from '../layers/keys';
 import type { Mask } from '../layers/mask';
 import type { Character } from '../scene/character';
 
+import type { Thresholds } from '../scene/thresholds';
 import type { SegmentSettings, Travel } from '../scene/segment';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { TimeMap } from '../timeline/timeMap';
@@ -195,6 +196,8 @@ export interface CharacterPlan {
   readonly locks: (SegmentLock | undefined)[];
   /** Which way round the crossfade before each segment goes, found when it is first needed. */
   readonly branches: (BlendBranch | null | undefined)[];
+  /** From which values on its measures are to be looked at. */
+  readonly thresholds: Thresholds;
   /** What was derived from the library that the plan was compiled with. */
   readonly memory: Memory;
 }

@@ -15,6 +15,8 @@ import { MARKER_FIELDS, spanSchema } from './marker';
 import { ids, count, id, rate, record, text } from './rules';
 import { JOIN_KINDS, SEAM_FIELDS } from './seam';
 import type { Segment } from './segment';
+import type { ShotSize } from './thresholds';
+import { shotSize } from './thresholds';
 import { SEGMENT_FIELDS } from './segment';
 
 const steps = record(
@@ -47,6 +49,14 @@ const CONTENT_FIELDS = {
   range: setting<FrameSpan | null>(null, spanSchema.allow(null), { since: 4 }),
   /** What choices of joins keep to, where a seam has no limits of its own. */
   choice: setting<ChoiceLimits>(PLAIN_LIMITS, limitsSchema, { since: 6 }),
+  /** How closely it will be looked at: what its measures are judged by. */
+  shotSize: setting<ShotSize>('medium', shotSize, { since: 6 }),
+  /** What is not to be looked at in its list of measures, by what it is, and why not. */
+  ignored: setting<Readonly<Record<string, string>>>(
+    {},
+    Joi.object().pattern(Joi.string().max(300), Joi.string().max(1000)),
+    { since: 6 },
+  ),
 };
 
 /** The version in which the seam became a union of its kinds; fields that came later say so themselves. */

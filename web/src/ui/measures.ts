@@ -41,7 +41,7 @@ export const SEAM_TEXTS: Readonly<Record<keyof SeamValues, MeasureText>> = {
     unit: 'cm',
     limits: DEFAULT_THRESHOLDS.slideCm,
     what: 'How far a planted foot moves over the floor.',
-    how: 'The path on the floor of a foot while it is planted. Up to the middle of the seam the outgoing clip says which foot that is, then the incoming one.',
+    how: 'The whole path on the floor of a foot while it is planted, less what the foot moves in the clips at the same frames. Up to the middle of the seam the outgoing clip says which foot that is, then the incoming one; of a made step, each foot stands until it leaves and from when it lands.',
   },
   hitch: {
     name: 'Hitch',

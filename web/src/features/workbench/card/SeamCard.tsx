@@ -7,15 +7,9 @@ import type {
   SeamPlacing,
   Segment,
   SegmentPlan,
+  Thresholds,
 } from '@warper/core';
-import {
-  DEFAULT_THRESHOLDS,
-  PLAIN_CROSSFADE,
-  framesPerSecond,
-  gradeOf,
-  roleWords,
-  defined,
-} from '@warper/core';
+import { PLAIN_CROSSFADE, framesPerSecond, gradeOf, roleWords, defined } from '@warper/core';
 import type { KeyboardEvent, ReactNode } from 'react';
 import { useMemo } from 'react';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
@@ -73,7 +67,12 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         <Kind name="step" on={current.kind === 'step'} onClick={() => joinBy(stepping(segment.seam))} />
       </div>
       <ChoiceLine segment={segment} />
-      <MeasureTable plain={plain} now={current} hold={<WithoutFit segment={segment} />} />
+      <MeasureTable
+        plain={plain}
+        now={current}
+        thresholds={character.thresholds}
+        hold={<WithoutFit segment={segment} />}
+      />
       <MatchList key={segment.id} segment={segment.id} />
       <Group title="Join">
         <JoinFields segment={segment} after={after} now={current} gap={gap} rate={rate} seam={seam} />
@@ -99,6 +98,7 @@ type Now = ReturnType<typeof seamOf>;
 interface MeasureProps {
   readonly plain: SeamMeasures;
   readonly now: Now;
+  readonly thresholds: Thresholds;
   /** What shows the seam without its fit. */
   readonly hold: ReactNode;
 }
@@ -133,7 +133,7 @@ function WithoutFit({ segment }: { readonly segment: Segment }) {
 }
 
 /** What is measured without the fit, and now. */
-function MeasureTable({ plain, now, hold }: MeasureProps) {
+function MeasureTable({ plain, now, thresholds, hold }: MeasureProps) {
   return (
     <table className="mb-2.5 w-full border-t text-right">
       <caption className="sr-only">Measures of the seam, without a fit and now</caption>
@@ -152,7 +152,7 @@ function MeasureTable({ plain, now, hold }: MeasureProps) {
             </th>
             <td>{show(plain[key])}</td>
             <td>
-              <GradeMark grade={gradeOf(now[key], DEFAULT_THRESHOLDS[key])} /> {show(now[key])}
+              <GradeMark grade={gradeOf(now[key], thresholds[key])} /> {show(now[key])}
             </td>
           </tr>
         ))}

@@ -1,0 +1,175 @@
+import { bake } from '../bake/bake';
+import type { Memory } from '../memory/memory';
+import { derivation } from '../memory/memory';
+import { framesPerSecond } from '../math/rate';
+import type { CharacterPlan, Plan, SegmentPlan } from '../plan/plan';
+import type { SeamValues, Thresholds } from '../scene/thresholds';
+import { segmentAt } from '../plan/segmentAt';
+import { roleWords } from '../skeleton/roles';
+import type { Grade } from './grade';
+import { gradeOf } from './grade';
+import { measureHolds } from './holdMeasures';
+import type { SeamMeasures } from './seamMeasures';
+import { seamMeasures } from './seamMeasures';
+import type { StepMeasure } from './stepMeasures';
+import { measureSteps } from './stepMeasures';
+
+/** One thing that was measured in a performance. */
+export interface ContinuityItem {
+  /** What it is, the same after edits elsewhere. */
+  readonly id: string;
+  readonly kind: 'seam' | 'float' | 'slide' | 'let go';
+  readonly character: string;
+  readonly characterName: string;
+  /** The segment that it is about; of a seam the incoming one. */
+  readonly segment: string;
+  /** What it is about, in words. */
+  readonly name: string;
+  /** First frame, and the one after the last. */
+  readonly frame: number;
+  readonly end: number;
+  readonly measure: keyof Thresholds;
+  readonly value: number;
+  readonly grade: Grade;
+  /** By how much it misses its threshold: 1 is just at it. */
+  readonly ratio: number;
+  /** Why it is so, and what can be done, in words; empty for what is good. */
+  readonly cause: string;
+  readonly hint: string;
+}
+
+/**
+ * Everything that is measured in a scene: all seams, and where feet slide or stand over the floor outside of them, or a lock lets
+ * them go; worst first.
+ */
+export const continuityReport = (plan: Plan): ContinuityItem[] =>
+  plan.characters
+    .flatMap((c) => c.memory.recall(itemsOf, c))
+    .sort((a, b) => b.ratio - a.ratio || a.frame - b.frame);
+
+const itemsOf = derivation('continuity', 50, (memory, plan: CharacterPlan): ContinuityItem[] => [
+  ...plan.segments.slice(1).map((_, i) => seamItem(plan, i)),
+  ...(plan.end > plan.start ? stepItems(plan, memory) : []),
+  ...holdItems(plan),
+]);
+
+const of = ({ character }: CharacterPlan): Pick<ContinuityItem, 'character' | 'characterName'> => ({
+  character: character.id,
+  characterName: character.name,
+});
+
+const UNITS: Readonly<Record<keyof SeamValues, (m: SeamMeasures) => string>> = {
+  popCm: (m) => `${m.worstJoint} jumps`,
+  surgeCm: (m) => `${m.worstJoint} is carried faster than in either clip`,
+  turnDegrees: () => 'the facing jumps',
+  slideCm: () => 'a planted foot is moved',
+  hitch: (m) => `${m.worstJoint} moves more abruptly than in either clip`,
+};
+
+function seamItem(plan: CharacterPlan, i: number): ContinuityItem {
+  const [before, after] = [plan.segments[i]!, plan.segments[i + 1]!];
+  const m = seamMeasures(plan, i, framesPerSecond(plan.rate));
+  const { thresholds, skeleton } = plan;
+  const role = skeleton.roles[skeleton.names.indexOf(m.worstJoint)];
+  const cause = UNITS[m.worst]({ ...m, worstJoint: role ? `the ${roleWords(role)}` : m.worstJoint });
+  return {
+    ...of(plan),
+    id: `seam:${after.id}`,
+    kind: 'seam',
+    segment: after.id,
+    name: `${before.name} → ${after.name}`,
+    frame: m.frame,
+    end: m.frame + Math.max(1, m.overlap, m.settle),
+    measure: m.worst,
+    value: m[m.worst],
+    grade: m.grade,
+    ratio: m[m.worst] / thresholds[m.worst].watch,
+    cause: m.grade === 'good' ? '' : cause,
+    hint: m.grade === 'good' ? '' : 'Choose the join, or bridge it with another clip.',
+  };
+}
+
+/** Slides and floats of steps that no seam touches, one of each for a segment. */
+function stepItems(plan: CharacterPlan, memory: Memory): ContinuityItem[] {
+  const steps = measureSteps(bake(plan, plan.rate), plan.start, memory);
+  const items: ContinuityItem[] = [];
+  plan.segments.forEach((segment, i) => {
+    const own = steps.filter((s) => isWithin(s, plan.segments, i));
+    if (own.length === 0) return;
+    const sliding = own.reduce((a, b) => (b.slideCm > a.slideCm ? b : a));
+    const heights = own.map((s) => s.floatCm).sort((a, b) => a - b);
+    const height = heights[heights.length >> 1]!;
+    const add = (
+      kind: 'slide' | 'float',
+      value: number,
+      step: StepMeasure,
+      cause: string,
+      hint: string,
+    ): void => {
+      const measure = `${kind}Cm` as const;
+      const grade = gradeOf(Math.abs(value), plan.thresholds[measure]);
+      if (grade === 'good') return;
+      items.push({
+        ...of(plan),
+        id: `${kind}:${segment.id}`,
+        kind,
+        segment: segment.id,
+        name: segment.name,
+        frame: Math.ceil(step.start),
+        end: Math.ceil(step.end),
+        measure,
+        value,
+        grade,
+        ratio: Math.abs(value) / plan.thresholds[measure].watch,
+        cause,
+        hint,
+      });
+    };
+    add(
+      'slide',
+      sliding.slideCm,
+      sliding,
+      `${sliding.joint} slides while it is planted`,
+      'Lock the planted feet.',
+    );
+    const way = height > 0 ? 'stand over' : 'sink into';
+    add(
+      'float',
+      height,
+      own[0]!,
+      `planted feet ${way} the floor`,
+      `Raise the clip by ${(-height).toFixed(1)} cm.`,
+    );
+  });
+  return items;
+}
+
+/** Whether a step lies within a segment, and outside the seams at its ends. */
+function isWithin(step: StepMeasure, segments: readonly SegmentPlan[], i: number): boolean {
+  const [segment, next] = [segments[i]!, segments[i + 1]];
+  if (segmentAt(segments, step.start) !== i) return false;
+  return step.start >= segment.start + segment.overlap && step.end <= (next?.start ?? Infinity);
+}
+
+function holdItems(plan: CharacterPlan): ContinuityItem[] {
+  return measureHolds(plan)
+    .filter((h) => h.held < 1)
+    .map((h): ContinuityItem => {
+      const segment = plan.segments[Math.max(0, segmentAt(plan.segments, h.start))]!;
+      return {
+        ...of(plan),
+        id: `let go:${segment.id}:${h.joint}`,
+        kind: 'let go',
+        segment: segment.id,
+        name: segment.name,
+        frame: Math.ceil(h.start),
+        end: Math.ceil(h.end),
+        measure: 'slideCm',
+        value: h.correctionCm,
+        grade: 'watch',
+        ratio: 1,
+        cause: `the lock lets ${h.joint} go, which would have to be moved by ${h.correctionCm.toFixed(1)} cm`,
+        hint: 'Make a step at the seam there.',
+      };
+    });
+}
