@@ -36,7 +36,7 @@ const coreZones = flow.slice(0, -1).map((folder, i) => ({
 
 /** The layers of the application; a folder imports only from those before it. */
 const layers = ['ui', 'workers', 'data', 'store', 'parts', 'features'];
-const features = ['workbench', 'library', 'bake', 'scenes', 'help'];
+const features = ['workbench', 'library', 'bake', 'continuity', 'scenes', 'help'];
 const webZones = [
   ...layers.slice(0, -1).map((folder, i) => ({
     target: `./web/src/${folder}`,

@@ -161,7 +161,7 @@ describe('the demonstration by hand', () => {
     const before = (await app.seams())[0]!;
     await app.press('button', 'Mend');
     await app.until(async () => (await app.seams())[0] !== before, 'the join is another');
-    await app.find('button', 'Undo mend of the seam before Walk');
+    await app.find('button', 'Undo join before Walk');
     for (let i = 0; i < 2; i++) await app.page.click('button[aria-label^="Undo "]');
     await app.page.waitForSelector('[data-segment][aria-label^="Walk start"]');
   });

@@ -211,7 +211,7 @@ describe('the scene file', () => {
     await app.page.waitForSelector('[data-segment]', { timeout: 120_000 });
     expect(app.page.url()).not.toMatch(/lamp-round/);
     expect((await app.segments()).slice(0, 2)).toEqual([
-      'Idle, frames 0 to 60',
+      'Idle, frames 0 to 72',
       'Walk start, frames 52 to 136',
     ]);
   });

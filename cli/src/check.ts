@@ -1,7 +1,8 @@
-import type { CharacterPlan } from '@warper/core';
+import type { CharacterPlan, ContinuityItem } from '@warper/core';
 import {
   LARGE_CORRECTION_CM,
   bake,
+  continuityReport,
   framesPerSecond,
   measureHolds,
   measureSeams,
@@ -54,12 +55,17 @@ export function check(opened: Opened, limits: Limits): { report: CheckReport; pa
     for (const s of c.steps)
       see(`${s.joint} slides in frames ${s.start} to ${s.end}`, s.slideCm, limits.maxSlide, 'cm');
   }
-  return { report: { rate: opened.scene.rate, characters }, passed };
+  return {
+    report: { rate: opened.scene.rate, characters, continuity: continuityReport(plan) },
+    passed,
+  };
 }
 
 /** See `check`. */
 export interface CheckReport {
   readonly rate: number | string;
+  /** What needs a look, and what is good, worst first, each with its cause and what can be done. */
+  readonly continuity: readonly ContinuityItem[];
   readonly characters: readonly {
     readonly name: string;
     readonly start: number;
@@ -77,21 +83,24 @@ const stepsOf = (c: CharacterPlan, { plan }: Opened): ReturnType<typeof measureS
 
 /** The same for people. */
 export function describeCheck(report: CheckReport): string {
-  return report.characters
-    .flatMap((c) => [
-      `${c.name}: frames ${c.start} to ${c.end}`,
-      ...c.segments.map((s) => `  [${s.start}, ${s.end})  ${s.clip}`),
-      ...c.seams.map(
-        (s) =>
-          `  seam at ${s.frame}: ${s.kind}${s.overlap ? ` of ${s.overlap}` : ''}, ${s.grade}: pop ${s.popCm.toFixed(2)} cm, surge ${s.surgeCm.toFixed(2)} cm, turn ${s.turnDegrees.toFixed(1)} degrees, slide ${s.slideCm.toFixed(2)} cm, hitch ${s.hitch.toFixed(2)}`,
+  const open = report.continuity.filter((i) => i.grade !== 'good');
+  const worst = open.map(
+    (i) => `  ${i.grade}: ${i.name} (${i.characterName}, frame ${i.frame}): ${i.cause}. ${i.hint}`,
+  );
+  const characters = report.characters.flatMap((c) => [
+    `${c.name}: frames ${c.start} to ${c.end}`,
+    ...c.segments.map((s) => `  [${s.start}, ${s.end})  ${s.clip}`),
+    ...c.seams.map(
+      (s) =>
+        `  seam at ${s.frame}: ${s.kind}${s.overlap ? ` of ${s.overlap}` : ''}, ${s.grade}: pop ${s.popCm.toFixed(2)} cm, surge ${s.surgeCm.toFixed(2)} cm, turn ${s.turnDegrees.toFixed(1)} degrees, slide ${s.slideCm.toFixed(2)} cm, hitch ${s.hitch.toFixed(2)}`,
+    ),
+    ...c.holds
+      .filter((h) => h.held < 1 || h.correctionCm > LARGE_CORRECTION_CM || h.leftCm > 0.1)
+      .map((h) =>
+        h.held < 1
+          ? `  ${h.joint} let go in [${h.start}, ${h.end}): it would have to be moved by ${h.correctionCm.toFixed(1)} cm; make a step there`
+          : `  ${h.joint} held in [${h.start}, ${h.end}): moved by ${h.correctionCm.toFixed(1)} cm, ${h.leftCm.toFixed(1)} cm left`,
       ),
-      ...c.holds
-        .filter((h) => h.held < 1 || h.correctionCm > LARGE_CORRECTION_CM || h.leftCm > 0.1)
-        .map((h) =>
-          h.held < 1
-            ? `  ${h.joint} let go in [${h.start}, ${h.end}): it would have to be moved by ${h.correctionCm.toFixed(1)} cm; make a step there`
-            : `  ${h.joint} held in [${h.start}, ${h.end}): moved by ${h.correctionCm.toFixed(1)} cm, ${h.leftCm.toFixed(1)} cm left`,
-        ),
-    ])
-    .join('\n');
+  ]);
+  return [...characters, ...(worst.length > 0 ? ['Needs a look, worst first:', ...worst] : [])].join('\n');
 }

@@ -146,8 +146,7 @@ describe('assemble, check and bake', () => {
     const { scene } = JSON.parse(
       JSON.stringify({ scene: JSON.parse(readFileSync(at('lamp-round.cues.json'), 'utf8')) }),
     );
-    scene.characters[0].cues.forEach((cue: { seam?: object; choose?: object }, i: number) => {
-      delete cue.choose;
+    scene.characters[0].cues.forEach((cue: { seam?: object }, i: number) => {
       if (i > 0) cue.seam = { fit: 'free' };
     });
     const { code, err, json } = await warper(

@@ -135,8 +135,8 @@ const LAMP_ROUND = {
       body: 'keeper.glb',
       start: { x: -1.2, z: -2.4, heading: 0 },
       cues: [
-        { clip: 'keeper-idle.glb', out: 60 },
-        { clip: 'keeper-walk-start.glb', choose: { keepLength: true } },
+        { clip: 'keeper-idle.glb', out: 72 },
+        { clip: 'keeper-walk-start.glb', seam: { kind: 'step', overlap: 20 } },
         { clip: 'keeper-walk.glb', repeat: 3, seam: STANDING_FOOT },
         { clip: 'keeper-turn-round.glb', seam: STANDING_FOOT },
         { clip: 'keeper-walk.glb', repeat: 2, seam: STANDING_FOOT },

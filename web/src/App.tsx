@@ -18,6 +18,8 @@ const LOADERS = {
   workbench: () => import('./features/workbench/Workbench').then((m) => ({ default: m.Workbench })),
   library: () => import('./features/library/LibraryPage').then((m) => ({ default: m.LibraryPage })),
   server: () => import('./features/library/server/ServerPage').then((m) => ({ default: m.ServerPage })),
+  continuity: () =>
+    import('./features/continuity/ContinuityPage').then((m) => ({ default: m.ContinuityPage })),
   bake: () => import('./features/bake/BakePage').then((m) => ({ default: m.BakePage })),
   clip: () => import('./features/library/clip/ClipPage'),
   bones: () => import('./features/library/bones/BonesPage'),
@@ -26,6 +28,7 @@ const LOADERS = {
 const Workbench = lazy(LOADERS.workbench);
 const LibraryPage = lazy(LOADERS.library);
 const ServerPage = lazy(LOADERS.server);
+const ContinuityPage = lazy(LOADERS.continuity);
 const BakePage = lazy(LOADERS.bake);
 const ClipPage = lazy(LOADERS.clip);
 const BonesPage = lazy(LOADERS.bones);
@@ -81,6 +84,7 @@ function Pages() {
           <Route path="/library/clip/:id" element={<ClipPage />} />
           <Route path="/library/clip/:id/bones" element={<BonesPage />} />
           <Route path="/scene/:id" element={<Workbench />} />
+          <Route path="/scene/:id/continuity" element={<ContinuityPage />} />
           <Route path="/scene/:id/bake" element={<BakePage />} />
           <Route path="/measures" element={<MeasuresPage />} />
           <Route path="*" element={<Nowhere />} />

@@ -31,8 +31,13 @@ export interface JoinChoice {
 
 /** What a second that is lost, or gained, at either end costs, in thresholds of a measure. */
 const LOST_SECOND = 0.5;
-/** What a step costs that is made though it need not be. */
-const STEP_COST = 0.3;
+/** What a step costs that is made, and a cut that settles, though a crossfade would do. */
+const KIND_COST: Readonly<Record<SeamMeasures['kind'], number>> = {
+  crossfade: 0,
+  cut: 0,
+  settle: 0.15,
+  step: 0.3,
+};
 /** What a join costs that is to be looked at, and one that is bad, on top of its measures. */
 export const GRADE_COST = { good: 0, watch: 1, bad: 2 };
 /** Radians by which the fit of the bodies may turn one side away from the other's heading. */
@@ -84,7 +89,7 @@ export function chooseJoin(
       joinCost(measures, SHOT_SIZES[scene.shotSize]) +
       GRADE_COST[measures.grade] +
       LOST_SECOND * candidate.lostSeconds +
-      (measures.kind === 'step' ? STEP_COST : 0);
+      KIND_COST[measures.kind];
     if (!best || cost < best.cost) best = { cost, trial, candidate };
   }
   if (!best) return null;

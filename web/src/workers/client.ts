@@ -1,4 +1,4 @@
-import type { Edit } from '@warper/core';
+import type { ContinuityItem, Edit, Mend, Scene } from '@warper/core';
 import { InputError } from '@warper/core';
 import type { Remote } from 'comlink';
 import { proxy, transfer, wrap } from 'comlink';
@@ -9,6 +9,7 @@ import type {
   BakeResult,
   ChoiceRequest,
   MatchRequest,
+  MendRequest,
   MotionWorker,
   ReadHow,
   ReadResult,
@@ -96,6 +97,22 @@ export class MotionClient {
     return this.longWork(
       signal,
       (remote, id) => remote.choose(id, request, proxy(progress)) as Promise<Answer<readonly Edit[]>>,
+    );
+  }
+
+  /** Finds a mend; aborting the signal stops it with the code `cancelled`. */
+  mend(request: MendRequest, progress: (share: number) => void, signal: AbortSignal): Promise<Mend | null> {
+    return this.longWork(
+      signal,
+      (remote, id) => remote.mend(id, request, proxy(progress)) as Promise<Answer<Mend | null>>,
+    );
+  }
+
+  /** Measures a scene. */
+  continuity(scene: Scene): Promise<readonly ContinuityItem[]> {
+    return this.longWork(
+      new AbortController().signal,
+      (remote) => remote.continuity(scene) as Promise<Answer<readonly ContinuityItem[]>>,
     );
   }
 

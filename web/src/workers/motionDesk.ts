@@ -1,5 +1,13 @@
-import type { Clip, Edit, Plan, RoleMap, Scene } from '@warper/core';
-import { InputError, bakePieces, chooseJoinsSteps, compile, defined } from '@warper/core';
+import type { Clip, ContinuityItem, Edit, Mend, Plan, RoleMap, Scene } from '@warper/core';
+import {
+  InputError,
+  bakePieces,
+  chooseJoinsSteps,
+  continuityReport,
+  createCompiler,
+  defined,
+  mendSteps,
+} from '@warper/core';
 import {
   MotionLibrary,
   clipPreview,
@@ -23,6 +31,7 @@ import type {
   BakeResult,
   ChoiceRequest,
   MatchRequest,
+  MendRequest,
   MotionWorker,
   ReadHow,
   ReadResult,
@@ -61,6 +70,8 @@ function listed(
 /** Reads, bakes and compares away from the page, from the files that the browser keeps. */
 export class MotionDesk implements MotionWorker {
   private library = new MotionLibrary();
+  /** Takes over what an edit did not touch. */
+  private compiler = createCompiler(this.library);
   /** Which mappings the library was read with. */
   private readWith = '';
   private readonly cancelled = new Set<string>();
@@ -89,6 +100,25 @@ export class MotionDesk implements MotionWorker {
       await this.open(scene);
       const steps = chooseJoinsSteps(scene, segments, this.library);
       return (await this.finish(id, steps, progress, 'choice')).edits;
+    });
+  }
+
+  continuity(scene: Scene): Promise<Answer<readonly ContinuityItem[]>> {
+    return answer(async () => continuityReport(await this.planOf(scene)));
+  }
+
+  mend(
+    id: string,
+    { scene, item, sources }: MendRequest,
+    progress: (share: number) => void,
+  ): Promise<Answer<Mend | null>> {
+    return answer(async () => {
+      await this.open(scene, sources);
+      const clips = this.library
+        .sources()
+        .flatMap((s) => s.imported.clips.map((c) => this.library.clip(c.id) ?? c));
+      const steps = mendSteps(scene, item, clips, this.library, () => `b${id}`);
+      return this.finish(id, steps, progress, 'mend');
     });
   }
 
@@ -175,15 +205,18 @@ export class MotionDesk implements MotionWorker {
   /** The plan of a scene. */
   private async planOf(scene: Scene): Promise<Plan> {
     await this.open(scene);
-    return compile(scene, this.library);
+    return this.compiler.compile(scene);
   }
 
   /** Reads what a scene uses from the files kept in this browser. */
-  private async open(scene: Scene): Promise<void> {
+  private async open(scene: Scene, others: readonly string[] = []): Promise<void> {
     const { mapped, state } = await this.keptMappings();
-    if (state !== this.readWith) this.library = new MotionLibrary();
+    if (state !== this.readWith) {
+      this.library = new MotionLibrary();
+      this.compiler = createCompiler(this.library);
+    }
     this.readWith = state;
-    for (const source of sourcesOfScene(scene)) {
+    for (const source of new Set([...sourcesOfScene(scene), ...others])) {
       const stored = await this.kept.file(source);
       if (stored) {
         const { file, scale, roles } = stored;

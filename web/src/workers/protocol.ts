@@ -1,4 +1,4 @@
-import type { BakeOptions, Edit, RoleMap, Scene } from '@warper/core';
+import type { BakeOptions, ContinuityItem, Edit, Mend, RoleMap, Scene } from '@warper/core';
 import type { Imported } from '@warper/formats';
 import type { SeamMatch } from './matchSeam';
 import type { StoredBody, StoredClip, StoredFile, StoredPreview } from './kept';
@@ -54,6 +54,14 @@ export interface ChoiceRequest {
   readonly segments: readonly string[];
 }
 
+/** Something that was measured and is to be mended. */
+export interface MendRequest {
+  readonly scene: Scene;
+  readonly item: ContinuityItem;
+  /** Files whose clips may be put between two that do not join. */
+  readonly sources: readonly string[];
+}
+
 /** A baked file and what it holds. */
 export interface BakeResult {
   /** What was written; the browser may keep a large one on the disk. */
@@ -90,6 +98,10 @@ export interface MotionWorker {
     request: ChoiceRequest,
     progress: (share: number) => void,
   ): Promise<Answer<readonly Edit[]>>;
+  /** Everything that is measured in a scene, worst first. */
+  continuity(scene: Scene): Promise<Answer<readonly ContinuityItem[]>>;
+  /** Finds what makes something that was measured better; null where nothing does. */
+  mend(id: string, request: MendRequest, progress: (share: number) => void): Promise<Answer<Mend | null>>;
   /** Stops a bake, a comparison or a choice; its call then answers with the code `cancelled`. */
   cancel(id: string): void;
 }

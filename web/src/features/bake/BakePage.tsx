@@ -2,7 +2,6 @@ import type { CharacterPlan, Plan, Scene, SeamMeasures } from '@warper/core';
 import { bakedFrames, framesPerSecond, parseRate, defined } from '@warper/core';
 import { Progress } from 'radix-ui';
 import { useRef, useState } from 'react';
-import { Link } from 'react-router';
 import { motion } from '../../data/motion';
 import { describeError } from '../../data/importFiles';
 import { Button, Check, Choice } from '../../ui/controls';
@@ -15,9 +14,8 @@ import { seamOf } from '../../store/plan';
 import { selectPreviewPlan, selectPreviewScene } from '../../store/selectors';
 import { useAppDispatch, useAppSelector } from '../../store/store';
 import { OpeningPage } from '../../parts/OpeningPage';
-import { ThemeButton } from '../../parts/ThemeButton';
+import { SceneHeader } from '../../parts/SceneHeader';
 import { useOpenScene } from '../../parts/useOpenScene';
-import { Wordmark } from '../../ui/Wordmark';
 import { fileName } from '../../data/fileName';
 
 /** What is baked. */
@@ -46,15 +44,7 @@ export function BakePage() {
   const performing = plan.characters.filter((c) => c.end > c.start);
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-[46px] shrink-0 items-center gap-4 border-b px-4">
-        <Wordmark />
-        <Link to={`/scene/${opening.id}`} className="underline decoration-rule underline-offset-4">
-          {scene.name}
-        </Link>
-        <span className="text-soft">Bake</span>
-        <span className="flex-1" />
-        <ThemeButton />
-      </header>
+      <SceneHeader id={opening.id} name={scene.name} page="Bake" />
       <main className="min-h-0 flex-1 overflow-auto">
         {performing.length > 0 ? (
           <BakeForm scene={scene} plan={plan} performing={performing} />

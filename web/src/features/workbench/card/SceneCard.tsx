@@ -1,5 +1,6 @@
 import type { Plan, Scene } from '@warper/core';
 import { framesPerSecond } from '@warper/core';
+import { Link } from 'react-router';
 import { Button, Group } from '../../../ui/controls';
 import { GradeMark, worstMeasure } from '../../../ui/grade';
 import { clock } from '../../../ui/time';
@@ -51,6 +52,11 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
             </li>
           ))}
         </ul>
+        {seams.length > 0 && (
+          <Link to="continuity" className="underline decoration-rule underline-offset-4">
+            Continuity: all measures and mends
+          </Link>
+        )}
         {seams.length > MOST_LISTED && (
           <p className="text-soft">and {seams.length - MOST_LISTED} better ones</p>
         )}

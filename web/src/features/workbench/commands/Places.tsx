@@ -34,6 +34,11 @@ export function Places({ done, go }: Props) {
         words="export render output file glb bvh deliver"
         onSelect={done(() => go(`/scene/${id}/bake`))}
       />
+      <PaletteItem
+        name="Continuity"
+        words="measures list report seams slide float mend needs a look worst"
+        onSelect={done(() => go(`/scene/${id}/continuity`))}
+      />
       <PaletteItem name="Library" words="clips bodies import browse" onSelect={done(() => go('/library'))} />
       <PaletteItem
         name="How joins are measured"
