@@ -126,7 +126,7 @@ export type { Bridge } from './choice/bridges';
 export { bridgesSteps, findBridges } from './choice/bridges';
 export type { Follower } from './choice/followers';
 export { followersOf } from './choice/followers';
-export type { Mend } from './choice/mends';
+export type { Mend, MendableItem } from './choice/mends';
 export { mendSteps } from './choice/mends';
 export { matchJoin } from './choice/matchJoin';
 export { plainJoin } from './choice/plainJoin';

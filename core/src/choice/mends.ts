@@ -7,15 +7,23 @@ import { continuityReport } from '../continuity/report';
 import { applyEdit } from '../edit/edit';
 import type { Edit } from '../edit/edit';
 import type { Scene } from '../scene/scene';
+import type { Thresholds } from '../scene/thresholds';
 import { bridgesSteps } from './bridges';
 import { chooseJoin } from './chooseJoin';
+
+/** What has to be known of an item to mend it. */
+export type MendableItem = Pick<
+  ContinuityItem,
+  'id' | 'kind' | 'segment' | 'character' | 'name' | 'measure' | 'value' | 'grade'
+>;
 
 /** What makes something that was measured better, before it is taken. */
 export interface Mend {
   readonly edit: Edit;
   /** What it does, in words: "take a step over 24 frames". */
   readonly what: string;
-  /** What the measure would be then, and how it would be judged. */
+  /** What would be its worst measure then, and how that would be judged. */
+  readonly measure: keyof Thresholds;
   readonly value: number;
   readonly grade: Grade;
 }
@@ -30,7 +38,7 @@ const GRADES: readonly Grade[] = ['good', 'watch', 'bad'];
  */
 export function* mendSteps(
   scene: Scene,
-  item: ContinuityItem,
+  item: MendableItem,
   clips: readonly Clip[],
   library: Library,
   freshId: () => string,
@@ -40,12 +48,12 @@ export function* mendSteps(
   const { edit, what } = item.kind === 'float' ? raised(scene, item) : locked(item);
   const current = applyEdit(scene, edit, library);
   const after = continuityReport(compile(current, library)).find((i) => i.id === item.id);
-  return { edit, what, value: after?.value ?? 0, grade: after?.grade ?? 'good' };
+  return { edit, what, measure: item.measure, value: after?.value ?? 0, grade: after?.grade ?? 'good' };
 }
 
 function* mendSeam(
   scene: Scene,
-  item: ContinuityItem,
+  item: MendableItem,
   clips: readonly Clip[],
   library: Library,
   freshId: () => string,
@@ -57,6 +65,7 @@ function* mendSeam(
     ? {
         edit: choice.edit,
         what: describe(choice.edit.values.chosen?.why ?? ''),
+        measure: choice.measures.worst,
         value: choice.measures[choice.measures.worst],
         grade: choice.measures.grade,
       }
@@ -68,6 +77,7 @@ function* mendSeam(
   return {
     edit: bridge.edit,
     what: `bridge with ${bridge.clip.name}, ${bridge.seconds.toFixed(1)} s longer`,
+    measure: worse.worst,
     value: worse[worse.worst],
     grade: worse.grade,
   };
@@ -76,7 +86,7 @@ function* mendSeam(
 /** The first words of why a join was chosen, as what is done. */
 const describe = (why: string): string => why.replace(/:.*$/, '').replace(/^Frame/, 'use frame');
 
-function raised(scene: Scene, { segment, value }: ContinuityItem): Pick<Mend, 'edit' | 'what'> {
+function raised(scene: Scene, { segment, value }: MendableItem): Pick<Mend, 'edit' | 'what'> {
   const { lift } = scene.segments[segment]!;
   const way = value > 0 ? 'lower' : 'raise';
   return {
@@ -85,7 +95,7 @@ function raised(scene: Scene, { segment, value }: ContinuityItem): Pick<Mend, 'e
   };
 }
 
-const locked = ({ character }: ContinuityItem): Pick<Mend, 'edit' | 'what'> => ({
+const locked = ({ character }: MendableItem): Pick<Mend, 'edit' | 'what'> => ({
   edit: { type: 'foot-lock', character, on: true },
   what: 'lock the planted feet',
 });

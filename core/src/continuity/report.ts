@@ -9,7 +9,6 @@ import { roleWords } from '../skeleton/roles';
 import type { Grade } from './grade';
 import { gradeOf } from './grade';
 import { measureHolds } from './holdMeasures';
-import type { SeamMeasures } from './seamMeasures';
 import { seamMeasures } from './seamMeasures';
 import type { StepMeasure } from './stepMeasures';
 import { measureSteps } from './stepMeasures';
@@ -58,20 +57,28 @@ const of = ({ character }: CharacterPlan): Pick<ContinuityItem, 'character' | 'c
   characterName: character.name,
 });
 
-const UNITS: Readonly<Record<keyof SeamValues, (m: SeamMeasures) => string>> = {
-  popCm: (m) => `${m.worstJoint} jumps`,
-  surgeCm: (m) => `${m.worstJoint} is carried faster than in either clip`,
+/** A joint as part of the body, where that is known. */
+function jointWords({ skeleton }: CharacterPlan, name: string): string {
+  const role = skeleton.roles[skeleton.names.indexOf(name)];
+  return role ? `the ${roleWords(role)}` : name;
+}
+
+const CAUSES: Readonly<Record<keyof SeamValues, (joint: string) => string>> = {
+  popCm: (joint) => `${joint} jumps`,
+  surgeCm: (joint) => `${joint} is carried faster than in either clip`,
   turnDegrees: () => 'the facing jumps',
   slideCm: () => 'a planted foot is moved',
-  hitch: (m) => `${m.worstJoint} moves more abruptly than in either clip`,
+  hitch: (joint) => `${joint} moves more abruptly than in either clip`,
 };
+
+/** A sentence with a capital. */
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function seamItem(plan: CharacterPlan, i: number): ContinuityItem {
   const [before, after] = [plan.segments[i]!, plan.segments[i + 1]!];
   const m = seamMeasures(plan, i, framesPerSecond(plan.rate));
-  const { thresholds, skeleton } = plan;
-  const role = skeleton.roles[skeleton.names.indexOf(m.worstJoint)];
-  const cause = UNITS[m.worst]({ ...m, worstJoint: role ? `the ${roleWords(role)}` : m.worstJoint });
+  const { thresholds } = plan;
+  const cause = CAUSES[m.worst](jointWords(plan, m.worstJoint));
   return {
     ...of(plan),
     id: `seam:${after.id}`,
@@ -84,7 +91,7 @@ function seamItem(plan: CharacterPlan, i: number): ContinuityItem {
     value: m[m.worst],
     grade: m.grade,
     ratio: m[m.worst] / thresholds[m.worst].watch,
-    cause: m.grade === 'good' ? '' : cause,
+    cause: m.grade === 'good' ? '' : capital(cause),
     hint: m.grade === 'good' ? '' : 'Choose the join, or bridge it with another clip.',
   };
 }
@@ -121,7 +128,7 @@ function stepItems(plan: CharacterPlan, memory: Memory): ContinuityItem[] {
         value,
         grade,
         ratio: Math.abs(value) / plan.thresholds[measure].watch,
-        cause,
+        cause: capital(cause),
         hint,
       });
     };
@@ -129,7 +136,7 @@ function stepItems(plan: CharacterPlan, memory: Memory): ContinuityItem[] {
       'slide',
       sliding.slideCm,
       sliding,
-      `${sliding.joint} slides while it is planted`,
+      `${jointWords(plan, sliding.joint)} slides while it is planted`,
       'Lock the planted feet.',
     );
     const way = height > 0 ? 'stand over' : 'sink into';
@@ -168,7 +175,7 @@ function holdItems(plan: CharacterPlan): ContinuityItem[] {
         value: h.correctionCm,
         grade: 'watch',
         ratio: 1,
-        cause: `the lock lets ${h.joint} go, which would have to be moved by ${h.correctionCm.toFixed(1)} cm`,
+        cause: `The lock lets ${jointWords(plan, h.joint)} go, which would have to be moved by ${h.correctionCm.toFixed(1)} cm`,
         hint: 'Make a step at the seam there.',
       };
     });

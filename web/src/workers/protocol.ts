@@ -1,4 +1,4 @@
-import type { BakeOptions, ContinuityItem, Edit, Mend, RoleMap, Scene } from '@warper/core';
+import type { BakeOptions, ContinuityItem, Edit, Mend, MendableItem, RoleMap, Scene } from '@warper/core';
 import type { Imported } from '@warper/formats';
 import type { SeamMatch } from './matchSeam';
 import type { StoredBody, StoredClip, StoredFile, StoredPreview } from './kept';
@@ -57,7 +57,7 @@ export interface ChoiceRequest {
 /** Something that was measured and is to be mended. */
 export interface MendRequest {
   readonly scene: Scene;
-  readonly item: ContinuityItem;
+  readonly item: MendableItem;
   /** Files whose clips may be put between two that do not join. */
   readonly sources: readonly string[];
 }

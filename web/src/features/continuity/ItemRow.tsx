@@ -7,9 +7,9 @@ import { useAppDispatch } from '../../store/store';
 import { Button } from '../../ui/controls';
 import { GradeMark } from '../../ui/grade';
 import { TextField } from '../../ui/TextField';
-import { MendPanel } from './MendPanel';
+import { MendPanel } from '../../parts/MendPanel';
 import { posePath } from './posePath';
-import { writeMeasure } from './writeMeasure';
+import { writeMeasure } from '../../ui/writeMeasure';
 
 interface Props {
   readonly scene: Scene;

@@ -21,6 +21,7 @@ import { commit, preview } from '../../../store/edits';
 import { seamOf } from '../../../store/plan';
 import { useAppDispatch } from '../../../store/store';
 import { CurveChoice } from './CurveChoice';
+import { FootfallGroup } from './FootfallGroup';
 import { FitChoice, rootPlace } from './FitChoice';
 import { MatchList } from './MatchList';
 import { ChoiceLine } from './ChoiceLine';
@@ -66,7 +67,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         />
         <Kind name="step" on={current.kind === 'step'} onClick={() => joinBy(stepping(segment.seam))} />
       </div>
-      <ChoiceLine segment={segment} />
+      <ChoiceLine segment={segment} character={character} measures={current} />
       <MeasureTable
         plain={plain}
         now={current}
@@ -78,6 +79,14 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         <JoinFields segment={segment} after={after} now={current} gap={gap} rate={rate} seam={seam} />
         <PlacingFields segment={segment} character={character} after={after} rate={rate} seam={seam} />
       </Group>
+      {segment.seam.kind === 'step' && (
+        <FootfallGroup
+          join={segment.seam}
+          after={after}
+          perSecond={framesPerSecond(rate)}
+          onChange={joinBy}
+        />
+      )}
       <NudgeGroup nudge={segment.seam.nudge} onChange={(nudge) => seam({ nudge })} />
       <p className="mt-2 text-note text-soft">
         Placed at {current.move.x.toFixed(2)}, {current.move.z.toFixed(2)} m, turned{' '}

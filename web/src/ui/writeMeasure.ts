@@ -1,5 +1,5 @@
 import type { Thresholds } from '@warper/core';
-import { SEAM_MEASURES, cm } from '../../ui/grade';
+import { SEAM_MEASURES, cm } from './grade';
 
 /** A measure in words: "glide 2.1 cm". */
 export function writeMeasure(measure: keyof Thresholds, value: number): string {

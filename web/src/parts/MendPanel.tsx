@@ -1,21 +1,21 @@
-import type { ContinuityItem, Mend, Scene } from '@warper/core';
+import type { Mend, MendableItem, Scene } from '@warper/core';
 import { InputError } from '@warper/core';
 import { useEffect, useRef, useState } from 'react';
-import { db } from '../../data/db';
-import { describeError } from '../../data/importFiles';
-import { motion } from '../../data/motion';
-import { commit } from '../../store/edits';
-import { sessionActions } from '../../store/sessionSlice';
-import { useAppDispatch } from '../../store/store';
-import { Button } from '../../ui/controls';
-import { GradeMark } from '../../ui/grade';
-import { writeMeasure } from './writeMeasure';
+import { db } from '../data/db';
+import { describeError } from '../data/importFiles';
+import { motion } from '../data/motion';
+import { commit } from '../store/edits';
+import { sessionActions } from '../store/sessionSlice';
+import { useAppDispatch } from '../store/store';
+import { Button } from '../ui/controls';
+import { GradeMark } from '../ui/grade';
+import { writeMeasure } from '../ui/writeMeasure';
 
 /** Files whose clips are tried as bridges at most. */
 const MOST_SOURCES = 200;
 
 /** Looks for what mends something, shows what it would be then, and takes it. */
-export function MendPanel({ scene, item }: { readonly scene: Scene; readonly item: ContinuityItem }) {
+export function MendPanel({ scene, item }: { readonly scene: Scene; readonly item: MendableItem }) {
   const dispatch = useAppDispatch();
   const { share, mend, problem, find, cancel } = useMend(scene, item);
   const take = (edit: Mend['edit']): void => {
@@ -33,7 +33,7 @@ export function MendPanel({ scene, item }: { readonly scene: Scene; readonly ite
       {mend ? (
         <>
           <span>
-            {mend.what}: <GradeMark grade={mend.grade} /> {writeMeasure(item.measure, mend.value)}
+            {mend.what}: <GradeMark grade={mend.grade} /> {writeMeasure(mend.measure, mend.value)}
           </span>
           <Button look="primary" onClick={() => take(mend.edit)}>
             Take it
@@ -48,7 +48,7 @@ export function MendPanel({ scene, item }: { readonly scene: Scene; readonly ite
 }
 
 /** The search for a mend; begins anew with another scene. */
-function useMend(scene: Scene, item: ContinuityItem) {
+function useMend(scene: Scene, item: MendableItem) {
   const [found, setFound] = useState<{ readonly scene: Scene; readonly mend: Mend | null } | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const [problem, setProblem] = useState('');
