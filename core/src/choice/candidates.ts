@@ -29,8 +29,8 @@ export interface Candidate {
   readonly lostSeconds: number;
 }
 
-/** The join that is there, which is as good as any until another one costs less. */
-export function asItIs({ before, item }: PairOnLane): Candidate {
+/** The plain join, which is as good as any until another one costs less. */
+export function plainCandidate({ before, item }: PairOnLane): Candidate {
   const { segment, timing, overlap } = item;
   const edit: Join = {
     type: 'join',

@@ -111,9 +111,19 @@ describe('the choice of a join', () => {
   it('leaves a motion alone that was cut in two', () => {
     const whole = sceneOf([segmentOf(walk, { id: 'a' })]);
     const cut = applyEdit(whole, { type: 'cut', segment: 'a', frame: 50, id: 'b' }, library);
-    const { choice, after } = chosen(cut);
-    expect([choice.measures.kind, choice.measures.overlap]).toEqual(['cut', 0]);
-    expect(spans(after)).toBe('a[0,50) b[50,121)');
+    expect(chooseJoin(cut, 'b', library, PLAIN_LIMITS)).toBeNull();
+    expect(plainJoin(cut, 'b', library)).toBeNull();
+  });
+
+  it('does not depend on how the join was before', () => {
+    const set = (values: object, overlap: number): Scene =>
+      [
+        { type: 'seam', segment: 'b', values },
+        { type: 'overlap', segment: 'b', frames: overlap },
+      ].reduce((s, e) => applyEdit(s, e as Edit, library), pairOf());
+    const first = chosen(pairOf()).after;
+    const nudged = set({ fit: 'hips', facing: false, nudge: { x: 0.4, z: 0, turn: 20 } }, 3);
+    for (const scene of [nudged, set({ fit: 'whole body' }, 20)]) expect(chosen(scene).after).toEqual(first);
   });
 
   it('is the same again, and is taken back whole', () => {

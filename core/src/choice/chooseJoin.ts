@@ -15,7 +15,7 @@ import type { Scene } from '../scene/scene';
 import type { SeamValues, Thresholds } from '../scene/thresholds';
 import { DEFAULT_THRESHOLDS, SHOT_SIZES } from '../scene/thresholds';
 import type { Candidate } from './candidates';
-import { asItIs, candidatesOf } from './candidates';
+import { candidatesOf, plainCandidate } from './candidates';
 import { describeChoice } from './describeChoice';
 import { pairOf } from './pairOnLane';
 import { plainJoin } from './plainJoin';
@@ -25,7 +25,7 @@ export interface JoinChoice {
   /** What makes the join so. */
   readonly edit: Join;
   readonly measures: SeamMeasures;
-  /** The join as it was. */
+  /** The join as a plain crossfade, as it is dropped. */
   readonly before: SeamMeasures;
 }
 
@@ -64,7 +64,7 @@ export function joinCost(values: SeamValues, thresholds: Thresholds = DEFAULT_TH
  * fitted by what. Candidates are the best matches of the two motions within the limits; the most promising are measured, and the
  * one that costs least is taken.
  *
- * @returns null for a segment that has none before it, or goes on with its loop
+ * @returns null for a segment that has none before it, or goes on with its loop or its motion
  */
 export function chooseJoin(
   scene: Scene,
@@ -72,14 +72,12 @@ export function chooseJoin(
   library: Library,
   limits: ChoiceLimits,
 ): JoinChoice | null {
-  // What an earlier choice has trimmed is there again to be chosen from.
-  const dropped = plainJoin(scene, segment, library);
-  if (!dropped) return null;
-  const isChosen = scene.segments[segment]!.seam.chosen !== null;
-  const pair = pairOf(isChosen ? applyEdit(scene, dropped, library) : scene, segment, library);
+  // Begun from the plain join: what is chosen does not depend on what was there, and what an earlier choice has trimmed is there again.
+  const plain = plainJoin(scene, segment, library);
+  const pair = plain && pairOf(applyEdit(scene, plain, library), segment, library);
   if (!pair) return null;
   const before = measure(pair.scene, library);
-  const candidates = [asItIs(pair), ...candidatesOf(pair, library, limits)];
+  const candidates = [plainCandidate(pair), ...candidatesOf(pair, library, limits)];
   let best: { readonly cost: number; readonly trial: Trial; readonly candidate: Candidate } | null = null;
   for (const candidate of candidates) {
     const trial = tryJoin(pair.scene, candidate.edit, library);
@@ -101,7 +99,7 @@ export function chooseJoin(
   };
   const chosen = describeChoice(candidate.pair, changed, trial, before.measures);
   return {
-    edit: { ...edit, values: { ...edit.values, auto: true, chosen } },
+    edit: { ...edit, values: { ...plain.values, ...edit.values, auto: true, chosen } },
     measures: trial.measures,
     before: before.measures,
   };

@@ -1,10 +1,10 @@
-import { repeatsLoop } from '../edit/sceneEditor';
 import { framesPerSecond, parseRate } from '../math/rate';
 import type { ChoiceLimits } from '../scene/choice';
 import type { Scene } from '../scene/scene';
 import type { ClipSource, Placed } from '../timeline/lane';
 import { layOut, requireClip } from '../timeline/lane';
 import type { Bounds } from './momentMap';
+import { goesOn } from './plainJoin';
 
 /** Seconds of either clip that stay at least. */
 const KEPT_SECONDS = 1;
@@ -25,7 +25,7 @@ export function pairOf(scene: Scene, id: string, library: ClipSource): PairOnLan
   const placed = layOut(scene, lane, library);
   const i = placed.findIndex((p) => p.segment.id === id);
   const [before, item] = [placed[i - 1], placed[i]];
-  if (!before || !item || item.gap > 0 || repeatsLoop(before.segment, item.segment)) return null;
+  if (!before || !item || item.gap > 0 || goesOn(before, item)) return null;
   const character = scene.characters[lane.character]!;
   return {
     scene: {

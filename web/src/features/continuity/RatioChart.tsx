@@ -26,7 +26,7 @@ export const RatioChart = memo(function RatioChart({ items, end }: Props) {
       </figcaption>
       <div className="h-24" aria-hidden>
         <ResponsiveContainer width="100%" height="100%">
-          <ScatterChart margin={{ top: 6, right: 6, bottom: 0, left: 0 }}>
+          <ScatterChart accessibilityLayer={false} margin={{ top: 6, right: 6, bottom: 0, left: 0 }}>
             <CartesianGrid stroke="var(--rule)" vertical={false} />
             <XAxis
               dataKey="frame"

@@ -31,6 +31,7 @@ const PIXELS_BELOW = 40;
 export function Timeline() {
   const scene = useAppSelector(selectPreviewScene);
   const { plan } = useAppSelector(selectPreviewPlan);
+  const isChoosing = useAppSelector((s) => s.session.choosing.length > 0);
   const scroller = useRef<HTMLDivElement>(null);
   const content = useRef<HTMLDivElement>(null);
   const frames = Math.max(plan.end + FRAMES_AFTER, 1200);
@@ -49,6 +50,7 @@ export function Timeline() {
         id="timeline-lanes"
         className="relative min-h-0 flex-1 overflow-auto overscroll-contain"
         data-timeline
+        aria-busy={isChoosing}
       >
         <div className="relative flex w-max min-w-full">
           <div className="sticky left-0 z-20 shrink-0 border-r bg-paper" style={{ width: HEADER_WIDTH }}>

@@ -1,0 +1,192 @@
+import { readFileSync } from 'node:fs';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { Scene, Segment } from '@warper/core';
+import { bodyLane, compile, defined, measureSeams } from '@warper/core';
+import { assembleCues, parseCueSheet, readMotionFile, readSceneFile } from '@warper/formats';
+import { Application } from './application';
+
+let app: Application;
+beforeAll(async () => {
+  app = await Application.start();
+  await app.open('/');
+  await app.find('link', 'The Lamp Round');
+  await app.hasAllClips();
+});
+afterAll(() => app.stop());
+
+const CLIPS = ['Turn left 90', 'Wave', 'Walk start', 'Look out', 'Idle', 'Walk stop'];
+const FILES = ['turn-left-90', 'wave', 'walk-start', 'look-out', 'idle', 'walk-stop'];
+const card = (): Promise<string> => app.page.$eval('aside[aria-label="Selection"]', (e) => e.innerText);
+const key = async (name: string, ...held: ('Control' | 'Shift')[]): Promise<void> => {
+  for (const h of held) await app.page.keyboard.down(h);
+  await app.page.keyboard.press(name as 'Enter');
+  for (const h of held) await app.page.keyboard.up(h);
+};
+const blur = (): Promise<void> =>
+  app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+/** Waits until no join is being chosen, and gives the labels of the seams. */
+async function seams(): Promise<string[]> {
+  await app.page.waitForSelector('[data-timeline][aria-busy=true]', { hidden: true });
+  return app.seams();
+}
+const select = async (name: RegExp): Promise<void> => {
+  const labels = await app.seams();
+  const index = labels.findIndex((label) => name.test(label));
+  const seam = defined((await app.page.$$('[data-seam]'))[index]);
+  await seam.focus();
+  await seam.press('Enter');
+};
+async function newScene(): Promise<void> {
+  await app.open('/');
+  await app.press('button', 'New scene');
+  await app.press('button', 'Character');
+  await defined(await app.page.waitForSelector('[role=menuitem] ::-p-text(Keeper)')).click();
+  await app.page.waitForSelector('[data-lane]');
+}
+/** The document as the scene file has it. */
+async function savedScene(): Promise<{ scene: Scene; seams: ReturnType<typeof measureSeams> }> {
+  const [, id] = /scene\/([^/?]+)/.exec(app.page.url()) ?? [];
+  await app.until(
+    async () => (await app.page.$eval('header [role=status]', (e) => e.textContent)) === 'saved',
+    'it is saved',
+  );
+  await app.open('/');
+  await app.press('button', 'More for Untitled');
+  await app.press('menuitem', 'Save as file');
+  const { scene, library } = await readSceneFile(await app.downloaded('.warper'), 'scene.warper');
+  await app.open(`/scene/${id}`);
+  await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+  return { scene, seams: measureSeams(defined(compile(scene, library).characters[0]), 30) };
+}
+/** What a choice decides about a segment. */
+const decided = ({ in: from, out, start, seam }: Segment) => {
+  const { gap: _, ...rest } = seam;
+  return { in: from, out, start, seam: rest };
+};
+
+describe('joins chosen by themselves', () => {
+  it('are good for six clips dropped in an order that nobody planned, in the file too', async () => {
+    await newScene();
+    await app.dropClip(defined(CLIPS[0]), 0);
+    for (const clip of CLIPS.slice(1)) {
+      const before = (await app.segments()).length;
+      const item = await app.lookFor(clip);
+      await item.click({ count: 2 });
+      await app.until(async () => (await app.segments()).length === before + 1, `${clip} is there`);
+    }
+    const labels = await seams();
+    expect(labels).toHaveLength(5);
+    for (const label of labels) expect(label).toMatch(/: good, /);
+    const { scene, seams: measured } = await savedScene();
+    for (const seam of measured) {
+      expect(seam.grade).toBe('good');
+      expect(seam.chosen?.why).toMatch(/^Frame \d+ onto \d+/);
+    }
+    expect(measured.some((s) => s.kind === 'step')).toBe(true);
+    await app.press('button', 'Bake');
+    await app.press('button', 'Bake GLB');
+    const { clips } = await readMotionFile(await app.downloaded('.glb'), 'out.glb');
+    await app.page.goBack();
+    await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+    const last = defined(defined(bodyLane(scene, defined(scene.characterOrder[0]))).segments.at(-1));
+    expect(defined(clips[0]).frames).toBeGreaterThan(defined(scene.segments[last]).start);
+  });
+
+  it('are the same that a cue sheet chooses, to the last digit', async () => {
+    const { scene } = await savedScene();
+    const sheet = parseCueSheet({
+      format: 'warper-cues',
+      version: 1,
+      rate: 30,
+      seams: 'auto',
+      characters: [
+        { name: 'Keeper', body: 'keeper.glb', cues: FILES.map((name) => ({ clip: `keeper-${name}.glb` })) },
+      ],
+    });
+    const { scene: laidOut } = await assembleCues(sheet, (name) =>
+      Promise.resolve(new Uint8Array(readFileSync(new URL(`../demo/made/${name}`, import.meta.url)))),
+    );
+    const [ours, sheets] = [scene, laidOut].map((s) =>
+      defined(bodyLane(s, defined(s.characterOrder[0]))).segments.map((id) =>
+        decided(defined(s.segments[id])),
+      ),
+    );
+    expect(defined(ours).slice(1)).toEqual(defined(sheets).slice(1));
+    expect(defined(ours)[0]).toMatchObject({ in: defined(sheets)[0]?.in, out: defined(sheets)[0]?.out });
+  });
+
+  it('mend themselves where one between two is deleted, in one step of undo', async () => {
+    const before = await seams();
+    await defined(await app.page.$('[data-segment][aria-label^="Look out"]')).focus();
+    await key('Delete');
+    await app.until(async () => (await app.segments()).length === 5, 'it is gone');
+    const labels = await seams();
+    expect(labels).toHaveLength(4);
+    expect(labels.find((l) => l.startsWith('Seam from Walk start to Idle'))).toMatch(/: good, /);
+    await blur();
+    await key('z', 'Control');
+    await app.until(async () => (await app.seams()).join() === before.join(), 'all is as it was');
+  });
+
+  it('say what was chosen, are made plain by a key, and chosen again by another', async () => {
+    await select(/^Seam from Turn left 90 to Wave/);
+    await app.until(async () => /Frame \d+ onto \d+/.test(await card()), 'the choice is said');
+    const chosen = await seams();
+    await key('J', 'Shift');
+    await app.until(async () => /Set by hand/.test(await card()), 'it is plain');
+    expect((await seams())[0]).not.toMatch(/: good, /);
+    await key('j');
+    await app.until(async () => /Frame \d+ onto \d+/.test(await card()), 'it is chosen again');
+    expect((await seams())[0]).toBe(chosen[0]);
+  });
+
+  it('have the feet of a made step leave and land when they are told to', async () => {
+    const { seams: measured } = await savedScene();
+    const index = measured.findIndex((s) => s.kind === 'step');
+    await select(new RegExp(`at frame ${defined(measured[index]).frame}:`));
+    await app.until(async () => /Footfalls/.test(await card()), 'the footfalls are there');
+    const field = 'Left foot lands';
+    const before = defined(measured[index]);
+    const at = defined(defined(before.footfalls.leftFoot)[0])[1] - before.frame;
+    await app.fill(field, String(at + 1));
+    await app.until(async () => /Set by hand/.test(await card()), 'it is the user’s own');
+    const own = defined((await savedScene()).seams[index]);
+    const [leaves, lands] = defined(defined(own.footfalls.leftFoot)[0]);
+    expect(lands - own.frame).toBe(at + 1);
+    expect(leaves).toBeLessThan(lands);
+    await blur();
+    await key('z', 'Control');
+  });
+});
+
+describe('a seam spoilt by hand', () => {
+  it('shows in its tag, on its card and in the list, and is mended there', async () => {
+    await app.open('/scene/lamp-round');
+    await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+    await select(/^Seam from Walk to Turn round/);
+    await app.fill('Nudge left', '0.4');
+    await app.until(
+      async () => /Walk to Turn round .*: bad/.test((await app.seams()).join('\n')),
+      'its tag says so',
+    );
+    await blur();
+    await key('/');
+    await app.page.waitForSelector('[cmdk-input]');
+    await app.page.keyboard.type('continuity');
+    await key('Enter');
+    const row = await app.page.waitForSelector('[data-item]', { timeout: 60_000 });
+    expect(await row!.evaluate((e) => (e as HTMLElement).innerText)).toMatch(/Walk → Turn round[\s\S]*bad/);
+    expect(await app.barriers()).toEqual([]);
+    await app.press('button', 'Mend all seams (1)');
+    await app.until(
+      async () => (await app.page.$$eval('[data-item^="seam:"]', (all) => all.length)) === 0,
+      'no seam is left to be looked at',
+    );
+    await app.press('button', 'CSV');
+    expect(new TextDecoder().decode(await app.downloaded('.csv'))).toMatch(/^grade,kind/);
+    await app.page.goBack();
+    await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+    for (const label of await app.seams()) expect(label).toMatch(/: good, /);
+    expect(app.faults).toEqual([]);
+  });
+});
