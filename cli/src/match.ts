@@ -9,7 +9,7 @@ import {
   PLAIN_SEGMENT,
   applyEdit,
   chooseJoin,
-  clipOnSkeleton,
+  clipThatSuits,
   defined,
   emptyScene,
   followersOf,
@@ -71,7 +71,7 @@ export async function matchNext(
   const candidates: { file: string; clip: Clip }[] = [];
   for (const file of await motionFiles(places))
     for (const clip of await open(file)) {
-      const fitting = onBody(clip, before, library);
+      const fitting = clipThatSuits(clip, before.skeleton, library.memory);
       if (fitting && clip.id !== before.id) candidates.push({ file, clip: fitting });
     }
   const fileOf = new Map(candidates.map(({ file, clip }) => [clip.id, file]));
@@ -87,16 +87,6 @@ export async function matchNext(
     }))
     .sort((p, q) => p.cost - q.cost);
   return { next };
-}
-
-/** A clip on the skeleton of another one; null where it has too little in common with it. */
-function onBody(clip: Clip, body: Clip, library: MotionLibrary): Clip | null {
-  try {
-    return clipOnSkeleton(clip, body.skeleton, library.memory);
-  } catch (error) {
-    if (error instanceof InputError) return null;
-    throw error;
-  }
 }
 
 /** What the join of two clips costs when it is chosen. */

@@ -11,7 +11,7 @@ import { PLAIN_SEAM } from '../scene/seam';
 import type { Scene } from '../scene/scene';
 import type { Segment } from '../scene/segment';
 import { PLAIN_SEGMENT } from '../scene/segment';
-import { clipOnSkeleton } from '../steps/mapClip';
+import { clipOnSkeleton, clipThatSuits } from '../steps/mapClip';
 import { layOut, requireClip } from '../timeline/lane';
 import type { Placed } from '../timeline/lane';
 import { GRADE_COST, chooseJoin, joinCost } from './chooseJoin';
@@ -124,13 +124,8 @@ interface Part {
 }
 
 function partBetween(sides: Sides, original: Clip, memory: Memory): Part | null {
-  let clip: Clip;
-  try {
-    clip = clipOnSkeleton(original, sides.skeletonOf.skeleton, memory);
-  } catch (error) {
-    if (error instanceof InputError) return null;
-    throw error;
-  }
+  const clip = clipThatSuits(original, sides.skeletonOf.skeleton, memory);
+  if (!clip) return null;
   const moments = poseFeatures(clip, memory);
   const shortest = Math.ceil((SHORTEST_SECONDS * clip.rate) / moments.step);
   const entering = leastDistances(moments, ...sides.leave);

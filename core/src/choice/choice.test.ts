@@ -15,6 +15,7 @@ import { chooseJoin, joinCost } from './chooseJoin';
 import { chooseJoins } from './chooseJoins';
 import { followersOf } from './followers';
 import { madeJoins } from './madeJoins';
+import { matchJoin } from './matchJoin';
 import { plainJoin } from './plainJoin';
 
 const SPEED = 1.2 / 30;
@@ -235,6 +236,23 @@ describe('what comes between, and after', () => {
     expect(first!.pair.distanceCm).toBeLessThan(second!.pair.distanceCm);
     expect(followersOf(stand, 120, [walk, start], 1, library.memory)[0]!.clip.id).toBe('start');
   });
+});
+
+it('a match meets in the middle of the overlap that the join has, even or odd, and moves no loop', () => {
+  for (const overlap of [0, 5, 8]) {
+    const scene = applyEdit(pairOf(), { type: 'overlap', segment: 'b', frames: overlap }, library);
+    const after = applyEdit(scene, matchJoin(scene, 'b', 40, library)!, library);
+    const [a, b] = layOut(after, after.lanes.l!, library);
+    expect(b!.overlap).toBe(overlap);
+    // The other take is eleven samples ahead: at any frame of the overlap both are in the same stride.
+    expect((b!.start - a!.start - b!.segment.in - 11 + 120) % 30).toBe(0);
+  }
+  const loop = { loop: true, out: 31, repeat: 3 };
+  const looped = sceneOf([
+    segmentOf(walk, { id: 'a', ...loop }),
+    segmentOf(other, { id: 'b', start: 82, seam: seamOf() }),
+  ]);
+  expect(matchJoin(looped, 'b', 20, library)!.before).toBe(90);
 });
 
 it('a step that is asked for has its join measured as one', () => {

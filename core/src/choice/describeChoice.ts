@@ -20,15 +20,15 @@ export function describeChoice(
   const frame = outgoing.start + pair.out;
   const out = Math.max(0, sampleAt(outgoing, frame));
   const into = Math.max(0, sampleAt(incoming, measures.frame + measures.overlap / 2));
-  const { fit, kind, overlap } = measures;
+  const { fit, kind, overlap: length } = measures;
   const how = {
     cut: 'cut',
-    crossfade: `${overlap} frames`,
+    crossfade: `${length} frames`,
     settle: `settles in ${measures.settle} frames`,
-    step: `a step over ${overlap} frames`,
+    step: `a step over ${length} frames`,
   };
   const why = `Frame ${out} onto ${into}, ${feetAt(outgoing, incoming, frame)}, ${how[kind]}: ${valueOf(measures)}; as dropped ${valueOf(before)}.`;
-  return { out, in: into, overlap, kind, fit: typeof fit === 'string' ? fit : 'joint', changed, why };
+  return { out, in: into, overlap: length, kind, fit: typeof fit === 'string' ? fit : 'joint', changed, why };
 }
 
 /** Which feet stand on both sides. */

@@ -31,19 +31,38 @@ export function followersOf(
   top: number,
   memory: Memory,
 ): Follower[] {
-  const near = clips
+  const near = byLikeness(before, at, clips, memory).slice(0, Math.max(EXACT, top));
+  return exactly(before, at, near, memory).slice(0, top);
+}
+
+/** Ranks all of the clips, however many: the best twenty exactly, the others by what their moments are like; best first. */
+export function rankFollowers(
+  before: Clip,
+  at: number,
+  clips: readonly Clip[],
+  memory: Memory,
+): { readonly clip: Clip; readonly pair: MatchedPair | null }[] {
+  const near = byLikeness(before, at, clips, memory);
+  const best = exactly(before, at, near.slice(0, EXACT), memory);
+  const others = near.filter((clip) => !best.some((f) => f.clip === clip));
+  return [...best, ...others.map((clip) => ({ clip, pair: null }))];
+}
+
+const byLikeness = (before: Clip, at: number, clips: readonly Clip[], memory: Memory): Clip[] =>
+  clips
     .map((clip) => ({ clip, distance: roughDistance(before, at, clip, memory) }))
     .sort((a, b) => a.distance - b.distance)
-    .slice(0, Math.max(EXACT, top));
-  const outgoing = around(before, at, 1);
-  return near
-    .flatMap(({ clip }): Follower[] => {
+    .map(({ clip }) => clip);
+
+function exactly(before: Clip, at: number, clips: readonly Clip[], memory: Memory): Follower[] {
+  const outgoing = around(before, at, REACH_SECONDS);
+  return clips
+    .flatMap((clip): Follower[] => {
       const incoming: Span = { start: 0, end: Math.min(clip.frames, Math.ceil(REACH_SECONDS * clip.rate)) };
       const [pair] = matchClips(before, clip, { outgoing, incoming, top: 1 }, memory);
       return pair ? [{ clip, pair }] : [];
     })
-    .sort((a, b) => a.pair.distanceCm - b.pair.distanceCm)
-    .slice(0, top);
+    .sort((a, b) => a.pair.distanceCm - b.pair.distanceCm);
 }
 
 /** The samples within reach of one. */

@@ -103,19 +103,18 @@ export function makeStep(
   memory: Memory,
 ): MadeStep {
   const { skeleton } = incoming.clip;
+  const { overlap: length } = incoming;
+  const fps = framesPerSecond(rate);
   const buffer = makePoseBuffer(skeleton);
-  const path = ledTo(
-    stepPath(outgoing, incoming),
-    rootAt(incoming, incoming.start + incoming.overlap, buffer),
-  );
+  const path = ledTo(stepPath(outgoing, incoming), rootAt(incoming, incoming.start + length, buffer));
   const all = legsOf(skeleton);
   const legs = all.every((leg) => hangsOnRoot(skeleton, leg)) ? all : [];
   const scratch = makeStepScratch(skeleton, legs);
   const feet = readFeet(outgoing, incoming, legs, path, scratch);
   const ordinary = largerSwing(swingOf(outgoing, memory), swingOf(incoming, memory));
   const given = legs.map((leg) => join.footfalls[skeleton.roles[leg.ankle] ?? ''] ?? null);
-  const footfalls = chooseFootfalls(feet, incoming.overlap, framesPerSecond(rate), ordinary, given);
-  const lowering = hipsLowering(feet, footfalls, incoming.overlap, framesPerSecond(rate));
+  const footfalls = chooseFootfalls(feet, length, fps, ordinary, given);
+  const lowering = hipsLowering(feet, footfalls, length, fps);
   return { path, isAlong, legs, feet: footfalls, lowering, ordinary, scratch };
 }
 

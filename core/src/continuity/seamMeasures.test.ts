@@ -102,6 +102,26 @@ describe('slide and hitch of a seam', () => {
     expect(m.hitch).toBeGreaterThan(1);
   });
 
+  it('count no more of a slide than what the feet of the clips do not slide themselves', () => {
+    // Both sides creep by 2 mm a frame, as raw capture does.
+    const creep = figureClip(60, (f) => ({ x: 0.002 * f, z: 0, turn: 0 }), { id: 'creep' });
+    const scene = (nudge: number) =>
+      sceneOf([
+        segmentOf(creep, { id: 'a', out: 40 }),
+        segmentOf(creep, {
+          id: 'b',
+          start: 28,
+          seam: seamOf({ fit: 'hips', nudge: { x: nudge, z: 0, turn: 0 } }),
+        }),
+      ]);
+    const [own, moved] = [0, 0.03].map((n) =>
+      measureSeam(compile(scene(n), libraryOf(creep)).characters[0]!, 0, 30),
+    );
+    expect(own!.pathCm).toBeGreaterThan(2);
+    expect(own!.slideCm).toBeLessThan(0.01);
+    expect(moved!.slideCm).toBeCloseTo(3, 1);
+  });
+
   it('say how much harder a jump is than the motion itself', () => {
     expect(measure(0, { fit: 'hips', nudge: { x: 0.1, z: 0, turn: 0 } }).hitch).toBeGreaterThan(3);
   });

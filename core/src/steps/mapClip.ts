@@ -2,6 +2,7 @@ import { derivation, Memory } from '../memory/memory';
 import { InputError } from '../math/errors';
 import { quatAngle } from '../math/quaternion';
 import type { Skeleton } from '../skeleton/skeleton';
+import { legsOf } from '../skeleton/legs';
 import { jointOfRole } from '../skeleton/skeleton';
 import type { Clip } from '../clip/clip';
 import { groundFeet } from './groundFeet';
@@ -86,4 +87,15 @@ function mapClip(clip: Clip, target: Skeleton, memory: Memory): Clip {
     inheritSteps(onTarget, clip, (joint) => partner.indexOf(joint), memory),
     memory,
   );
+}
+
+/** A clip on a skeleton that it suits: one of as many legs, whose joints it shares; null on any other. */
+export function clipThatSuits(clip: Clip, skeleton: Skeleton, memory: Memory): Clip | null {
+  if (legsOf(clip.skeleton).length !== legsOf(skeleton).length) return null;
+  try {
+    return clipOnSkeleton(clip, skeleton, memory);
+  } catch (error) {
+    if (error instanceof InputError) return null;
+    throw error;
+  }
 }

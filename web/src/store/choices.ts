@@ -30,7 +30,7 @@ export const settleJoins =
   };
 
 /** Has joins chosen, as part of the last step of undo. */
-export const chooseNow =
+const chooseNow =
   (segments: readonly string[], choose: ChooseJoins = inWorker): Thunk<Promise<void>> =>
   async (dispatch, getState) => {
     const { document, past } = getState().scene;

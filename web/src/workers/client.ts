@@ -8,6 +8,8 @@ import type {
   BakeRequest,
   BakeResult,
   ChoiceRequest,
+  FollowRequest,
+  Following,
   MatchRequest,
   MendRequest,
   MotionWorker,
@@ -105,6 +107,14 @@ export class MotionClient {
     return this.longWork(
       signal,
       (remote, id) => remote.mend(id, request, proxy(progress)) as Promise<Answer<Mend | null>>,
+    );
+  }
+
+  /** Ranks clips by how well they follow a segment. */
+  follow(request: FollowRequest): Promise<readonly Following[]> {
+    return this.longWork(
+      new AbortController().signal,
+      (remote) => remote.follow(request) as Promise<Answer<readonly Following[]>>,
     );
   }
 

@@ -24,12 +24,15 @@ import { transfer } from 'comlink';
 import type { StoredFile, StoredMapping } from './kept';
 import { bytesOf, storedBytes } from './kept';
 import type { SeamMatch } from './matchSeam';
+import { followSegment } from './followSegment';
 import { matchSeam } from './matchSeam';
 import type {
   Answer,
   BakeRequest,
   BakeResult,
   ChoiceRequest,
+  FollowRequest,
+  Following,
   MatchRequest,
   MendRequest,
   MotionWorker,
@@ -107,6 +110,18 @@ export class MotionDesk implements MotionWorker {
     return answer(async () => continuityReport(await this.planOf(scene)));
   }
 
+  follow({ scene, segment, sources }: FollowRequest): Promise<Answer<readonly Following[]>> {
+    return answer(async () => {
+      await this.open(scene, sources);
+      return followSegment(this.compiler.compile(scene), segment, this.clips());
+    });
+  }
+
+  /** The clips of all files that are open. */
+  private clips(): Clip[] {
+    return this.library.sources().flatMap((s) => s.imported.clips.map((c) => this.library.clip(c.id) ?? c));
+  }
+
   mend(
     id: string,
     { scene, item, sources }: MendRequest,
@@ -114,9 +129,7 @@ export class MotionDesk implements MotionWorker {
   ): Promise<Answer<Mend | null>> {
     return answer(async () => {
       await this.open(scene, sources);
-      const clips = this.library
-        .sources()
-        .flatMap((s) => s.imported.clips.map((c) => this.library.clip(c.id) ?? c));
+      const clips = this.clips();
       const steps = mendSteps(scene, item, clips, this.library, () => `b${id}`);
       return this.finish(id, steps, progress, 'mend');
     });

@@ -62,6 +62,20 @@ export interface MendRequest {
   readonly sources: readonly string[];
 }
 
+/** The segment that clips are to follow. */
+export interface FollowRequest {
+  readonly scene: Scene;
+  readonly segment: string;
+  /** Files whose clips are ranked. */
+  readonly sources: readonly string[];
+}
+
+/** How well a clip follows: its id, and the distance of the best pair of frames; null where only its rank was looked at. */
+export interface Following {
+  readonly clip: string;
+  readonly distanceCm: number | null;
+}
+
 /** A baked file and what it holds. */
 export interface BakeResult {
   /** What was written; the browser may keep a large one on the disk. */
@@ -102,6 +116,8 @@ export interface MotionWorker {
   continuity(scene: Scene): Promise<Answer<readonly ContinuityItem[]>>;
   /** Finds what makes something that was measured better; null where nothing does. */
   mend(id: string, request: MendRequest, progress: (share: number) => void): Promise<Answer<Mend | null>>;
+  /** Ranks clips by how well they follow a segment, best first. */
+  follow(request: FollowRequest): Promise<Answer<readonly Following[]>>;
   /** Stops a bake, a comparison or a choice; its call then answers with the code `cancelled`. */
   cancel(id: string): void;
 }

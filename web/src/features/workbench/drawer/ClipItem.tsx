@@ -5,6 +5,7 @@ import { useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { describeFacts } from '../../../ui/describeFacts';
 import { StripDrawing } from '../../../ui/Figures';
+import { cm } from '../../../ui/grade';
 import { seconds } from '../../../ui/time';
 import { library, openSources } from '../../../data/pageLibrary';
 import type { StoredClip } from '../../../data/db';
@@ -16,8 +17,15 @@ import { useAppDispatch } from '../../../store/store';
 import { newSegment } from './newSegment';
 import { appendClip } from './appendClip';
 
+interface Props {
+  readonly clip: StoredClip;
+  /** How far it is from what it would follow, centimetres. */
+  readonly distance?: number;
+  readonly inHand: boolean;
+}
+
 /** A clip that can be dragged onto a lane, or added at its end; the one in hand can be reached with Tab. */
-export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }) {
+export function ClipItem({ clip, distance, inHand }: Props) {
   const dispatch = useAppDispatch();
   const append = (): void => void dispatch(appendClip(clip));
   const { held, bind } = useClipDrag(clip);
@@ -37,7 +45,7 @@ export function ClipItem({ clip, inHand }: { clip: StoredClip; inHand: boolean }
         }}
         {...bind()}
       >
-        <ClipFace clip={clip} />
+        <ClipFace clip={clip} distance={distance} />
       </div>
       {held && (
         <div
@@ -103,13 +111,14 @@ function placeAt(
 }
 
 /** What is seen of a clip: its name, its figures over its steps, its facts. */
-function ClipFace({ clip }: { readonly clip: StoredClip }) {
+function ClipFace({ clip, distance }: Omit<Props, 'inHand'>) {
   const figures = usePreview(clip.id);
   return (
     <>
       <div className="flex items-baseline justify-between gap-2">
         <span className="truncate font-semibold">{clip.name}</span>
         <span className="shrink-0 text-soft">
+          {distance !== undefined && `${cm(distance)} · `}
           {clip.facts.restPose ? 'rest pose' : seconds(clip.facts.seconds)}
         </span>
       </div>

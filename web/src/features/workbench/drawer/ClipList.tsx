@@ -10,6 +10,8 @@ const ITEM_HEIGHT = 97;
 
 interface Props {
   readonly clips: readonly StoredClip[];
+  /** How far clips are from what they would follow, by id, centimetres. */
+  readonly distances: ReadonlyMap<string, number>;
   /** How often the focus was sent here from outside. */
   readonly entries: number;
 }
@@ -18,7 +20,7 @@ interface Props {
  * Clips one below the other; only those in sight are drawn. One of them is in hand and can be reached with Tab; the arrow
  * keys go from one to the next, so that thousands do not stand between the search and the view.
  */
-export function ClipList({ clips, entries }: Props) {
+export function ClipList({ clips, distances, entries }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const [hand, setHand] = useState(0);
   const at = Math.min(hand, clips.length - 1);
@@ -67,7 +69,7 @@ export function ClipList({ clips, entries }: Props) {
                 style={{ top: row.start, height: ITEM_HEIGHT }}
                 onFocus={() => setHand(row.index)}
               >
-                <ClipItem clip={clip} inHand={row.index === at} />
+                <ClipItem clip={clip} distance={distances.get(clip.id)} inHand={row.index === at} />
               </li>
             )
           );

@@ -1,16 +1,27 @@
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { useClips } from '../../../parts/useClips';
-import { Button } from '../../../ui/controls';
+import type { StoredClip } from '../../../data/db';
+import { Button, Choice } from '../../../ui/controls';
 import { ImportButton } from '../../../ui/ImportButton';
 import { AddCharacter } from './AddCharacter';
 import { ClipList } from './ClipList';
+import { useFollowers } from './useFollowers';
+
+const NONE: readonly StoredClip[] = [];
+
+const ORDERS = [
+  ['library', 'As in the library'],
+  ['follows', 'Follows well'],
+] as const;
 
 /** The clips of the library, to be searched and dragged onto a lane. */
 export function Drawer({ onImport }: { onImport: (files: readonly File[]) => void }) {
   const [query, setQuery] = useState('');
   const clips = useClips({ words: query, filters: [], tags: [], collection: null });
-  const shown = clips?.found ?? [];
+  const [order, setOrder] = useState<'library' | 'follows'>('library');
+  const found = clips?.found ?? NONE;
+  const { clips: shown, distances, name } = useFollowers(found, order === 'follows');
   const [entries, setEntries] = useState(0);
   return (
     <aside aria-label="Library" className="flex h-full min-h-0 flex-col border-r">
@@ -37,9 +48,15 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
           </AddCharacter>
           <ImportButton label="Import" fieldLabel="Files to import" className="px-2!" onFiles={onImport} />
         </div>
+        <Choice label="Order" value={order} options={ORDERS} onChange={(next) => setOrder(next)} />
+        {order === 'follows' && (
+          <p className="text-note text-soft" role="status">
+            {name ? `By how well they follow ${name}` : 'Put a clip onto a lane first.'}
+          </p>
+        )}
       </div>
       <div className="min-h-0 flex-1 overflow-hidden">
-        <ClipList key={query} clips={shown} entries={entries} />
+        <ClipList key={`${query} ${order}`} clips={shown} distances={distances} entries={entries} />
         {clips && shown.length === 0 && (
           <p className="px-3.5 py-4 text-soft">
             {clips.all.length > 0
