@@ -132,8 +132,8 @@ export const MUTATIONS = [
   [
     'heights are an input of measures',
     'continuity/seamMeasures.ts',
-    's.start - first.start, s.lift]',
-    's.start - first.start, 0]',
+    's.start - first.start, s.lift, s.madeStep]',
+    's.start - first.start, 0, s.madeStep]',
     'compile/fitLaws',
   ],
   [
@@ -246,7 +246,7 @@ export const MUTATIONS = [
   [
     'what shares frames is crossfaded, whatever was asked for',
     'scene/seam.ts',
-    "if (overlap > 0) return seam.kind === 'crossfade' ? seam : PLAIN_CROSSFADE;",
+    "if (overlap > 0) return seam.kind === 'crossfade' || seam.kind === 'step' ? seam : PLAIN_CROSSFADE;",
     '',
     'scene compile continuity',
   ],
