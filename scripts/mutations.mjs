@@ -342,13 +342,6 @@ export const MUTATIONS = [
     'continuity',
   ],
   [
-    'a window of matching frames is never cut',
-    'seam/matchClips.ts',
-    'write(inside, 1 + beyond, o);',
-    'write(inside, 1, o);',
-    'choice seam',
-  ],
-  [
     'a choice leaves a second of each clip',
     'choice/pairOnLane.ts',
     'const KEPT_SECONDS = 1;',
