@@ -159,10 +159,14 @@ await page.keyboard.press('1');
 await ghosts('ArrowDown');
 await choose('Follow', 'nobody');
 
-await (await page.$$('[data-seam]'))[3].click();
-await frame(348);
+// A made step, with the clips that follow well beside it.
+await (await page.$$('[data-seam]'))[0].click();
+await choose('Order', 'Follows well');
+await frame(62);
 await look('Side', 'Keeper');
+await settle(2500);
 await take('seam');
+await choose('Order', 'As in the library');
 
 await (await page.$$('[data-seam]'))[4].click();
 await frame(396);
@@ -210,6 +214,23 @@ await page.click('[aria-label=Help]');
 await (await page.waitForSelector('[role=menuitem] ::-p-text(Take the tour)')).click();
 await (await page.waitForSelector('[role=dialog] button ::-p-text(Next)')).click();
 await take('tour');
+
+// A beat less: the join that is left is bad, and one of its mends is shown.
+await page.goto(`${origin}/scene/lamp-round`);
+await page.waitForSelector('[data-segment]');
+await settle(2500);
+await (await page.$('[aria-label^="Walk start"]')).focus();
+await page.keyboard.press('Delete');
+await settle();
+await page.goto(`${origin}/scene/lamp-round/continuity`);
+await page.waitForSelector('[data-item]', { timeout: 60_000 });
+await (await page.$('[data-item] button ::-p-text(Find a mend)')).click();
+await page.waitForSelector('button ::-p-text(Take it)', { timeout: 60_000 });
+await take('continuity');
+await page.goto(`${origin}/scene/lamp-round`);
+await page.waitForSelector('[data-segment]');
+await page.click('button[aria-label^="Undo "]');
+await settle();
 
 await page.goto(`${origin}/scene/lamp-round/bake`);
 await page.waitForSelector('::-p-aria([name="Bake GLB"][role="button"])');

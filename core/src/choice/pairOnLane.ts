@@ -75,7 +75,7 @@ export function boundsOf(
     lost: fixedStart
       ? { least: 0, most: 0 }
       : {
-          least: -Math.min(within, spareFrames(item, 'start', library)),
+          least: 0 - Math.min(within, spareFrames(item, 'start', library)),
           most: Math.min(within, own - Math.min(own, Math.max(kept, tail + 1))),
         },
   };
