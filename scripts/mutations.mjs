@@ -369,4 +369,11 @@ export const MUTATIONS = [
     'const rest = half;',
     'choice',
   ],
+  [
+    'a mapped body comes down until its feet stand',
+    'steps/groundFeet.ts',
+    'const offset = floorOffset(given, memory);',
+    'const offset = 0;',
+    'steps',
+  ],
 ];

@@ -2,7 +2,10 @@ import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it } from '@jest/globals';
 import type { Clip, Library, SeamMeasures } from '@warper/core';
 import {
+  clipOnSkeleton,
   compile,
+  legsOf,
+  samplePose,
   evaluate,
   findSteps,
   isPlanted,
@@ -18,6 +21,8 @@ import {
 } from '@warper/core';
 import { overlapFor } from '@warper/core/kernels';
 import { readMotionFile } from '@warper/formats';
+import { KEEPER } from './demonstration';
+import { skeletonOf } from './build';
 import { libraryOf, percentile, sceneOf, seeded, segmentOf } from './testing';
 
 // CMU Graphics Lab Motion Capture Database, subject 1, trial 1, at 120 samples a second; see formats/fixtures/README.md.
@@ -151,3 +156,41 @@ describe('random seams of the capture', () => {
     expect(percentile(surge, 0.5)).toBeLessThanOrEqual(2.5);
   }, 240_000);
 });
+
+describe('the capture on another body', () => {
+  it('stands on its legs as it does on its own', () => {
+    const onKeeper = clipOnSkeleton(clip, skeletonOf(KEEPER), library.memory);
+    const [own, carried] = [clip, onKeeper].map(legPoses);
+    const median = (angles: readonly number[]): number => percentile(angles, 0.5);
+    expect(Math.abs(median(carried!.knees) - median(own!.knees))).toBeLessThan(1);
+    const off = own!.directions.map((d, i) => {
+      const dot = d.reduce((sum, v, k) => sum + v * carried!.directions[i]![k]!, 0);
+      return (Math.acos(Math.min(1, dot)) * 180) / Math.PI;
+    });
+    expect(percentile(off, 0.5)).toBeLessThan(0.6);
+    expect(percentile(off, 0.99)).toBeLessThan(3);
+  });
+});
+
+/** The angle of every knee, degrees, and the direction from every hip joint to its ankle, at every fourth sample. */
+function legPoses(of: Clip): { knees: number[]; directions: number[][] } {
+  const { skeleton } = of;
+  const pose = makePoseBuffer(skeleton);
+  const world = makeWorldPose(skeleton);
+  const [knees, directions]: [number[], number[][]] = [[], []];
+  const between = (a: number, b: number): number[] => {
+    const v = [0, 1, 2].map((k) => world.positions[b * 3 + k]! - world.positions[a * 3 + k]!);
+    const length = Math.hypot(...v);
+    return v.map((c) => c / length);
+  };
+  for (let f = 0; f < of.frames; f += SAMPLES_A_FRAME) {
+    poseToWorld(skeleton, samplePose(of, f, pose), world);
+    for (const { upper, lower, ankle } of legsOf(skeleton)) {
+      const [up, down] = [between(lower, upper), between(lower, ankle)];
+      const dot = up.reduce((sum, v, k) => sum + v * down[k]!, 0);
+      knees.push((Math.acos(Math.max(-1, Math.min(1, dot))) * 180) / Math.PI);
+      directions.push(between(upper, ankle));
+    }
+  }
+  return { knees, directions };
+}

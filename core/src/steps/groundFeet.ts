@@ -8,7 +8,7 @@ import type { Pose } from '../clip/pose';
 import { makePoseBuffer, sampleBetween, toParentSpace } from '../clip/pose';
 import type { Planting } from './stepHolds';
 import { stepHolds } from './stepHolds';
-import { findSteps, inheritSteps } from './steps';
+import { findSteps, inheritSteps, tipBeside } from './steps';
 import { smoothLowering } from './hipsLowering';
 import { jointTracks } from '../clip/jointTracks';
 
@@ -48,10 +48,47 @@ function clipHolds(clip: Clip, onFloor: boolean, memory = new Memory()): LegHold
 }
 
 /**
- * The clip with its planted feet brought to the floor and held where they stand; the hips come down a little where a leg
- * would not reach. For clips that were carried over from a body of other proportions.
+ * Metres by which a body has to come up, or down, for its feet to stand on the floor: the median over its steps, of the toes where
+ * they are planted, else of the ankle at its lowest. A leg that is as bent as its source's then reaches the floor.
  */
-export function groundFeet(clip: Clip, memory = new Memory()): Clip {
+function floorOffset(clip: Clip, memory: Memory): number {
+  const { joints } = findSteps(clip, memory);
+  const tracks = jointTracks(
+    clip,
+    joints.map((j) => j.joint),
+  );
+  const sole = soleHeights(clip.skeleton);
+  const offsets = joints.flatMap((steps, column) =>
+    tipBeside(joints, steps)
+      ? []
+      : steps.spans.map(({ start, end }) => {
+          const heights = Array.from(
+            { length: end - start },
+            (_, i) => tracks[((start + i) * joints.length + column) * 3 + 1]!,
+          );
+          heights.sort((a, b) => a - b);
+          return sole(steps.joint) - heights[heights.length >> 1]!;
+        }),
+  );
+  return offsets.length === 0 ? 0 : offsets.sort((a, b) => a - b)[offsets.length >> 1]!;
+}
+
+/** A clip raised as a whole. */
+function raised(clip: Clip, metres: number): Clip {
+  if (metres === 0) return clip;
+  const translations = clip.translations.slice();
+  const width = clip.translated.length * 3;
+  for (let f = 0; f < clip.frames; f++) translations[f * width + 1]! += metres;
+  return { ...clip, translations };
+}
+
+/**
+ * The clip with its planted feet brought to the floor and held where they stand: the body comes down or up until its feet
+ * stand there, then each foot is put where it belongs; the hips come down a little where a leg would not reach. For clips that were carried over from a body of other proportions.
+ */
+export function groundFeet(given: Clip, memory = new Memory()): Clip {
+  const offset = floorOffset(given, memory);
+  const clip = offset === 0 ? given : inheritSteps(raised(given, offset), given, undefined, memory);
   const legs = clipHolds(clip, true, memory);
   if (!legs.some((l) => l.holds.length > 0)) return clip;
   const { skeleton, frames } = clip;

@@ -43,6 +43,39 @@ describe('a clip on another skeleton', () => {
     expect(turned).toBeCloseTo(0.8, 4);
   });
 
+  it('stands as bent on its legs as on its own, wherever the floor of its clip is', () => {
+    const own = figureSkeleton();
+    const restTranslations = own.restTranslations.slice();
+    const shank = own.names.indexOf('leftFoot') * 3 + 1;
+    for (const name of ['leftFoot', 'rightFoot']) restTranslations[own.names.indexOf(name) * 3 + 1]! *= 1.2;
+    expect(restTranslations[shank]).not.toBe(own.restTranslations[shank]);
+    const other = makeSkeleton({ names: own.names, parents: own.parents, restTranslations });
+    const bent = {
+      leftUpperLeg: [-0.5, 0, 0],
+      rightUpperLeg: [-0.5, 0, 0],
+      leftLowerLeg: [1, 0, 0],
+      rightLowerLeg: [1, 0, 0],
+      leftFoot: [-0.5, 0, 0],
+      rightFoot: [-0.5, 0, 0],
+    } as const;
+    const kneeOf = (of: typeof clip): number => {
+      const world = makeWorldPose(of.skeleton);
+      poseToWorld(of.skeleton, samplePose(of, 20, makePoseBuffer(of.skeleton)), world);
+      const [hip, knee, ankle] = ['leftUpperLeg', 'leftLowerLeg', 'leftFoot'].map((n) =>
+        of.skeleton.names.indexOf(n),
+      );
+      const v = (a: number, b: number): number[] =>
+        [0, 1, 2].map((k) => world.positions[b * 3 + k]! - world.positions[a * 3 + k]!);
+      const [up, down] = [v(knee!, hip!), v(knee!, ankle!)];
+      const dot = up.reduce((sum, c, k) => sum + c * down[k]!, 0);
+      return (Math.acos(dot / (Math.hypot(...up) * Math.hypot(...down))) * 180) / Math.PI;
+    };
+    for (const y of [0.8, 0.9, 1]) {
+      const standing = figureClip(40, () => ({ x: 0, y, z: 0, turn: 0, joints: bent }), { id: `bent${y}` });
+      expect(kneeOf(clipOnSkeleton(standing, other))).toBeCloseTo(kneeOf(standing), 0);
+    }
+  });
+
   it('follows joints by name in any order, and scales travel by the height of the hips', () => {
     const own = clip.skeleton;
     const doubled = makeSkeleton({
