@@ -159,6 +159,28 @@ describe('joins chosen by themselves', () => {
   });
 });
 
+describe('a bridge', () => {
+  it('is found where two clips do not join, shown with its measure, taken in one step and removed in one', async () => {
+    await newScene();
+    await app.dropClip('Walk hitching', 0);
+    const item = await app.lookFor('Rope haul');
+    await item.click({ count: 2 });
+    await app.until(async () => (await app.segments()).length === 2, 'both are there');
+    expect((await seams())[0]).not.toMatch(/: good, /);
+    await select(/^Seam from Walk hitching to Rope haul/);
+    await app.press('button', 'Find a mend');
+    await app.page.waitForSelector('::-p-text(bridge with)', { timeout: 60_000 });
+    await app.press('button', 'Take it');
+    await app.until(async () => (await app.segments()).length === 3, 'the bridge is there');
+    for (const label of await seams()) expect(label).toMatch(/: good, /);
+    const [, bridge] = await app.page.$$('[data-segment]');
+    await defined(bridge).focus();
+    await key('Delete');
+    await app.until(async () => (await app.segments()).length === 2, 'it is gone');
+    expect((await seams())[0]).toMatch(/^Seam from Walk hitching to Rope haul/);
+  });
+});
+
 describe('a seam spoilt by hand', () => {
   it('shows in its tag, on its card and in the list, and is mended there', async () => {
     await app.open('/scene/lamp-round');

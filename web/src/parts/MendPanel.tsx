@@ -1,9 +1,11 @@
-import type { Mend, MendableItem, Scene } from '@warper/core';
+import type { Edit, Mend, MendableItem, Scene } from '@warper/core';
 import { InputError } from '@warper/core';
+import { sourceOfId } from '@warper/formats';
 import { useEffect, useRef, useState } from 'react';
 import { db } from '../data/db';
 import { describeError } from '../data/importFiles';
 import { motion } from '../data/motion';
+import { openSources } from '../data/pageLibrary';
 import { commit } from '../store/edits';
 import { sessionActions } from '../store/sessionSlice';
 import { useAppDispatch } from '../store/store';
@@ -18,7 +20,9 @@ const MOST_SOURCES = 200;
 export function MendPanel({ scene, item }: { readonly scene: Scene; readonly item: MendableItem }) {
   const dispatch = useAppDispatch();
   const { share, mend, problem, find, cancel } = useMend(scene, item);
-  const take = (edit: Mend['edit']): void => {
+  const take = async (edit: Edit): Promise<void> => {
+    // A bridge may be of a file that is not open on this page yet.
+    await openSources(clipsPlacedBy(edit).map(sourceOfId));
     if (dispatch(commit(edit))) dispatch(sessionActions.announced(`Mended: ${item.name}`));
   };
   if (share !== null)
@@ -35,7 +39,7 @@ export function MendPanel({ scene, item }: { readonly scene: Scene; readonly ite
           <span>
             {mend.what}: <GradeMark grade={mend.grade} /> {writeMeasure(mend.measure, mend.value)}
           </span>
-          <Button look="primary" onClick={() => take(mend.edit)}>
+          <Button look="primary" onClick={() => void take(mend.edit)}>
             Take it
           </Button>
         </>
@@ -45,6 +49,12 @@ export function MendPanel({ scene, item }: { readonly scene: Scene; readonly ite
       {problem && <span className="text-watch">{problem}</span>}
     </span>
   );
+}
+
+/** The clips that an edit puts onto lanes. */
+function clipsPlacedBy(edit: Edit): string[] {
+  if (edit.type === 'several') return edit.edits.flatMap(clipsPlacedBy);
+  return edit.type === 'place' ? [edit.segment.clip] : [];
 }
 
 /** The search for a mend; begins anew with another scene. */
