@@ -15,6 +15,7 @@ import { clipOnSkeleton, clipThatSuits } from '../steps/mapClip';
 import { layOut, requireClip } from '../timeline/lane';
 import type { Placed } from '../timeline/lane';
 import { GRADE_COST, chooseJoin, joinCost } from './chooseJoin';
+import { neighboursOf } from './neighbours';
 import type { Moments } from './poseFeatures';
 import { leastDistances, poseFeatures } from './poseFeatures';
 
@@ -88,13 +89,10 @@ interface Sides {
 }
 
 function sidesOf(scene: Scene, id: string, library: Library): Sides | null {
-  const lane = Object.values(scene.lanes).find((l) => l.segments.includes(id));
-  if (!lane || lane.kind === 'layer') return null;
-  const placed = layOut(scene, lane, library);
-  const i = placed.findIndex((p) => p.segment.id === id);
-  const [before, item] = [placed[i - 1], placed[i]];
-  const body = library.body(scene.characters[lane.character]!.body);
-  if (!before || !item || !body) return null;
+  const pair = neighboursOf(scene, id, library);
+  const body = pair && library.body(scene.characters[pair.lane.character]!.body);
+  if (!pair || !body) return null;
+  const { lane, before, item } = pair;
   const { memory } = library;
   const on = (p: Placed): Clip => clipOnSkeleton(requireClip(p.segment, library), body, memory);
   const [a, b] = [on(before), on(item)];

@@ -7,6 +7,7 @@ import type { SegmentPlan } from '../plan/plan';
 import type { ChoiceLimits } from '../scene/choice';
 import type { FitMode, Join as JoinKind } from '../scene/seam';
 import { PLAIN_CROSSFADE, PLAIN_STEP, joinOf } from '../scene/seam';
+import { legsOf } from '../skeleton/legs';
 import { framesAt30 } from '../timeline/freeFrames';
 import { settleFrames } from '../timeline/lane';
 import { readSide } from './joinSides';
@@ -74,7 +75,8 @@ export function candidatesOf(pair: PairOnLane, library: Library, limits: ChoiceL
   const bounds = boundsOf(pair, library, limits);
   const map = mapBetween(pair, bounds, framesAt30(Math.max(...CROSSFADES), rate), library);
   const minima = map.minima().filter((p) => p.sameFeet || !limits.sameFeet);
-  return waysAt(rate, limits.steps).flatMap((way) =>
+  const hasLegs = legsOf(map.skeleton).length > 0;
+  return waysAt(rate, limits.steps && hasLegs).flatMap((way) =>
     meetingsOf(way, pair, bounds, map, minima, limits.keepLength).flatMap((meeting) =>
       way.fits.flatMap((fit) => candidateOf(way, fit, meeting, pair, bounds, limits) ?? []),
     ),

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import type { Clip } from '../clip/clip';
 import { compile } from '../compile/compile';
 import { measureSeam } from '../continuity/seamMeasures';
 import { applyEdit } from '../edit/edit';
@@ -7,6 +8,7 @@ import { PLAIN_LIMITS } from '../scene/choice';
 import type { ChoiceLimits } from '../scene/choice';
 import type { Scene } from '../scene/scene';
 import { PLAIN_STEP } from '../scene/seam';
+import { makeSkeleton } from '../skeleton/skeleton';
 import { layOut } from '../timeline/lane';
 import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf, seamOf } from '../testing/scenes';
@@ -94,6 +96,38 @@ describe('the choice of a join', () => {
       filled: { least: 30, most: 36 },
       lost: { least: 0, most: 4 },
     });
+  });
+
+  it('looks no further than forty seconds, however far it may', () => {
+    const long = figureClip(3000, (f) => ({ x: 0, y: 0.93, z: SPEED * f, turn: 0, joints: stride(f) }), {
+      id: 'long',
+    });
+    const clips = libraryOf(long);
+    const scene = sceneOf([
+      segmentOf(long, { id: 'a' }),
+      segmentOf(long, { id: 'b', start: 2992, seam: seamOf() }),
+    ]);
+    expect(boundsOf(pairOf(scene, 'b', clips)!, clips, limited({ within: 3600 }))).toEqual({
+      filled: { least: 1800, most: 3000 },
+      lost: { least: 0, most: 1200 },
+    });
+  });
+
+  it('makes no step for a body without legs', () => {
+    const box = makeSkeleton({
+      names: ['box', 'lid', 'latch'],
+      parents: [-1, 0, 1],
+      restTranslations: [0, 0, 0, 0, 0.5, 0, 0.1, 0.2, 0],
+    });
+    const prop = (id: string, lid: number): Clip => ({
+      ...figureClip(60, (f) => ({ x: 0.01 * f, y: 0, z: 0, turn: lid }), { skeleton: box, id }),
+    });
+    const clips = libraryOf(prop('open', 0), prop('shut', 1));
+    const scene = sceneOf([
+      segmentOf(clips.clip('open')!, { id: 'a' }),
+      segmentOf(clips.clip('shut')!, { id: 'b', start: 52, seam: seamOf() }),
+    ]);
+    expect(chooseJoin(scene, 'b', clips, PLAIN_LIMITS)!.measures.kind).not.toBe('step');
   });
 
   it('keeps the ends, or the length, where it is asked to', () => {

@@ -1,5 +1,6 @@
 import { cloudJoints } from '../clip/pointCloud';
 import { matchMap } from '../math/matchMap';
+import type { Skeleton } from '../skeleton/skeleton';
 import type { JoinSide } from './joinSides';
 
 /** Seconds of the window in which two moments are compared. */
@@ -39,6 +40,11 @@ export class MomentMap {
       joints: cloudJoints(a.segment.clip.skeleton).length,
       half,
     });
+  }
+
+  /** The body of both sides. */
+  get skeleton(): Skeleton {
+    return this.a.segment.clip.skeleton;
   }
 
   /** The pair of two frames; null where their windows reach beyond what was read. */

@@ -2,12 +2,15 @@ import { framesPerSecond, parseRate } from '../math/rate';
 import type { ChoiceLimits } from '../scene/choice';
 import type { Scene } from '../scene/scene';
 import type { ClipSource, Placed } from '../timeline/lane';
-import { layOut, requireClip } from '../timeline/lane';
+import { requireClip } from '../timeline/lane';
 import type { Bounds } from './momentMap';
-import { goesOn } from './plainJoin';
+import { isGivenJoin, neighboursOf } from './neighbours';
 
 /** Seconds of either clip that stay at least. */
 const KEPT_SECONDS = 1;
+
+/** Frames by which an end may move at most: the map of moments grows with their square. */
+const MOST_FRAMES = 1200;
 
 /** Two neighbours by themselves, and what holds them in their lane. */
 export interface PairOnLane {
@@ -20,12 +23,9 @@ export interface PairOnLane {
 
 /** A segment and the one before it; null where it has none that it joins, or goes on with its loop. */
 export function pairOf(scene: Scene, id: string, library: ClipSource): PairOnLane | null {
-  const lane = Object.values(scene.lanes).find((l) => l.segments.includes(id));
-  if (!lane || lane.kind === 'layer') return null;
-  const placed = layOut(scene, lane, library);
-  const i = placed.findIndex((p) => p.segment.id === id);
-  const [before, item] = [placed[i - 1], placed[i]];
-  if (!before || !item || item.gap > 0 || goesOn(before, item)) return null;
+  const pair = neighboursOf(scene, id, library);
+  if (!pair || isGivenJoin(pair)) return null;
+  const { lane, before, item, tail } = pair;
   const character = scene.characters[lane.character]!;
   return {
     scene: {
@@ -42,7 +42,7 @@ export function pairOf(scene: Scene, id: string, library: ClipSource): PairOnLan
     },
     before,
     item,
-    tail: placed[i + 1]?.overlap ?? 0,
+    tail,
   };
 }
 
@@ -59,7 +59,7 @@ export function boundsOf(
   limits: ChoiceLimits,
 ): JoinBounds {
   const fps = framesPerSecond(parseRate(scene.rate));
-  const within = Math.round(limits.within * fps);
+  const within = Math.min(Math.round(limits.within * fps), MOST_FRAMES);
   const kept = Math.round(KEPT_SECONDS * fps);
   const filled = before.timing.frames;
   const own = item.timing.frames;

@@ -132,8 +132,9 @@ function candidatesOf(
   given: readonly [number, number] | null,
 ): Candidate[] {
   if (given) {
-    const lands = Math.min(given[1], length);
-    return [candidate(foot, length, Math.min(given[0], lands - 1), lands, framesPerSecond, ordinary)];
+    const leaves = Math.min(Math.max(given[0], 0), Math.max(0, length - 1));
+    const lands = Math.min(Math.max(given[1], leaves + 1), length);
+    return [candidate(foot, length, leaves, lands, framesPerSecond, ordinary)];
   }
   if (staysInPlace(foot, length)) {
     const footfall: Footfall = { leaves: 0, lands: length, lift: 0, swings: false };
