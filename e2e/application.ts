@@ -178,13 +178,22 @@ export class Application {
     return { x: x + at, y: y + 44 };
   }
 
-  /** Labels of the segments on all lanes, in order. */
-  segments(): Promise<string[]> {
+  /** Waits until no join is being chosen. */
+  async joinsSettled(page: Page = this.page): Promise<void> {
+    // Asked again and again: a tab in the background draws no frames to wait for.
+    while (await page.$('[data-timeline][aria-busy=true]'))
+      await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+
+  /** Labels of the segments on all lanes, in order, once their joins are chosen. */
+  async segments(): Promise<string[]> {
+    await this.joinsSettled();
     return this.page.$$eval('[data-segment]', (all) => all.map((e) => e.getAttribute('aria-label') ?? ''));
   }
 
   /** Labels of the seams on all lanes, in order. */
   async seams(): Promise<string[]> {
+    await this.joinsSettled();
     const measuring = (): boolean =>
       [...document.querySelectorAll('[data-seam]')].some((e) => /being measured/.test(e.ariaLabel ?? ''));
     await this.page.waitForFunction(`!(${measuring.toString()})()`);

@@ -285,8 +285,10 @@ describe('the document', () => {
     await page.waitForSelector('[data-segment]', { timeout: 60_000 });
     return page;
   };
-  const labels = (page: Page): Promise<string[]> =>
-    page.$$eval('[data-segment]', (all) => all.map((e) => e.getAttribute('aria-label')!));
+  const labels = async (page: Page): Promise<string[]> => {
+    await app.joinsSettled(page);
+    return page.$$eval('[data-segment]', (all) => all.map((e) => e.getAttribute('aria-label')!));
+  };
 
   it('a second tab is told, follows, and takes over without a loss', async () => {
     await newScene();

@@ -24,11 +24,7 @@ const key = async (name: string, ...held: ('Control' | 'Shift')[]): Promise<void
 };
 const blur = (): Promise<void> =>
   app.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
-/** Waits until no join is being chosen, and gives the labels of the seams. */
-async function seams(): Promise<string[]> {
-  await app.page.waitForSelector('[data-timeline][aria-busy=true]', { hidden: true });
-  return app.seams();
-}
+const seams = (): Promise<string[]> => app.seams();
 const select = async (name: RegExp): Promise<void> => {
   const labels = await app.seams();
   const index = labels.findIndex((label) => name.test(label));
@@ -145,14 +141,23 @@ describe('joins chosen by themselves', () => {
     const index = measured.findIndex((s) => s.kind === 'step');
     await select(new RegExp(`at frame ${defined(measured[index]).frame}:`));
     await app.until(async () => /Footfalls/.test(await card()), 'the footfalls are there');
-    const field = 'Left foot lands';
     const before = defined(measured[index]);
     const at = defined(defined(before.footfalls.leftFoot)[0])[1] - before.frame;
-    await app.fill(field, String(at + 1));
+    // By a key, and then by hand.
+    const thumb = await app.page.waitForSelector('[role=slider][aria-label="Left foot lands"]');
+    const to = at > 12 ? 'ArrowLeft' : 'ArrowRight';
+    await thumb!.focus();
+    await key(to);
     await app.until(async () => /Set by hand/.test(await card()), 'it is the user’s own');
+    const box = defined(await thumb!.boundingBox());
+    const one = to === 'ArrowLeft' ? -1 : 1;
+    await app.drag(
+      { x: box.x + box.width / 2, y: box.y + box.height / 2 },
+      { x: box.x + box.width / 2 + one * 40, y: box.y + box.height / 2 },
+    );
     const own = defined((await savedScene()).seams[index]);
     const [leaves, lands] = defined(defined(own.footfalls.leftFoot)[0]);
-    expect(lands - own.frame).toBe(at + 1);
+    expect(Math.abs(lands - own.frame - at)).toBeGreaterThanOrEqual(2);
     expect(leaves).toBeLessThan(lands);
     await blur();
     await key('z', 'Control');

@@ -40,6 +40,8 @@ const KIND_COST: Readonly<Record<SeamMeasures['kind'], number>> = {
 };
 /** What a join costs that is to be looked at, and one that is bad, on top of its measures. */
 export const GRADE_COST = { good: 0, watch: 1, bad: 2 };
+/** What it costs to join otherwise than plainly where the plain join is good. */
+const OTHER_COST = 0.25;
 /** Radians by which the fit of the bodies may turn one side away from the other's heading. */
 const MOST_TURNED = Math.PI / 2;
 
@@ -87,7 +89,8 @@ export function chooseJoin(
       joinCost(measures, SHOT_SIZES[scene.shotSize]) +
       GRADE_COST[measures.grade] +
       LOST_SECOND * candidate.lostSeconds +
-      KIND_COST[measures.kind];
+      KIND_COST[measures.kind] +
+      (candidate === candidates[0] && measures.grade === 'good' ? 0 : OTHER_COST);
     if (!best || cost < best.cost) best = { cost, trial, candidate };
   }
   if (!best) return null;

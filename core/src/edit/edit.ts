@@ -21,6 +21,7 @@ import { ignore } from './edits/ignore';
 import { join } from './edits/join';
 import { judge } from './edits/judge';
 import { key } from './edits/key';
+import { limits } from './edits/limits';
 import { leadIn } from './edits/leadIn';
 import { marker } from './edits/marker';
 import { match } from './edits/match';
@@ -75,6 +76,7 @@ const KINDS = [
   judge,
   key,
   leadIn,
+  limits,
   marker,
   match,
   move,

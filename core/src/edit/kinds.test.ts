@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { InputError } from '../math/errors';
+import { PLAIN_LIMITS } from '../scene/choice';
 import { PLAIN_CHARACTER } from '../scene/character';
 import { PLAIN_LAYER } from '../scene/lane';
 import type { Scene } from '../scene/scene';
@@ -157,6 +158,12 @@ const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     name: 'join before turn',
     does: (s) => [spans(s), s.segments.b?.in, s.segments.b?.seam.kind, s.segments.b?.seam.auto],
     gives: ['a[0,80) b[68,104) c[96,156)', 14, 'step', true],
+  },
+  limits: {
+    edit: { limits: { ...PLAIN_LIMITS, within: 0.5, steps: false } },
+    name: 'limits of choices',
+    does: (s) => [s.choice.within, s.choice.steps, s.choice.bridges],
+    gives: [0.5, false, true],
   },
   judge: {
     edit: { shotSize: 'wide' },

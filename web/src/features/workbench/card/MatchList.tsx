@@ -44,6 +44,9 @@ export function MatchList({ segment }: Props) {
       {match && match.outgoingMoments > LEAST_DRAWN && match.incomingMoments > LEAST_DRAWN && (
         <MatchMap match={match} onChoose={choose} />
       )}
+      {match && (match.outgoingMoments <= LEAST_DRAWN || match.incomingMoments <= LEAST_DRAWN) && (
+        <p className="text-soft">One side is a loop, whose cycle stays: there is no map to choose on.</p>
+      )}
       <ul>
         {pairs?.map((p, i) => (
           <li key={`${p.out}-${p.in}`}>

@@ -5,8 +5,10 @@ import { Button, Group } from '../../../ui/controls';
 import { GradeMark, worstMeasure } from '../../../ui/grade';
 import { clock } from '../../../ui/time';
 import { rankedSeams } from '../rankedSeams';
+import { LimitsGroup } from './LimitsGroup';
 import { MarkerList } from './MarkerList';
 import { RateGroup } from './RateGroup';
+import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
 
@@ -23,6 +25,11 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
         {clock(plan.end, fps)} · {plan.end} frames at {Number(fps.toFixed(3))} a second
       </p>
       <RateGroup scene={scene} plan={plan} />
+      <LimitsGroup
+        title="Limits of chosen joins"
+        limits={scene.choice}
+        onChange={(limits) => dispatch(commit({ type: 'limits', limits }))}
+      />
       <MarkerList scene={scene} />
       <Group title={seams.length > 0 ? 'Seams, worst first' : 'Seams'}>
         {seams.length === 0 && (

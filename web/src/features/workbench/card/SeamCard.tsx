@@ -1,5 +1,6 @@
 import type {
   CharacterPlan,
+  ChoiceLimits,
   Join,
   Rate,
   Seam,
@@ -19,10 +20,12 @@ import { SEAM_TEXTS } from '../../../ui/measures';
 import { NumberField } from '../../../ui/NumberField';
 import { commit, preview } from '../../../store/edits';
 import { seamOf } from '../../../store/plan';
-import { useAppDispatch } from '../../../store/store';
+import { selectPreviewScene } from '../../../store/selectors';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { CurveChoice } from './CurveChoice';
 import { FootfallGroup } from './FootfallGroup';
 import { FitChoice, rootPlace } from './FitChoice';
+import { LimitsGroup } from './LimitsGroup';
 import { MatchList } from './MatchList';
 import { ChoiceLine } from './ChoiceLine';
 import { joinEdit, settling, stepping } from './joinEdit';
@@ -83,16 +86,43 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         <FootfallGroup
           join={segment.seam}
           after={after}
-          perSecond={framesPerSecond(rate)}
+          onPreview={(join) =>
+            void dispatch(preview(join && { type: 'seam', segment: segment.id, values: {}, join }))
+          }
           onChange={joinBy}
         />
       )}
       <NudgeGroup nudge={segment.seam.nudge} onChange={(nudge) => seam({ nudge })} />
+      <SeamLimits segment={segment} />
       <p className="mt-2 text-note text-soft">
         Placed at {current.move.x.toFixed(2)}, {current.move.z.toFixed(2)} m, turned{' '}
         {degrees(current.move.turn)}. The largest gap is at the {jointWords(character, current.worstJoint)}.
       </p>
     </>
+  );
+}
+
+/** What the choice of a seam keeps to: its own limits, or those of the scene. */
+function SeamLimits({ segment }: Pick<Props, 'segment'>) {
+  const dispatch = useAppDispatch();
+  const general = useAppSelector((s) => selectPreviewScene(s).choice);
+  const { limits } = segment.seam;
+  const set = (values: ChoiceLimits | null): void =>
+    void dispatch(commit({ type: 'seam', segment: segment.id, values: { limits: values } }));
+  return (
+    <LimitsGroup
+      title={limits ? 'Limits of its choice' : 'Limits of its choice, as in the scene'}
+      limits={limits ?? general}
+      onChange={set}
+    >
+      {limits && (
+        <div className="flex justify-end">
+          <Button look="quiet" onClick={() => set(null)}>
+            As in the scene
+          </Button>
+        </div>
+      )}
+    </LimitsGroup>
   );
 }
 
