@@ -26,7 +26,7 @@ interface JoinSet {
 }
 
 /** How joins are made. */
-const MODES = ['as dropped', 'chosen, no steps', 'chosen', 'chosen, with bridges'] as const;
+const MODES = ['plain crossfade', 'chosen, no steps', 'chosen', 'chosen, with bridges'] as const;
 type Mode = (typeof MODES)[number];
 
 /** What came of a join. */
@@ -115,7 +115,7 @@ function joined(
     measures,
     milliseconds: performance.now() - began,
   });
-  if (mode === 'as dropped') return outcome(choice.before);
+  if (mode === 'plain crossfade') return outcome(choice.before);
   if (mode === 'chosen, with bridges' && choice.measures.grade !== 'good') {
     const [bridge] = findBridges(scene, id, clips, library, () => 'bridge');
     if (bridge) return outcome(...bridge.measures);
@@ -147,7 +147,7 @@ function row(set: JoinSet, mode: Mode, count: number, seed: number): string {
     percent((g) => g !== 'bad'),
     steps,
     `${pop} cm`,
-    mode === 'as dropped' ? '' : `${share(times, 0.5).toFixed(0)} / ${share(times, 0.9).toFixed(0)} ms`,
+    mode === 'plain crossfade' ? '' : `${share(times, 0.5).toFixed(0)} / ${share(times, 0.9).toFixed(0)} ms`,
   ];
   return `| ${cells.join(' | ')} |`;
 }
