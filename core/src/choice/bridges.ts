@@ -1,6 +1,6 @@
 import type { Clip } from '../clip/clip';
 import type { Library } from '../compile/compile';
-import type { SeamMeasures } from '../continuity/seamMeasures';
+import type { SeamMeasures } from '../continuity/measureSeam';
 import { applyEdit } from '../edit/edit';
 import type { Edit } from '../edit/edit';
 import { InputError } from '../math/errors';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Clip } from '../clip/clip';
 import { compile } from '../compile/compile';
-import { measureSeam } from '../continuity/seamMeasures';
+import { measureSeam } from '../continuity/measureSeam';
 import { applyEdit } from '../edit/edit';
 import type { Edit } from '../edit/edit';
 import { PLAIN_LIMITS } from '../scene/choice';

@@ -1,8 +1,8 @@
 import { makePoseBuffer } from '../clip/pose';
 import { compile } from '../compile/compile';
 import type { Library } from '../compile/compile';
-import type { SeamMeasures } from '../continuity/seamMeasures';
-import { measureSeam } from '../continuity/seamMeasures';
+import type { SeamMeasures } from '../continuity/measureSeam';
+import { measureSeam } from '../continuity/measureSeam';
 import { applyEdit } from '../edit/edit';
 import type { Join } from '../edit/edits/join';
 import { InputError } from '../math/errors';

@@ -1,5 +1,5 @@
 import type { SeamValues } from '../scene/thresholds';
-import type { SeamMeasures } from '../continuity/seamMeasures';
+import type { SeamMeasures } from '../continuity/measureSeam';
 import type { SegmentPlan } from '../plan/plan';
 import { isPlanted } from '../plan/planted';
 import { sampleAt } from '../plan/segmentPose';

@@ -52,11 +52,7 @@ export function* mendSteps(
 }
 
 function* mendSeam(
-  scene: Scene,
-  item: MendableItem,
-  clips: readonly Clip[],
-  library: Library,
-  freshId: () => string,
+  ...[scene, item, clips, library, freshId]: Parameters<typeof mendSteps>
 ): Generator<number, Mend | null> {
   const limits = scene.segments[item.segment]?.seam.limits ?? scene.choice;
   const choice = chooseJoin(scene, item.segment, library, limits);

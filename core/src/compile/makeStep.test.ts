@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { makePoseBuffer, makeWorldPose, poseToWorld } from '../clip/pose';
-import { measureSeam } from '../continuity/seamMeasures';
+import { measureSeam } from '../continuity/measureSeam';
 import { evaluate } from '../footlock/evaluate';
 import { composeMoves, shortestTurn } from '../math/floorMove';
 import type { CharacterPlan } from '../plan/plan';

@@ -6,7 +6,8 @@ import { figureClip, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { DEFAULT_THRESHOLDS, SHOT_SIZES } from '../scene/thresholds';
 import { gradeOf, gradeSeam } from './grade';
-import { measureSeam, measureSeams, seamMeasures } from './seamMeasures';
+import { measureSeam } from './measureSeam';
+import { measureSeams, seamMeasures } from './seamMeasures';
 import { seamOf, settling } from '../testing/scenes';
 import type { SeamPlacing } from '../scene/seam';
 
