@@ -17,7 +17,8 @@ export function describeChoice(
   before: SeamMeasures,
 ): Chosen {
   const [outgoing, incoming] = sides;
-  const frame = outgoing.start + pair.out;
+  // Without an overlap the two meet behind the last frame that the outgoing one shows.
+  const frame = Math.min(outgoing.start + pair.out, outgoing.end - 1);
   const out = Math.max(0, sampleAt(outgoing, frame));
   const into = Math.max(0, sampleAt(incoming, measures.frame + measures.overlap / 2));
   const { fit, kind, overlap: length } = measures;
