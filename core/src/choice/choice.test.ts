@@ -215,14 +215,35 @@ describe('joins that an edit has made', () => {
   const madeBy = (edit: Edit, before = scene): string[] =>
     madeJoins(before, applyEdit(before, edit, library), library);
 
-  it('are those of new neighbours, of another clip, and of nobody who set theirs by hand', () => {
-    expect(madeBy({ type: 'remove', segment: 'b', close: true })).toEqual([]);
-    expect(madeBy({ type: 'remove', segment: 'b', close: true }, auto(scene))).toEqual(['c']);
+  it('are those of new neighbours, whoever set the join to the former one', () => {
     const segment = segmentOf(stand, { id: 'd', seam: seamOf({ auto: true }) });
-    expect(madeBy({ type: 'place', lane: 'l', segment, at: 'end' })).toEqual(['d']);
-    expect(madeBy({ type: 'place', lane: 'l', segment, at: 20 }, auto(scene))).toEqual(['d', 'b']);
-    expect(madeBy({ type: 'rename scene', name: 'x' })).toEqual([]);
-    expect(madeBy({ type: 'trim', segment: 'c', edge: 'end', frame: 300 }, auto(scene))).toEqual([]);
+    for (const before of [scene, auto(scene)]) {
+      expect(madeBy({ type: 'remove', segment: 'b', close: true }, before)).toEqual(['c']);
+      expect(madeBy({ type: 'place', lane: 'l', segment, at: 'end' }, before)).toEqual(['d']);
+      expect(madeBy({ type: 'place', lane: 'l', segment, at: 20 }, before)).toEqual(['d', 'b']);
+      expect(madeBy({ type: 'rename scene', name: 'x' }, before)).toEqual([]);
+      expect(madeBy({ type: 'trim', segment: 'c', edge: 'end', frame: 300 }, before)).toEqual([]);
+    }
+  });
+
+  it('are those of another clip, unless they are set by hand', () => {
+    const by = { clip: 'stand', name: 'Stand', loop: false };
+    expect(madeBy({ type: 'replace', segment: 'c', by })).toEqual([]);
+    expect(madeBy({ type: 'replace', segment: 'c', by }, auto(scene))).toEqual(['c']);
+    expect(madeBy({ type: 'replace', segment: 'b', by }, auto(scene))).toEqual(['b', 'c']);
+  });
+
+  it('are kept where a neighbour is only disabled, where one is split, and within what is pasted', () => {
+    const disable = { type: 'switch', segment: 'b', off: true } as const;
+    expect(madeBy(disable)).toEqual([]);
+    expect(madeBy(disable, auto(scene))).toEqual(['c']);
+    expect(madeBy({ ...disable, off: false }, applyEdit(scene, disable, library))).toEqual(['b']);
+    for (const before of [scene, auto(scene)]) {
+      expect(madeBy({ type: 'cut', segment: 'b', frame: 170, id: 'd' }, before)).toEqual([]);
+      expect(madeBy({ type: 'duplicate', segment: 'b', id: 'd' }, before)).toEqual(['d']);
+    }
+    const segments = [scene.segments.b!, scene.segments.c!].map((s) => ({ ...s, id: `${s.id}2` }));
+    expect(madeBy({ type: 'paste', lane: 'l', segments, at: 300, rate: 30 })).toEqual(['b2']);
   });
 
   it('become the user’s own once they are set by hand', () => {

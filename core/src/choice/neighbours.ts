@@ -27,7 +27,7 @@ export function neighboursOf(scene: Scene, id: string, library: ClipSource): Nei
  * Whether there is nothing to be chosen between two neighbours: a gap lies there, or the second goes on with the loop of the first,
  * or with its motion from where that was cut.
  */
-export const isGivenJoin = ({ before, item }: Neighbours): boolean =>
+export const isGivenJoin = ({ before, item }: Pick<Neighbours, 'before' | 'item'>): boolean =>
   item.gap > 0 || repeatsLoop(before.segment, item.segment) || goesOn(before, item);
 
 const goesOn = ({ segment: a }: Placed, { segment: b, overlap }: Placed): boolean =>

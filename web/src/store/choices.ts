@@ -23,9 +23,12 @@ export const settleJoins =
   async (dispatch, getState) => {
     const { document } = getState().scene;
     if (!document) return;
-    const waiting = getState().session.choosing;
-    const made = madeJoins(before, document, library);
-    const segments = [...new Set([...waiting, ...made])].filter((id) => document.segments[id]?.seam.auto);
+    // What was still being chosen is chosen again, unless it was set by hand meanwhile.
+    const waiting = getState().session.choosing.filter((id) => {
+      const seam = document.segments[id]?.seam;
+      return seam && (seam.auto || seam === before.segments[id]?.seam);
+    });
+    const segments = [...new Set([...waiting, ...madeJoins(before, document, library)])];
     if (segments.length > 0) await dispatch(chooseNow(segments, choose));
   };
 
