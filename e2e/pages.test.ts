@@ -146,11 +146,15 @@ describe('the play range', () => {
 });
 
 describe('a clip that does not suit', () => {
-  it('of a dog on a person is remarked on, and taken back', async () => {
+  it('of a dog on a person is refused, used all the same where that is asked for, and taken back', async () => {
     const before = (await app.segments()).length;
     await app.dropClip('Dog trot', 500);
-    await app.page.waitForSelector('::-p-text(recorded on four legs, Keeper walks on two legs)');
-    await app.press('button', 'Take it back');
+    await app.page.waitForSelector('::-p-text(recorded on four legs, this character walks on two)');
+    expect((await app.segments()).length).toBe(before);
+    await app.press('button', 'Use it all the same');
+    await app.until(async () => (await app.segments()).length === before + 1, 'it is there');
+    await app.joinsSettled();
+    await app.press('button', 'Undo addition of Dog trot');
     await app.until(async () => (await app.segments()).length === before, 'it is gone');
   });
 

@@ -22,6 +22,8 @@ export { frameOfTimecode, timecodeOf } from './math/timecode';
 export type { Doubt } from './skeleton/doubts';
 export { findDoubts } from './skeleton/doubts';
 export { legsOf } from './skeleton/legs';
+export { requireLikeLegs } from './skeleton/likeLegs';
+export { allowOtherLegs } from './compile/allowOtherLegs';
 export type { Role, RoleMap } from './skeleton/roles';
 export { QUADRUPED_ROLES, ROLES, chooseRoles, roleWords } from './skeleton/roles';
 export type { Skeleton } from './skeleton/skeleton';

@@ -3,6 +3,7 @@ import { derivation } from '../memory/memory';
 import type { Clip } from '../clip/clip';
 import { examineLoop } from '../loops/loop';
 import type { Loop } from '../loops/loop';
+import { requireLikeLegs } from '../skeleton/likeLegs';
 import { clipOnSkeleton } from '../steps/mapClip';
 import { mirrorClip, sizedClip } from '../steps/variants';
 import { rootTrack } from '../clip/root';
@@ -45,6 +46,7 @@ const prepared = derivation(
     const verdict = segment.loop
       ? examineLoop(original, segment.in, segment.out, null, memory).verdict
       : null;
+    if (!segment.otherLegs) requireLikeLegs(original, skeleton);
     const own = steps ? memory.recall(edited, original, steps) : original;
     const carried = clipOnSkeleton(own, skeleton, memory);
     const mapped = carried !== own;
@@ -62,7 +64,7 @@ const prepared = derivation(
  * The clip as a segment uses it: with the user's steps, on the character's skeleton, mirrored, its travel restored,
  * scaled or straightened. It is made as large as the character. Every stage is made once for a clip, so that segments share it.
  *
- * @throws InputError where the clip does not fit the skeleton, or its steps name joints that it does not have
+ * @throws InputError where the clip does not fit the skeleton, was recorded on other legs, or its steps name joints that it does not have
  */
 export const prepareClip = (
   original: Clip,

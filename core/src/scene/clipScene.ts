@@ -30,7 +30,16 @@ export function clipScene(
   rate: Scene['rate'] = clip.rate,
 ): Scene {
   const character = CLIP_SCENE_CHARACTER;
-  const segment = { ...PLAIN_SEGMENT, out: clip.frames, ...use, id: 's', name: clip.name, clip: clip.id };
+  const segment = {
+    ...PLAIN_SEGMENT,
+    out: clip.frames,
+    // Tried by itself, it is asked for.
+    otherLegs: true,
+    ...use,
+    id: 's',
+    name: clip.name,
+    clip: clip.id,
+  };
   return {
     ...emptyScene(clip.name, rate),
     characters: {

@@ -17,8 +17,10 @@ export interface Setting<T> extends Field<T> {
 interface FieldOptions<T> {
   /** What it is called in "Undo ... of Walk", where that is not its own name. */
   readonly called?: string;
-  /** First version of documents that have it; older ones get the plain value. */
+  /** First version of documents that have it; older ones get the plain value, or `before`. */
   readonly since?: number;
+  /** What it is in documents from before it, where that is not the plain value. */
+  readonly before?: T;
   /** Where a cue sheet may set it: in every part of a clip, or in cues of a body lane only. */
   readonly cue?: 'part' | 'beat';
   /** What a cue sheet may say, where that is narrower or wider than the field itself. */
@@ -103,7 +105,7 @@ export function withLaterFields(
   );
   return {
     ...entity,
-    ...Object.fromEntries(later.map(([name, f]) => [name, isSetting(f) && f.plain])),
+    ...Object.fromEntries(later.map(([name, f]) => [name, isSetting(f) && (f.before ?? f.plain)])),
   };
 }
 

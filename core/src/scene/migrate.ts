@@ -12,8 +12,8 @@ const isJson = (value: unknown): value is Json =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /**
- * A document of an older version brought up to date: what is shaped otherwise is made over, and fields that came later get the plain
- * values of their tables. What is no document of an older version comes back as it is.
+ * A document of an older version brought up to date: what is shaped otherwise is made over, and fields that came later get the values
+ * that their tables give them. What is no document of an older version comes back as it is.
  */
 export function migrate(value: unknown): unknown {
   if (!isJson(value)) return value;

@@ -4,6 +4,7 @@ import { InputError } from '../math/errors';
 import { figureClip } from '../testing/figure';
 import { sceneOf, segmentOf } from '../testing/scenes';
 import { SCENE_VERSION } from './scene';
+import { PLAIN_SEGMENT } from './segment';
 import { PLAIN_LIMITS } from './choice';
 import { parseScene } from './schema';
 
@@ -60,6 +61,16 @@ describe('documents of older versions', () => {
       { ...placing, kind: 'settle', frames: 9 },
     ]);
     expect(parseScene(old)).toMatchObject({ groups: old.groups, markers: old.markers, range: old.range });
+  });
+
+  it('whose clips were performed on whatever legs go on so, new ones do not', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v6.json', import.meta.url), 'utf8'),
+    );
+    const segments = Object.values(parseScene(old).segments);
+    expect(segments.map((s) => s.otherLegs)).toEqual(segments.map(() => true));
+    expect(segments.map(({ otherLegs: _, ...rest }) => rest)).toEqual(Object.values(old.segments));
+    expect(PLAIN_SEGMENT.otherLegs).toBe(false);
   });
 
   it('whose joins were all set by hand keep them', () => {

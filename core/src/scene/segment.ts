@@ -93,6 +93,13 @@ export const SETTINGS = {
   holdFacing: setting<boolean>(false, yes, { called: 'kept facing', since: 3, cue: 'beat' }),
   /** Whether the turn from its start to its end is taken out evenly, so that a loop goes straight on. */
   straighten: setting<boolean>(false, yes, { called: 'straightening', since: 3, cue: 'beat' }),
+  /** Whether it may be performed on another number of legs than it was recorded on; refused otherwise. */
+  otherLegs: setting<boolean>(false, yes, {
+    called: 'use on other legs',
+    since: 7,
+    before: true,
+    cue: 'part',
+  }),
   /** Metres by which it is raised over the floor. */
   lift: setting<number>(0, Joi.number().min(-100).max(100), { called: 'height offset', since: 4 }),
   /** Whether it is passed over: it takes no time and is not performed, but keeps its place in the order. */

@@ -10,6 +10,7 @@ import {
   emptyScene,
   parseRate,
   repeatsLoop,
+  requireLikeLegs,
   settleFrames,
   stepFrames,
   withSeam,
@@ -78,6 +79,8 @@ async function characterEdits(
   const clips: Clip[] = [];
   for (const [j, cue] of entry.cues.entries()) clips.push(await open(cue, `${path}.cues[${j}]`));
   body ??= library.bodyOfClip(defined(clips[0]));
+  for (const [j, cue] of entry.cues.entries())
+    if (!cue.otherLegs) refuseOtherLegs(`${path}.cues[${j}]`, cue, defined(clips[j]), body);
   const lane = `${id}body`;
   const layers = await layerEdits(entry.layers ?? [], id, path, open);
   const character = {
@@ -95,6 +98,15 @@ async function characterEdits(
     ...layers,
     ...steps,
   ];
+}
+
+/** Refuses a cue whose clip was recorded on other legs than the character's. */
+function refuseOtherLegs(path: string, cue: Cue, clip: Clip, body: Body): void {
+  try {
+    requireLikeLegs(clip, body.skeleton);
+  } catch (error) {
+    throw error instanceof InputError ? error.at({ path, file: cue.clip }) : error;
+  }
 }
 
 const ORIGIN = { x: 0, z: 0, heading: 0 };

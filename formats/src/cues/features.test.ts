@@ -1,7 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
 import type { CharacterPlan, LayerLane } from '@warper/core';
-import { InputError, compile, evaluate, makePoseBuffer, measureSeams } from '@warper/core';
+import {
+  InputError,
+  allowOtherLegs,
+  applyEdit,
+  compile,
+  evaluate,
+  makePoseBuffer,
+  measureSeams,
+} from '@warper/core';
 import { parseBoneMap } from '../boneMap';
 import { MotionLibrary } from '../library';
 import { readSceneFile, writeSceneFile } from '../scenefile/sceneFile';
@@ -33,6 +41,30 @@ const failure = async (cues: object[], character: object = {}): Promise<InputErr
 };
 const walk = { clip: 'keeper-walk.glb' };
 const turn = { clip: 'keeper-turn-left-90.glb' };
+
+describe('a clip of other legs', () => {
+  const trot = { clip: 'dog-trot.glb' };
+
+  it('is refused, with the cue, unless the cue asks for it', async () => {
+    const error = await failure([walk, trot]);
+    expect(error).toMatchObject({ code: 'other-legs', place: { path: 'characters[0].cues[1]' } });
+    expect(error.message).toMatch(/four legs.*two legs/);
+    const plan = await planOf([walk, { ...trot, otherLegs: true }]);
+    expect(plan.segments.map((s) => s.mapped)).toEqual([false, true]);
+  });
+
+  it('of a scene is let in by one edit a segment', async () => {
+    const { scene, library } = await assemble([walk, { ...trot, otherLegs: true }, walk]);
+    const [, id] = scene.lanes.c1body!.segments;
+    const strict = applyEdit(scene, { type: 'change', segment: id!, values: { otherLegs: false } }, library);
+    expect(() => compile(strict, library)).toThrow(InputError);
+    expect(allowOtherLegs(scene, library)).toEqual([]);
+    const edits = allowOtherLegs(strict, library);
+    expect(edits).toEqual([{ type: 'change', segment: id, values: { otherLegs: true } }]);
+    const after = applyEdit(strict, { type: 'several', label: 'all the same', edits }, library);
+    expect(after).toEqual(scene);
+  });
+});
 
 describe('what a cue can ask of its clip', () => {
   it('is kept in the segment', async () => {

@@ -1,11 +1,12 @@
 import type { Edit, Scene } from '@warper/core';
-import { InputError, applyEdit, describeEdit, edit } from '@warper/core';
+import { InputError, allowOtherLegs, applyEdit, describeEdit, edit } from '@warper/core';
 import { replacement } from '../data/changes';
 import { describeError } from '../data/importFiles';
 import { library } from '../data/pageLibrary';
 import { settleJoins } from './choices';
 import { compileScene } from './plan';
 import { sceneActions } from './sceneSlice';
+import type { Refusal } from './sessionSlice';
 import { sessionActions } from './sessionSlice';
 import type { AppDispatch, RootState } from './store';
 
@@ -27,8 +28,10 @@ export const commit =
       );
       return false;
     }
+    let wanted: Scene | null = null;
     try {
       const { scene, patches, inverse } = edit(document, change, library);
+      wanted = scene;
       // What could not be performed, such as a clip of another skeleton, is refused before it is part of the document.
       const { error } = compileScene(scene);
       if (error) throw error;
@@ -44,11 +47,23 @@ export const commit =
       return true;
     } catch (error) {
       dispatch(sceneActions.drafted(null));
-      const clip = error instanceof InputError ? error.place.clip : undefined;
-      dispatch(sessionActions.refused({ ...describeError(error), clip }));
+      dispatch(sessionActions.refused(refusalOf(error, change, wanted)));
       return false;
     }
   };
+
+/** Why an edit could not be carried out, and what else can be done about it. */
+function refusalOf(error: unknown, change: Edit, wanted: Scene | null): Refusal {
+  const { message, hint } = describeError(error);
+  if (!(error instanceof InputError)) return { message, hint };
+  if (error.code !== 'other-legs' || !wanted) return { message, hint, clip: error.place.clip };
+  const label = describeEdit(change, wanted);
+  return {
+    message,
+    hint: 'Its bones can be matched all the same; the legs may bend where they should not.',
+    anyway: { type: 'several', label, edits: [change, ...allowOtherLegs(wanted, library)] },
+  };
+}
 
 /** Puts another document in the place of the open one, as one step of undo. */
 export const replaceDocument =

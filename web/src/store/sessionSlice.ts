@@ -1,5 +1,6 @@
 import type { PayloadAction } from '@reduxjs/toolkit';
 import { createSlice } from '@reduxjs/toolkit';
+import type { Edit } from '@warper/core';
 import type { Preferences } from '../data/preferences';
 
 /** What times are shown in. */
@@ -69,11 +70,12 @@ export interface SessionState {
   readonly choosing: readonly string[];
 }
 
-/** An edit that could not be carried out: what is wrong, what to do, and the clip whose bones do not match. */
+/** An edit that was refused: what is wrong, what to do; the clip whose bones do not match, or what carries it out all the same. */
 export interface Refusal {
   readonly message: string;
   readonly hint: string;
   readonly clip?: string;
+  readonly anyway?: Edit;
 }
 
 /** A part of the timeline: frames, and pixels from the top of the first row. */

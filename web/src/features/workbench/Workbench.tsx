@@ -20,7 +20,6 @@ import { Button } from '../../ui/controls';
 import { useMedia } from '../../ui/useMedia';
 import { useJoinWatch } from './useJoinWatch';
 import { usePlayheadAtSelection } from './usePlayheadAtSelection';
-import { useLegsRemark } from './useLegsRemark';
 import { useRateRemark } from './useRateRemark';
 import { useRefusal } from './useRefusal';
 import { useSceneHold } from './useSceneHold';
@@ -107,7 +106,6 @@ function OpenWorkbench({ id }: { id: string }) {
   usePlayback();
   usePlayheadAtSelection();
   useJoinWatch();
-  useLegsRemark(id);
   useRefusal();
   useWorkbenchKeys(useMemo(() => ({ keys: () => setSheet('keys'), palette: () => setSheet('palette') }), []));
   return (
