@@ -258,13 +258,18 @@ export class Application {
 
   /** Drags a clip of the drawer to a frame of the first lane. */
   async dropClip(name: string, frame: number): Promise<void> {
+    const before = (await this.segments()).length;
+    await this.dragClip(name, frame);
+    await this.until(async () => (await this.segments()).length === before + 1, `${name} is on the lane`);
+  }
+
+  /** The same, whether it is taken there or not. */
+  async dragClip(name: string, frame: number): Promise<void> {
     const clip = await this.lookFor(name);
     await clip.scrollIntoView();
     const from = (await clip.boundingBox())!;
     const lane = (await (await this.page.waitForSelector('[data-lane]'))!.boundingBox())!;
-    const before = (await this.segments()).length;
     await this.drag({ x: from.x + 40, y: from.y + 12 }, { x: lane.x + frame * 1.25, y: lane.y + 40 });
-    await this.until(async () => (await this.segments()).length === before + 1, `${name} is on the lane`);
   }
 
   /** The newest downloaded file, once it is whole. */

@@ -148,7 +148,7 @@ describe('the play range', () => {
 describe('a clip that does not suit', () => {
   it('of a dog on a person is refused, used all the same where that is asked for, and taken back', async () => {
     const before = (await app.segments()).length;
-    await app.dropClip('Dog trot', 500);
+    await app.dragClip('Dog trot', 500);
     await app.page.waitForSelector('::-p-text(recorded on four legs, this character walks on two)');
     expect((await app.segments()).length).toBe(before);
     await app.press('button', 'Use it all the same');

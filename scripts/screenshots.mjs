@@ -170,10 +170,13 @@ await choose('Order', 'As in the library');
 
 await (await page.$$('[data-seam]'))[4].click();
 await frame(396);
-await (await page.$('button ::-p-text(Find matching frames)')).click();
+await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
+await page.keyboard.press('k');
 await page.waitForSelector('[data-match-map]', { timeout: 60_000 });
 await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 240));
-await take('matching');
+await take('seam-desk');
+await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
+await page.keyboard.press('k');
 
 await (await page.$('[aria-label^="Walk ×3"]')).focus();
 await look('Front', 'Keeper');

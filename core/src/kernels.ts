@@ -3,8 +3,9 @@
  * quaternions, floor moves, curves, tracks of joints, poses of single segments. Arrays in, the result into a last `out`.
  */
 export { jointTracks } from './clip/jointTracks';
+export { cloudJoints, writeCloud } from './clip/pointCloud';
 export type { ScenePose } from './clip/pose';
-export { sampleBetween } from './clip/pose';
+export { sampleBetween, toParentSpace } from './clip/pose';
 export { retargetMotion } from './clip/retarget';
 export { rawHeadings, rootTrack } from './clip/root';
 export { withTravelBone } from './clip/travelBone';

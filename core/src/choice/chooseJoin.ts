@@ -1,14 +1,9 @@
 import { makePoseBuffer } from '../clip/pose';
-import { compile } from '../compile/compile';
 import type { Library } from '../compile/compile';
 import type { SeamMeasures } from '../continuity/measureSeam';
-import { measureSeam } from '../continuity/measureSeam';
 import { applyEdit } from '../edit/edit';
 import type { Join } from '../edit/edits/join';
-import { InputError } from '../math/errors';
 import { shortestTurn } from '../math/floorMove';
-import { framesPerSecond } from '../math/rate';
-import type { SegmentPlan } from '../plan/plan';
 import { segmentPose } from '../plan/segmentPose';
 import type { ChoiceLimits } from '../scene/choice';
 import type { Scene } from '../scene/scene';
@@ -17,6 +12,8 @@ import { DEFAULT_THRESHOLDS, SHOT_SIZES } from '../scene/thresholds';
 import type { Candidate } from './candidates';
 import { candidatesOf, plainCandidate } from './candidates';
 import { describeChoice } from './describeChoice';
+import type { MeasuredJoin } from './measureJoin';
+import { measureJoin, measurePair } from './measureJoin';
 import { pairOf } from './pairOnLane';
 import { plainJoin } from './plainJoin';
 
@@ -78,9 +75,10 @@ export function chooseJoin(
   const plain = plainJoin(scene, segment, library);
   const pair = plain && pairOf(applyEdit(scene, plain, library), segment, library);
   if (!pair) return null;
-  const before = measure(pair.scene, library);
+  const before = measurePair(pair.scene, library);
   const candidates = [plainCandidate(pair), ...candidatesOf(pair, library, limits)];
-  let best: { readonly cost: number; readonly trial: Trial; readonly candidate: Candidate } | null = null;
+  let best: { readonly cost: number; readonly trial: MeasuredJoin; readonly candidate: Candidate } | null =
+    null;
   for (const candidate of candidates) {
     const trial = tryJoin(pair.scene, candidate.edit, library);
     if (!trial) continue;
@@ -108,34 +106,14 @@ export function chooseJoin(
   };
 }
 
-/** A join that is tried. */
-interface Trial {
-  readonly sides: readonly [SegmentPlan, SegmentPlan];
-  readonly measures: SeamMeasures;
-}
-
-function measure(scene: Scene, library: Library): Trial {
-  const { characters, rate } = compile(scene, library);
-  const plan = characters[0]!;
-  return {
-    sides: [plan.segments[0]!, plan.segments[1]!],
-    measures: measureSeam(plan, 0, framesPerSecond(rate)),
-  };
-}
-
 /** Tries a join; null where it cannot be, or would blend bodies that face away from each other. */
-function tryJoin(scene: Scene, edit: Join, library: Library): Trial | null {
-  try {
-    const trial = measure(applyEdit(scene, edit, library), library);
-    return edit.join.kind !== 'step' && isTurnedAway(trial) ? null : trial;
-  } catch (error) {
-    if (error instanceof InputError) return null;
-    throw error;
-  }
+function tryJoin(scene: Scene, edit: Join, library: Library): MeasuredJoin | null {
+  const trial = measureJoin(scene, edit, library);
+  return trial && edit.join.kind !== 'step' && isTurnedAway(trial) ? null : trial;
 }
 
 /** Whether the fit has put the incoming side so that it faces away from the outgoing one where they meet. */
-function isTurnedAway({ sides, measures }: Trial): boolean {
+function isTurnedAway({ sides, measures }: MeasuredJoin): boolean {
   const frame = measures.frame + measures.overlap / 2;
   const [a, b] = sides.map(
     (side) => segmentPose(side, frame, true, makePoseBuffer(side.clip.skeleton)).root[2]!,

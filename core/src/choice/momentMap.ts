@@ -1,4 +1,5 @@
 import { cloudJoints } from '../clip/pointCloud';
+import { sampleAt } from '../plan/segmentPose';
 import { matchMap } from '../math/matchMap';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { JoinSide } from './joinSides';
@@ -45,6 +46,17 @@ export class MomentMap {
   /** The body of both sides. */
   get skeleton(): Skeleton {
     return this.a.segment.clip.skeleton;
+  }
+
+  /** The sample that a side's clip shows at a frame from its start; -1 outside of it. */
+  sample(side: 'out' | 'in', frame: number): number {
+    const { segment } = side === 'out' ? this.a : this.b;
+    return sampleAt(segment, segment.start + frame);
+  }
+
+  /** How far apart two frames are, metres; NaN where their windows reach beyond what was read. */
+  distance(out: number, into: number): number {
+    return this.pair(out, into)?.distance ?? NaN;
   }
 
   /** The pair of two frames; null where their windows reach beyond what was read. */

@@ -2,16 +2,15 @@ import type { Chosen } from '../scene/choice';
 import type { FitMode } from '../scene/seam';
 import type { SeamValues, Thresholds } from '../scene/thresholds';
 import { cloudJoints } from '../clip/pointCloud';
-import type { Pose, PoseBuffer } from '../clip/pose';
-import { makePoseBuffer, makeWorldPose, poseToWorld, toParentSpace } from '../clip/pose';
+import type { PoseBuffer } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import { evaluate } from '../footlock/evaluate';
 import { shortestTurn } from '../math/floorMove';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
-import { hasSamples, segmentPose } from '../plan/segmentPose';
 import type { Grade } from './grade';
 import { gradeSeam } from './grade';
 import { seamSlide } from './seamSlide';
-import type { Window } from './window';
+import { readWindow, sourceReader } from './window';
 import type { Swings } from './worstOfSeam';
 import { worstOfSeam } from './worstOfSeam';
 
@@ -82,11 +81,7 @@ export function measureSeam(
   const buffer = makePoseBuffer(plan.skeleton);
   const played = readWindow(plan, joints, from, count, (f) => evaluate(plan, f, buffer));
   const windows = [before, after].map((segment) =>
-    readWindow(plan, joints, from, count, (f) =>
-      ownMotion(segment, f, after.start)
-        ? toParentSpace(plan.skeleton, segmentPose(segment, f, true, buffer))
-        : null,
-    ),
+    readWindow(plan, joints, from, count, sourceReader(segment, after.start, buffer)),
   );
   const slide = seamSlide(plan, index, played, windows, joints, from, length);
   const swings = swingsOf(after, joints, from);
@@ -145,34 +140,6 @@ function swingsOf({ madeStep, start }: SegmentPlan, joints: readonly number[], f
       if (column >= 0) [first[column], last[column]] = [start + leaves - from, start + lands - from + 1];
   });
   return { first, last, ordinary: madeStep.ordinary };
-}
-
-/** Whether a source shows motion of its own at a frame; one that ended before a gap holds still. */
-function ownMotion(segment: SegmentPlan, frame: number, seamFrame: number): boolean {
-  if (!hasSamples(segment, frame)) return false;
-  return !(segment.end < seamFrame && frame > segment.end - 1);
-}
-
-function readWindow(
-  plan: CharacterPlan,
-  joints: readonly number[],
-  from: number,
-  count: number,
-  read: (frame: number) => Pose | null,
-): Window {
-  const places = new Float64Array(count * joints.length * 3).fill(NaN);
-  const roots = new Float64Array(count * 3).fill(NaN);
-  const world = makeWorldPose(plan.skeleton);
-  for (let i = 0; i < count; i++) {
-    const pose = read(from + i);
-    if (!pose) continue;
-    poseToWorld(plan.skeleton, pose, world);
-    roots.set(pose.root, i * 3);
-    joints.forEach((joint, j) => {
-      for (let k = 0; k < 3; k++) places[(i * joints.length + j) * 3 + k] = world.positions[joint * 3 + k]!;
-    });
-  }
-  return { places, roots };
 }
 
 /** Seconds over which the root's speed beside a seam is taken, so that the sway within a step does not count. */

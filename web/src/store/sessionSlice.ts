@@ -31,8 +31,8 @@ export interface SessionState {
   /** Width of one frame on the timeline, pixels. */
   readonly pixelsPerFrame: number;
   readonly edge: EdgeUse;
-  /** What is below the view: the lanes or the cue sheet. */
-  readonly below: 'lanes' | 'cues';
+  /** What is below the view. */
+  readonly below: 'lanes' | 'cues' | 'seam';
   readonly angle: ViewAngle;
   /** How many ghosts stand before and after the playhead, and the frames between them. */
   readonly ghosts: { readonly count: number; readonly spacing: number };
@@ -68,6 +68,26 @@ export interface SessionState {
   readonly copied: string | null;
   /** The segments whose joins are being chosen. */
   readonly choosing: readonly string[];
+  /** Two moments that are compared, though they do not meet. */
+  readonly compared: ComparedMoments | null;
+  /** The frames around a seam that play over and over from two sides; null for what is played else. */
+  readonly seamLoop: SeamLoop | null;
+}
+
+/** A moment of the segment before a seam and one of the segment behind it: frames from their starts. */
+export interface ComparedMoments {
+  /** The incoming segment. */
+  readonly segment: string;
+  readonly out: number;
+  readonly in: number;
+}
+
+/** Frames that play over and over, and how fast; `before` is how the view was. */
+export interface SeamLoop {
+  readonly from: number;
+  readonly to: number;
+  readonly pace: number;
+  readonly before: Pick<SessionState, 'angle' | 'axes' | 'pace'>;
 }
 
 /** An edit that was refused: what is wrong, what to do; the clip whose bones do not match, or what carries it out all the same. */
@@ -149,7 +169,13 @@ const initialState = {
   handMarks: NO_MARKS,
   copied: null,
   choosing: [],
+  compared: null,
+  seamLoop: null,
 } as SessionState;
+
+/** The session once a seam is no longer played over and over. */
+const afterSeamLoop = (state: SessionState): SessionState =>
+  state.seamLoop ? { ...state, ...state.seamLoop.before, seamLoop: null, playing: false } : state;
 
 const slice = createSlice({
   name: 'session',
@@ -166,7 +192,30 @@ const slice = createSlice({
       libraryVersion: state.libraryVersion,
     }),
     preferred: (state, { payload }: PayloadAction<Preferences>) => ({ ...state, ...payload }),
-    selected: (state, { payload }: PayloadAction<Selection>) => ({ ...state, selection: payload }),
+    selected: (state, { payload }: PayloadAction<Selection>) => ({
+      ...afterSeamLoop(state),
+      selection: payload,
+      compared: null,
+    }),
+    compared: (state, { payload }: PayloadAction<ComparedMoments | null>) => ({
+      ...state,
+      compared: payload,
+    }),
+    /** Plays the frames around a seam over and over, seen from the front and the side; null goes back to how it was. */
+    seamLooped: (state, { payload }: PayloadAction<Pick<SeamLoop, 'from' | 'to' | 'pace'> | null>) => {
+      if (!payload) return afterSeamLoop(state);
+      const { angle, axes, pace } = state;
+      const before = state.seamLoop?.before ?? { angle, axes, pace };
+      return {
+        ...state,
+        seamLoop: { ...payload, before },
+        angle: 'both' as const,
+        axes: 'character' as const,
+        pace: payload.pace,
+        frame: payload.from,
+        playing: true,
+      };
+    },
     went: (state, { payload }: PayloadAction<number>) => ({
       ...state,
       frame: Math.max(0, Math.floor(payload + ROUNDING_FRAMES)),

@@ -2,7 +2,6 @@ import type { ContinuityItem, Edit, Mend, Scene } from '@warper/core';
 import { InputError } from '@warper/core';
 import type { Remote } from 'comlink';
 import { proxy, transfer, wrap } from 'comlink';
-import type { SeamMatch } from './matchSeam';
 import type {
   Answer,
   BakeRequest,
@@ -10,12 +9,13 @@ import type {
   ChoiceRequest,
   FollowRequest,
   Following,
-  MatchRequest,
   MendRequest,
   MotionWorker,
   ReadHow,
   ReadResult,
+  StudyRequest,
 } from './protocol';
+import type { SeamStudy } from './studySeam';
 
 interface Connection {
   readonly worker: Worker;
@@ -82,11 +82,16 @@ export class MotionClient {
     );
   }
 
-  /** Compares the moments around a seam; aborting the signal stops it with the code `cancelled`. */
-  match(request: MatchRequest, progress: (share: number) => void, signal: AbortSignal): Promise<SeamMatch> {
+  /** Studies a seam; aborting the signal stops it with the code `cancelled`. */
+  study(request: StudyRequest, signal: AbortSignal): Promise<SeamStudy> {
     return this.longWork(
       signal,
-      (remote, id) => remote.match(id, request, proxy(progress)) as Promise<Answer<SeamMatch>>,
+      (remote, id) =>
+        remote.study(
+          id,
+          request,
+          proxy(() => undefined),
+        ) as Promise<Answer<SeamStudy>>,
     );
   }
 

@@ -23,9 +23,7 @@ import type { Imported } from '@warper/formats';
 import { transfer } from 'comlink';
 import type { StoredFile, StoredMapping } from './kept';
 import { bytesOf, storedBytes } from './kept';
-import type { SeamMatch } from './matchSeam';
 import { followSegment } from './followSegment';
-import { matchSeam } from './matchSeam';
 import type {
   Answer,
   BakeRequest,
@@ -33,12 +31,14 @@ import type {
   ChoiceRequest,
   FollowRequest,
   Following,
-  MatchRequest,
   MendRequest,
   MotionWorker,
   ReadHow,
   ReadResult,
+  StudyRequest,
 } from './protocol';
+import type { SeamStudy } from './studySeam';
+import { studySeam } from './studySeam';
 
 /** Shortest time between two reports of progress, milliseconds. */
 const REPORT_EVERY = 50;
@@ -90,8 +90,15 @@ export class MotionDesk implements MotionWorker {
     return answer(() => this.bakeScene(id, request, progress));
   }
 
-  match(id: string, request: MatchRequest, progress: (share: number) => void): Promise<Answer<SeamMatch>> {
-    return answer(() => this.matchScene(id, request, progress));
+  study(
+    id: string,
+    { scene, segment }: StudyRequest,
+    progress: (share: number) => void,
+  ): Promise<Answer<SeamStudy>> {
+    return answer(async () => {
+      await this.open(scene);
+      return this.finish(id, studySeam(scene, segment, this.library), progress, 'study');
+    });
   }
 
   choose(
@@ -237,14 +244,6 @@ export class MotionDesk implements MotionWorker {
         await this.kept.applySteps(this.library, source);
       }
     }
-  }
-
-  private async matchScene(
-    id: string,
-    { scene, segment, top }: MatchRequest,
-    progress: (share: number) => void,
-  ): Promise<SeamMatch> {
-    return this.finish(id, matchSeam(await this.planOf(scene), segment, top), progress, 'comparison');
   }
 
   private async bakeScene(

@@ -1,6 +1,6 @@
 import type { BakeOptions, ContinuityItem, Edit, Mend, MendableItem, RoleMap, Scene } from '@warper/core';
 import type { Imported } from '@warper/formats';
-import type { SeamMatch } from './matchSeam';
+import type { SeamStudy } from './studySeam';
 import type { StoredBody, StoredClip, StoredFile, StoredPreview } from './kept';
 
 /** A file that was read and measured; `stored` is what the library keeps of it. */
@@ -38,13 +38,11 @@ export interface BakeRequest {
   readonly options: BakeOptions;
 }
 
-/** The seam whose moments are to be compared. */
-export interface MatchRequest {
+/** The seam that is to be studied. */
+export interface StudyRequest {
   readonly scene: Scene;
   /** The incoming segment. */
   readonly segment: string;
-  /** How many pairs to give. */
-  readonly top: number;
 }
 
 /** The joins that are to be chosen, in order. */
@@ -105,7 +103,7 @@ export interface MotionWorker {
   /** Bakes from the files kept in this browser; `progress` gets the finished share. */
   bake(id: string, request: BakeRequest, progress: (share: number) => void): Promise<Answer<BakeResult>>;
   /** Compares the moments around the seam before a segment; `progress` gets the finished share. */
-  match(id: string, request: MatchRequest, progress: (share: number) => void): Promise<Answer<SeamMatch>>;
+  study(id: string, request: StudyRequest, progress: (share: number) => void): Promise<Answer<SeamStudy>>;
   /** Chooses joins by what they measure: the edits that make them so, in order. */
   choose(
     id: string,

@@ -5,6 +5,7 @@ import { Button } from '../../ui/controls';
 const CHOICES = [
   ['lanes', 'Lanes'],
   ['cues', 'Cue sheet'],
+  ['seam', 'Seam desk'],
 ] as const;
 
 /** Chooses what is below the view. */

@@ -12,6 +12,7 @@ import { Palette } from './commands/Palette';
 import { usePlayback } from './playback';
 import { Timeline } from './timeline/Timeline';
 import { CueSheet } from './cues/CueSheet';
+import { SeamDesk } from './desk/SeamDesk';
 import { Notices } from './Notices';
 import { TopBar } from './TopBar';
 import { Tour } from './help/Tour';
@@ -33,10 +34,11 @@ export function Workbench() {
   return opening.state === 'open' ? <OpenWorkbench id={opening.id} /> : <OpeningPage opening={opening} />;
 }
 
-/** What is below the view: the lanes or the cue sheet. */
+/** What is below the view: the lanes, the cue sheet or the seam in hand. */
 function Below() {
   const below = useAppSelector((s) => s.session.below);
-  return below === 'lanes' ? <Timeline /> : <CueSheet />;
+  if (below === 'lanes') return <Timeline />;
+  return below === 'cues' ? <CueSheet /> : <SeamDesk />;
 }
 
 const ABOVE = [

@@ -13,6 +13,7 @@ export function usePlayback(): void {
   const dispatch = useAppDispatch();
   const playing = useAppSelector((s) => s.session.playing);
   const pace = useAppSelector((s) => s.session.pace);
+  const seamLoop = useAppSelector((s) => s.session.seamLoop);
   useEffect(() => {
     if (!playing) return;
     const { plan } = selectPreviewPlan(store.getState());
@@ -33,7 +34,7 @@ export function usePlayback(): void {
       const frame = Math.floor(begin + (Math.max(0, current - since) / 1000) * fps);
       if (end <= from) return void dispatch(sessionActions.played(false));
       if (frame < end) show(frame);
-      else if (store.getState().session.looping) show(from + ((frame - from) % (end - from)));
+      else if (isLooping(store.getState())) show(from + ((frame - from) % (end - from)));
       else {
         show(end - 1);
         return void dispatch(sessionActions.played(false));
@@ -42,10 +43,13 @@ export function usePlayback(): void {
     };
     request = requestAnimationFrame(tick);
     return () => cancelAnimationFrame(request);
-  }, [playing, pace, store, dispatch]);
+  }, [playing, pace, seamLoop, store, dispatch]);
 }
 
-const rangeOf = (state: RootState): FrameSpan | null => state.scene.document?.range ?? null;
+const rangeOf = (state: RootState): FrameSpan | null =>
+  state.session.seamLoop ?? state.scene.document?.range ?? null;
+
+const isLooping = ({ session }: RootState): boolean => session.seamLoop !== null || session.looping;
 
 /** Starts or stops; from the end it starts over. */
 export const togglePlay = () => (dispatch: AppDispatch, getState: () => RootState) => {

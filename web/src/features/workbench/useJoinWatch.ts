@@ -20,18 +20,26 @@ export function useJoinWatch(): void {
   const dispatch = useAppDispatch();
   useEffect(() => {
     let { scene: seen } = store.getState();
+    /** What was there before the edits that nothing was said of yet. */
+    let before: SceneState | null = null;
     let timer: ReturnType<typeof setTimeout> | undefined;
     const stop = store.subscribe(() => {
       const { scene, session } = store.getState();
-      // Joins that are being chosen are told of once they are.
-      if (scene.document === seen.document || session.choosing.length > 0) return;
-      const before = seen;
-      seen = scene;
+      if (scene.document !== seen.document) {
+        before ??= seen;
+        seen = scene;
+      }
+      if (!before) return;
       clearTimeout(timer);
-      const edited = scene.past.length > before.past.length && scene.future.length === 0;
-      if (!edited || !before.document || session.selection.kind === 'seam') return;
+      // Joins that are being chosen are told of once they are.
+      if (session.choosing.length > 0) return;
+      const old = before;
       // After the picture of the edit itself.
-      timer = setTimeout(() => dispatch(tellWorse(before, scene)), 0);
+      timer = setTimeout(() => {
+        before = null;
+        const edited = scene.past.length > old.past.length && scene.future.length === 0;
+        if (edited && store.getState().session.selection.kind !== 'seam') dispatch(tellWorse(old, scene));
+      }, 0);
     });
     return () => {
       clearTimeout(timer);

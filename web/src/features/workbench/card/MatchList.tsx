@@ -1,90 +1,102 @@
-import { InputError } from '@warper/core';
-import { useEffect, useRef, useState } from 'react';
-import { motion } from '../../../data/motion';
-import type { SeamMatch } from '../../../workers/matchSeam';
-import { Button, Group } from '../../../ui/controls';
-import { GradeMark, cm } from '../../../ui/grade';
-import { commit } from '../../../store/edits';
+import type { Edit, Moments, Scene, SeamMap } from '@warper/core';
+import { joinAt } from '@warper/core';
+import { library } from '../../../data/pageLibrary';
+import { commit, preview } from '../../../store/edits';
+import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
-import { selectPreviewScene } from '../../../store/selectors';
-import { gradeOfDistance } from './distanceGrade';
+import { Button, Group } from '../../../ui/controls';
+import { GradeMark, cm, worstMeasure } from '../../../ui/grade';
+import type { KnownStudy } from '../desk/useSeamStudy';
 import { MatchMap } from './MatchMap';
 
 interface Props {
   /** The incoming segment. */
   readonly segment: string;
+  readonly known: KnownStudy;
 }
 
-/** Moments of either side below which a map of them shows nothing. */
-const LEAST_DRAWN = 4;
-/** Pairs that are shown. */
-const SHOWN = 4;
-
-/** The pairs of frames near a seam at which its two clips are most alike; choosing one trims both sides to it. */
-export function MatchList({ segment }: Props) {
-  const dispatch = useAppDispatch();
-  const { match, problem, share, find, cancel } = useMatch(segment);
-  const pairs = match?.pairs ?? null;
-  const choose = (out: number, into: number): void =>
-    void dispatch(commit({ type: 'match', segment, out, in: into }));
+/**
+ * The moments around a seam that could meet: as a map, and the best of them as a list, with the measure that the join would have.
+ * What the pointer is on is shown in the view and on the desk; what is chosen is joined there.
+ */
+export function MatchList({ segment, known: { study, scene, isBusy, problem } }: Props) {
+  const kind = useAppSelector((s) => s.scene.document?.segments[segment]?.seam.kind);
+  // What can meet depends on the kind of seam: a cut has no overlap to meet in the middle of.
+  const current = study?.segment === segment && scene?.segments[segment]?.seam.kind === kind ? study : null;
+  const map = current?.map;
   return (
     <Group title="Matching frames">
-      {share === null ? (
-        <div>
-          <Button onClick={() => void find()}>{pairs ? 'Search again' : 'Find matching frames'}</Button>
-        </div>
-      ) : (
-        <div className="flex items-center justify-between gap-2" role="status">
-          <span className="text-soft">{Math.round(share * 100)} % compared</span>
-          <Button onClick={cancel}>Cancel</Button>
-        </div>
-      )}
       {problem && <p className="text-watch">{problem}</p>}
-      {pairs?.length === 0 && <p className="text-soft">No pair stands out within a second of the seam.</p>}
-      {match && match.outgoingMoments > LEAST_DRAWN && match.incomingMoments > LEAST_DRAWN && (
-        <MatchMap match={match} onChoose={choose} />
+      {!current && isBusy && (
+        <p className="text-soft" role="status">
+          Comparing the two motions…
+        </p>
       )}
-      {match && (match.outgoingMoments <= LEAST_DRAWN || match.incomingMoments <= LEAST_DRAWN) && (
-        <p className="text-soft">One side is a loop, whose cycle stays: there is no map to choose on.</p>
+      {current && !map && (
+        <p className="text-soft">There is a gap here, or one motion goes on: no frames can be matched.</p>
       )}
-      <ul>
-        {pairs?.map((p, i) => (
+      {map && scene && <Matches segment={segment} map={map} studied={scene} />}
+    </Group>
+  );
+}
+
+interface MatchesProps {
+  readonly segment: string;
+  readonly map: SeamMap;
+  /** The scene that the map was made from. */
+  readonly studied: Scene;
+}
+
+function Matches({ segment, map, studied }: MatchesProps) {
+  const dispatch = useAppDispatch();
+  const compare = (moments: Moments | null): void =>
+    void dispatch(sessionActions.compared(moments && { segment, out: moments.out, in: moments.in }));
+  // In the scene that was studied: it says how much of either clip is used, which means the same after a quick edit of either.
+  const editAt = (moments: Moments): Edit | null => joinAt(studied, segment, moments, library);
+  const attempt = (moments: Moments | null): void => {
+    compare(null);
+    dispatch(preview(moments && editAt(moments)));
+  };
+  const choose = (moments: Moments): void => {
+    const edit = editAt(moments);
+    compare(null);
+    if (edit) dispatch(commit(edit));
+  };
+  return (
+    <>
+      <MatchMap
+        key={`${map.rows}-${map.columns}-${map.now.out}-${map.now.in}`}
+        map={map}
+        onHover={compare}
+        onTry={attempt}
+        onChoose={choose}
+      />
+      {map.pairs.length === 0 && <p className="text-soft">No two frames stand out within reach.</p>}
+      <ul aria-label="Best matches">
+        {map.pairs.map((p, i) => (
           <li key={`${p.out}-${p.in}`}>
-            <Button look="row" onClick={() => choose(p.out, p.in)}>
+            <Button
+              look="row"
+              aria-pressed={p.out === map.now.out && p.in === map.now.in}
+              title={`The two poses are ${cm(p.distanceCm)} apart`}
+              onClick={() => choose(p)}
+              onPointerEnter={() => compare(p)}
+              onPointerLeave={() => compare(null)}
+              onFocus={() => compare(p)}
+              onBlur={() => compare(null)}
+            >
               <span>
-                <span className="text-soft">{i + 1}.</span> {p.out} → {p.in}
-                {!p.sameFeet && <span className="text-soft">, different foot planted</span>}
+                <span className="text-soft">{i + 1}.</span> {map.samples.out[p.out - map.first.out]} →{' '}
+                {map.samples.in[p.in - map.first.in]}
+                {!p.sameFeet && <span className="text-soft">, different foot</span>}
               </span>
               <span>
-                <GradeMark grade={gradeOfDistance(p.distanceCm)} /> {cm(p.distanceCm)}
+                <GradeMark grade={p.measures.grade} /> {worstMeasure(p.measures)}
               </span>
             </Button>
           </li>
         ))}
       </ul>
-    </Group>
+    </>
   );
-}
-
-/** The search for matching frames of the seam before a segment; `share` is how much is compared, null while nothing is. */
-function useMatch(segment: string) {
-  const scene = useAppSelector(selectPreviewScene);
-  const [match, setMatch] = useState<SeamMatch | null>(null);
-  const [problem, setProblem] = useState('');
-  const [share, setShare] = useState<number | null>(null);
-  const stop = useRef<AbortController | null>(null);
-  useEffect(() => () => stop.current?.abort(), []);
-  const find = async (): Promise<void> => {
-    stop.current = new AbortController();
-    setShare(0);
-    setProblem('');
-    try {
-      setMatch(await motion.match({ scene, segment, top: SHOWN }, setShare, stop.current.signal));
-    } catch (error) {
-      const refused = error instanceof InputError ? error : null;
-      if (refused?.code !== 'cancelled') setProblem(refused?.message ?? String(error));
-    }
-    setShare(null);
-  };
-  return { match, problem, share, find, cancel: (): void => stop.current?.abort() };
 }

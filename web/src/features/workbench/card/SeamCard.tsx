@@ -1,4 +1,12 @@
-import type { CharacterPlan, ChoiceLimits, Join, Rate, SeamPlacing, Segment } from '@warper/core';
+import type {
+  CharacterPlan,
+  ChoiceLimits,
+  Join,
+  Rate,
+  SeamMeasures,
+  SeamPlacing,
+  Segment,
+} from '@warper/core';
 import { PLAIN_CROSSFADE, defined, framesPerSecond, roleWords } from '@warper/core';
 import { useMemo } from 'react';
 import { commit, preview } from '../../../store/edits';
@@ -7,6 +15,8 @@ import { selectPreviewScene } from '../../../store/selectors';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button, Group } from '../../../ui/controls';
 import { degrees } from '../../../ui/grade';
+import type { KnownStudy } from '../desk/useSeamStudy';
+import { useSeamStudy } from '../desk/useSeamStudy';
 import { ChoiceLine } from './ChoiceLine';
 import { FootfallGroup } from './FootfallGroup';
 import { joinEdit, settling, stepping } from './joinEdit';
@@ -14,7 +24,8 @@ import { LimitsGroup } from './LimitsGroup';
 import { MatchList } from './MatchList';
 import { JoinFields, NudgeGroup, PlacingFields } from './SeamFields';
 import { SeamKind } from './SeamKind';
-import { SeamMeasureTable, WithoutFit } from './SeamMeasureTable';
+import type { OtherWay } from './SeamMeasureTable';
+import { SeamMeasureTable, withoutFit } from './SeamMeasureTable';
 import { unfitted } from './unfitted';
 
 interface Props {
@@ -33,6 +44,8 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const after = defined(character.segments[index]);
   const current = seamOf(character, index - 1, rate);
   const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
+  const known = useSeamStudy(segment.id);
+  const others = waysOf(segment, plain, known);
   const seam = (values: Partial<SeamPlacing>): void =>
     void dispatch(commit({ type: 'seam', segment: segment.id, values }));
   // One click, one edit: a cut neither overlaps nor settles.
@@ -57,13 +70,8 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         <SeamKind name="step" on={current.kind === 'step'} onClick={() => joinBy(stepping(segment.seam))} />
       </div>
       <ChoiceLine segment={segment} character={character} measures={current} />
-      <SeamMeasureTable
-        plain={plain}
-        now={current}
-        thresholds={character.thresholds}
-        hold={<WithoutFit segment={segment} />}
-      />
-      <MatchList key={segment.id} segment={segment.id} />
+      <SeamMeasureTable others={others} now={current} thresholds={character.thresholds} />
+      <MatchList segment={segment.id} known={known} />
       <Group title="Join">
         <JoinFields segment={segment} after={after} now={current} gap={gap} rate={rate} seam={seam} />
         <PlacingFields segment={segment} character={character} after={after} rate={rate} seam={seam} />
@@ -86,6 +94,16 @@ export function SeamCard({ segment, character, index, rate }: Props) {
       </p>
     </>
   );
+}
+
+/** The other ways to join that a seam is compared with, as far as they are known. */
+function waysOf(segment: Segment, plain: SeamMeasures, known: KnownStudy): OtherWay[] {
+  const study = known.study?.segment === segment.id ? known.study : null;
+  return [
+    { name: 'Without fit', edit: withoutFit(segment), measures: plain },
+    ...(study?.plain ? [{ name: 'Plain', ...study.plain }] : []),
+    ...(study?.automatic ? [{ name: 'Auto', ...study.automatic }] : []),
+  ];
 }
 
 /** What the choice of a seam keeps to: its own limits, or those of the scene. */

@@ -1,5 +1,6 @@
 import type { ViewAngle } from '../../../store/sessionSlice';
 import { sessionActions } from '../../../store/sessionSlice';
+import { toggleSeamDesk } from '../desk/seamInHand';
 import type { Command, Thunk } from './command';
 
 const zoom =
@@ -119,5 +120,13 @@ export const VIEW_COMMANDS: readonly Command[] = [
     keys: ['Q'],
     run: (dispatch, getState) =>
       dispatch(sessionActions.showedBelow(getState().session.below === 'lanes' ? 'cues' : 'lanes')),
+  },
+  {
+    id: 'seam desk',
+    name: 'Seam desk, or lanes',
+    words: 'join strips poses charts compare matching frames transition',
+    group: 'View',
+    keys: ['K'],
+    run: toggleSeamDesk,
   },
 ];

@@ -12,6 +12,7 @@ import { ViewCamera } from './Camera';
 import { CharacterFigure } from '../../../parts/stage/CharacterFigure';
 import { Floor } from '../../../parts/stage/Floor';
 import { FloorPath } from '../../../parts/stage/FloorPath';
+import { ComparedPoses } from './ComparedPoses';
 import { FloorHandles } from './FloorHandles';
 import { Ghosts } from './Ghosts';
 import { Marks, markedSegments } from './Marks';
@@ -85,6 +86,9 @@ export function View() {
         ))}
         {seen.map((c) => (
           <Ghosts key={`${c.character.id}-${theme}`} plan={c} />
+        ))}
+        {seen.map((c) => (
+          <ComparedPoses key={c.character.id} plan={c} />
         ))}
         {angle !== 'both' && <FloorHandles />}
         {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}

@@ -1,9 +1,18 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Scene } from '@warper/core';
-import { PLAIN_CHARACTER, PLAIN_LANE, PLAIN_SEGMENT, compile, emptyScene, fixedLibrary } from '@warper/core';
+import {
+  PLAIN_CHARACTER,
+  PLAIN_LANE,
+  PLAIN_SEGMENT,
+  applyEdit,
+  compile,
+  emptyScene,
+  fixedLibrary,
+  measureSeam,
+} from '@warper/core';
 import { readMotionFile } from '@warper/formats';
 import { readFileSync } from 'node:fs';
-import { matchSeam } from './matchSeam';
+import { studySeam } from './studySeam';
 
 const read = async (name: string) =>
   (await readMotionFile(new Uint8Array(readFileSync(`demo/made/${name}`)), name)).clips[0]!;
@@ -28,39 +37,31 @@ async function startAndStop() {
     segments: Object.fromEntries(segments.map((s) => [s.id, s])),
   };
   const clips = [start, stop];
-  return compile(
-    scene,
-    fixedLibrary({ clip: (id) => clips.find((c) => c.id === id), body: () => start.skeleton }),
-  );
+  const library = fixedLibrary({ clip: (id) => clips.find((c) => c.id === id), body: () => start.skeleton });
+  return { scene, library };
 }
 
-describe('matching frames of a seam', () => {
-  it('compares the moments within a second of it, reports its way there, and gives a map that its pairs lie on', async () => {
-    const work = matchSeam(await startAndStop(), 's1', 3);
+describe('the study of a seam', () => {
+  it('maps what could meet, and measures the seam plain and automatic as it then is', async () => {
+    const { scene, library } = await startAndStop();
+    const work = studySeam(scene, 's1', library);
     const shares: number[] = [];
     let step = work.next();
     for (; !step.done; step = work.next()) shares.push(step.value);
-    const match = step.value;
-    expect(shares).toEqual([...shares].sort((a, b) => a - b));
-    expect(match.outgoing).toEqual({ start: 84 - 30, end: 84 });
-    expect(match.incoming).toEqual({ start: 0, end: 30 });
-    expect(match.distances).toHaveLength(match.outgoingMoments * match.incomingMoments);
-    expect(match.pairs.length).toBeGreaterThan(0);
-    for (const p of match.pairs) {
-      const [row, column] = [p.out - match.outgoing.start, p.in - match.incoming.start];
-      expect(match.distances[row * match.incomingMoments + column]! * 100).toBeCloseTo(p.distanceCm, 6);
-    }
+    const { map, plain, automatic } = step.value;
+    expect(shares.every((s) => s > 0 && s < 1)).toBe(true);
     // Made to go over into one another by way of a walk: one step of both is the same.
-    expect(match.pairs[0]!.distanceCm).toBeLessThan(2);
+    expect(Math.min(...map!.distancesCm)).toBeLessThan(2);
+    expect(map!.pairs[0]!.measures.grade).toBe('good');
+    for (const way of [plain!, automatic!, ...map!.pairs]) {
+      const after = compile(applyEdit(scene, way.edit, library), library).characters[0]!;
+      expect(measureSeam(after, 0, 30).popCm).toBeCloseTo(way.measures.popCm, 6);
+    }
+    expect(automatic!.measures.grade).toBe('good');
   });
 
   it('says so where the seam is gone', async () => {
-    expect(() =>
-      matchSeam(
-        compile(emptyScene('x'), fixedLibrary({ clip: () => undefined, body: () => undefined })),
-        's',
-        3,
-      ).next(),
-    ).toThrow(/no longer there/);
+    const { library } = await startAndStop();
+    expect(() => studySeam(emptyScene('x'), 's', library).next()).toThrow(/no longer there/);
   });
 });
