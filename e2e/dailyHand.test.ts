@@ -160,10 +160,10 @@ describe('the demonstration by hand', () => {
     const mirror = await app.find('checkbox', 'Mirror left/right');
     await mirror.click();
     await app.page.waitForSelector('[data-sonner-toast] ::-p-text(is worse now)');
-    const before = (await app.seams())[0]!;
+    const before = (await app.seams()).join();
     await app.press('button', 'Mend');
-    await app.until(async () => (await app.seams())[0] !== before, 'the join is another');
-    await app.page.waitForSelector('button[aria-label^="Undo join before Walk"]');
+    await app.until(async () => (await app.seams()).join() !== before, 'the join is another');
+    await app.page.waitForSelector('button[aria-label^="Undo join before"]');
     for (let i = 0; i < 2; i++) await app.page.click('button[aria-label^="Undo "]');
     await app.page.waitForSelector('[data-segment][aria-label^="Walk start"]');
   });

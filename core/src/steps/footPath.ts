@@ -34,15 +34,7 @@ export function stepsFromPlanted(
     for (const span of planted.spans) {
       for (let s = span.start; s < span.end - 1; s++) {
         if (!planted.tip && tipStands(joints, planted, s)) continue;
-        addStep(
-          steps,
-          tracks,
-          root,
-          joints.length,
-          column,
-          s,
-          1 + Math.min(s - span.start, span.end - 2 - s),
-        );
+        addStep(steps, tracks, root, joints.length, column, s, stepWeight(span.start, span.end, s));
       }
     }
   });
@@ -74,6 +66,10 @@ export function stepsFromLowest(
   return normalised(steps);
 }
 
+/** How sure a planted joint is from a sample to the next: by how long it has been and will be planted. */
+export const stepWeight = (start: number, end: number, sample: number): number =>
+  1 + Math.min(sample - start, end - 2 - sample);
+
 const emptySteps = (frames: number): FootSteps => {
   const count = Math.max(1, frames - 1);
   return { x: new Float64Array(count), z: new Float64Array(count), weights: new Float64Array(count) };
@@ -104,7 +100,8 @@ function normalised(steps: FootSteps): FootSteps {
   return steps;
 }
 
-const tipStands = (joints: readonly Planted[], planted: Planted, sample: number): boolean =>
+/** Whether the toes of a joint's leg stand from a sample to the next. */
+export const tipStands = (joints: readonly Planted[], planted: Planted, sample: number): boolean =>
   joints.some(
     (j) => j.leg === planted.leg && j.tip && j.spans.some((s) => sample >= s.start && sample + 1 < s.end),
   );
