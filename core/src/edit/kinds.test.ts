@@ -6,6 +6,7 @@ import { PLAIN_LAYER } from '../scene/lane';
 import type { Scene } from '../scene/scene';
 import { segmentOf } from '../testing/scenes';
 import { library, spans, turn, two, walk } from '../testing/arranging';
+import { freeze } from 'immer';
 import type { Edit } from './edit';
 import { describeEdit, edit } from './edit';
 
@@ -17,6 +18,16 @@ interface Example<T extends Edit['type']> {
   readonly name: string;
   readonly does: (scene: Scene) => unknown;
   readonly gives: unknown;
+}
+
+/** What comes of some work, or that it cannot be. */
+function outcome(work: () => Scene): Scene | string {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof InputError) return error.message;
+    throw error;
+  }
 }
 
 const upright = { frame: 12, rotation: [0, 0, 0, 1], curve: 'hold', tangent: null } as const;
@@ -392,6 +403,29 @@ describe('every kind of edit', () => {
       expect.objectContaining({ code: 'overlap', hint: 'Choose 1 to 31.' }),
     );
   });
+
+  it.each(Object.keys(EXAMPLES) as Edit['type'][])(
+    'is carried out together with what makes the thing that it edits as after it: %s',
+    (type) => {
+      const example = freeze({ type, ...EXAMPLES[type].edit } as Edit, true);
+      const renamed = JSON.parse(JSON.stringify(example).replaceAll('"b"', '"n"')) as Edit;
+      for (const first of freeze<Edit[]>(
+        [
+          { type: 'duplicate', segment: 'b', id: 'n' },
+          { type: 'place', lane: 'l', at: 'end', segment: { ...known.segments.b!, id: 'n' } },
+          { type: 'paste', lane: 'l', at: 400, rate: 30, segments: [{ ...known.segments.b!, id: 'n' }] },
+        ],
+        true,
+      ))
+        for (const second of [example, freeze(renamed, true)]) {
+          const apart = outcome(() => edit(edit(known, first, library).scene, second, library).scene);
+          const together = outcome(
+            () => edit(known, { type: 'several', label: 'x', edits: [first, second] }, library).scene,
+          );
+          expect(together).toEqual(apart);
+        }
+    },
+  );
 
   it('says of several edits which one cannot be', () => {
     const edits: Edit[] = [

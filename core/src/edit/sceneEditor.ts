@@ -1,6 +1,6 @@
 import { defined } from '../math/defined';
 import type { Draft } from 'immer';
-import { castDraft, current, isDraft, original } from 'immer';
+import { castDraft, original } from 'immer';
 import { InputError } from '../math/errors';
 import { parseRate } from '../math/rate';
 import type { Lane } from '../scene/lane';
@@ -17,6 +17,7 @@ import type { SegmentTiming } from '../timeline/timing';
 import { segmentTiming } from '../timeline/timing';
 import type { Seam } from '../scene/seam';
 import { withSeam } from '../scene/seam';
+import { snapshot } from './snapshot';
 
 /** Whether one segment goes on with the loop of the one before it. */
 export const repeatsLoop = (a: Segment, b: Segment): boolean =>
@@ -54,7 +55,7 @@ export class SceneEditor {
   /** The segments of a lane that are not switched off, laid out. */
   layOut(lane: Lane): Placed[] {
     // Read from a plain copy: a draft would make one more draft of every segment that is looked at.
-    const scene = current<Scene>(this.scene);
+    const scene = snapshot<Scene>(this.scene);
     return layOut(scene, defined(scene.lanes[lane.id]), this.library);
   }
 
@@ -244,7 +245,7 @@ export class SceneEditor {
     for (let i = lane.segments.length - 1; i >= 0 && matches.length < 2; i--) {
       const entry = defined(this.scene.segments[defined(lane.segments[i])]);
       if (entry.off) continue;
-      const segment = isDraft(entry) ? current(entry) : entry;
+      const segment = snapshot(entry);
       const clip = requireClip(segment, this.library);
       matches.push({ segment, timing: segmentTiming(segment, clip, rate, this.library.memory) });
     }

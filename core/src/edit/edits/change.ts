@@ -1,5 +1,4 @@
 import { defined } from '../../math/defined';
-import { current } from 'immer';
 import { InputError } from '../../math/errors';
 import { calledFields } from '../../scene/fields';
 import type { Segment } from '../../scene/segment';
@@ -7,6 +6,7 @@ import { SEGMENT_FIELDS, segmentSchema } from '../../scene/segment';
 import { requireClip } from '../../timeline/lane';
 import { defineEdit, requireValid, rule, segmentName, someOf } from '../defineEdit';
 import type { SceneEditor } from '../sceneEditor';
+import { snapshot } from '../snapshot';
 
 /** The settings of a segment that can be set by their values. */
 export type SegmentValues = Partial<Omit<Segment, 'id' | 'clip' | 'start' | 'seam'>>;
@@ -55,7 +55,7 @@ export function changeSegment(editor: SceneEditor, id: string, values: SegmentVa
     .sort((a, b) => a.frame - b.frame)
     .filter((m, i, all) => m.frame !== all[i + 1]?.frame);
   if (segment.speedCurve?.length === 0) segment.speedCurve = null;
-  requireValid(segmentSchema, current(segment), `segments.${id}`);
+  requireValid(segmentSchema, snapshot(segment), `segments.${id}`);
   const grown = segment.off ? 0 : editor.framesOf(segment) - before;
   for (const other of lane.segments.slice(lane.segments.indexOf(id) + 1))
     defined(scene.segments[other]).start += grown;

@@ -1,10 +1,10 @@
 import { InputError } from '../../math/errors';
-import { current } from 'immer';
 import type { Character } from '../../scene/character';
 import { CHARACTER_FIELDS } from '../../scene/character';
 import { calledFields, schemaOf } from '../../scene/fields';
 import { characterName, defineEdit, requireValid, rule, someOf } from '../defineEdit';
 import { lookup } from '../lookup';
+import { snapshot } from '../snapshot';
 
 /** What of a character can be set; its lead-in moves others, and is an edit of its own. */
 export type CharacterValues = Partial<Omit<Character, 'id' | 'body' | 'leadIn'>>;
@@ -31,7 +31,7 @@ export const changeCharacter = defineEdit<ChangeCharacter>({
         hint: 'Choose 0.01 to 100.',
       });
     }
-    requireValid(schema, current(character), `characters.${id}`);
+    requireValid(schema, snapshot(character), `characters.${id}`);
   },
   describe: ({ character, values }, scene) =>
     `${calledFields(CHARACTER_FIELDS, values)} of ${characterName(scene, character)}`,

@@ -1,9 +1,10 @@
-import { castDraft, current } from 'immer';
+import { castDraft } from 'immer';
 import { calledFields, kindsSchema } from '../../scene/fields';
 import type { LayerLane } from '../../scene/lane';
 import { LANE_KINDS } from '../../scene/lane';
 import { defineEdit, layerName, requireValid, rule, someOf } from '../defineEdit';
 import { requireLayer } from '../lookup';
+import { snapshot } from '../snapshot';
 
 /** What of a layer can be set. */
 export type LayerValues = Partial<Omit<LayerLane, 'id' | 'kind' | 'character' | 'segments' | 'keys'>>;
@@ -23,7 +24,7 @@ export const changeLayer = defineEdit<ChangeLayer>({
   apply: ({ scene }, { layer, values }) => {
     const lane = requireLayer(scene, layer);
     Object.assign(lane, castDraft(values));
-    requireValid(schema, current(lane), `lanes.${layer}`);
+    requireValid(schema, snapshot(lane), `lanes.${layer}`);
   },
   describe: ({ layer, values }, scene) =>
     `${calledFields(LANE_KINDS.layer, values)} of the layer ${layerName(scene, layer)}`.trim(),

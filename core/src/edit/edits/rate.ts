@@ -1,5 +1,5 @@
 import { defined } from '../../math/defined';
-import { castDraft, current } from 'immer';
+import { castDraft } from 'immer';
 import Joi from 'joi';
 import { framesPerSecond, parseRate } from '../../math/rate';
 import { scaledFields } from '../../scene/fields';
@@ -13,6 +13,7 @@ import type { Segment } from '../../scene/segment';
 import { MAX_SPEED, scaleSegment } from '../../scene/segment';
 import type { Placed } from '../../timeline/lane';
 import { defineEdit } from '../defineEdit';
+import { snapshot } from '../snapshot';
 import type { SceneEditor } from '../sceneEditor';
 import { setRange } from './range';
 
@@ -51,7 +52,7 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
   const scaled = (frames: number): number => Math.round(frames * factor);
   for (const segment of Object.values(scene.segments)) {
     const start = scaled(segment.start);
-    Object.assign(segment, scaleSegment(current<Segment>(segment), factor), { start });
+    Object.assign(segment, scaleSegment(snapshot<Segment>(segment), factor), { start });
   }
   for (const { lane, placed } of laidOut) {
     relay(editor, placed, scaled);
@@ -62,7 +63,7 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
       .map((s) => s.id);
   }
   for (const character of Object.values(scene.characters))
-    Object.assign(character, scaledFields(current<Character>(character), CHARACTER_FIELDS, factor));
+    Object.assign(character, scaledFields(snapshot<Character>(character), CHARACTER_FIELDS, factor));
   scene.markers = scene.markers.map((m) => {
     const frame = scaled(m.frame);
     return { ...m, frame, end: m.end === null ? null : Math.max(frame + 1, scaled(m.end)) };
@@ -70,7 +71,7 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
   if (scene.range) setRange(scene, { from: scaled(scene.range.from), to: scaled(scene.range.to) });
   for (const lane of Object.values(scene.lanes))
     if (lane.kind === 'layer')
-      Object.assign(lane, castDraft(scaledFields(current<LayerLane>(lane), LANE_KINDS.layer, factor)));
+      Object.assign(lane, castDraft(scaledFields(snapshot<LayerLane>(lane), LANE_KINDS.layer, factor)));
 }
 
 /** Puts the segments of a lane where they were in seconds, as near as their new lengths let seams stay what they were. */

@@ -1,6 +1,5 @@
 import { defined } from '../../math/defined';
 import type { Draft } from 'immer';
-import { current } from 'immer';
 import { InputError } from '../../math/errors';
 import type { Lane } from '../../scene/lane';
 import { id as idRule } from '../../scene/rules';
@@ -10,6 +9,7 @@ import { lookup } from '../lookup';
 import { putBehind } from '../putBehind';
 import type { SceneEditor } from '../sceneEditor';
 import { removeSegment } from './remove';
+import { snapshot } from '../snapshot';
 
 /** Takes a segment out, closes up behind it, and puts it before another one of a lane, or at its end. */
 export interface Reorder {
@@ -30,7 +30,7 @@ export const reorder = defineEdit<Reorder>({
     const lane = lookup(editor.scene.lanes, laneId, 'lane');
     if (before !== null && !lane.segments.includes(before))
       throw new InputError('edit', `Segment ${before} is not on lane ${laneId}.`);
-    const segment = { ...current(defined(editor.scene.segments[id])) } as Draft<Segment>;
+    const segment = { ...snapshot(defined(editor.scene.segments[id])) } as Draft<Segment>;
     if (segment.off) from.segments = from.segments.filter((s) => s !== id);
     else removeSegment(editor, id, true);
     const at = before === null ? lane.segments.length : lane.segments.indexOf(before);
