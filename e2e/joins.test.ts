@@ -175,6 +175,13 @@ describe('a bridge', () => {
     await select(/^Seam from Walk hitching to Rope haul/);
     await app.press('button', 'Find a mend');
     await app.page.waitForSelector('::-p-text(bridge with)', { timeout: 60_000 });
+    expect(await card()).toMatch(/bridge with .*, [\d.]+ s (longer|shorter)/);
+    // Seen before it is taken: on the lanes, and over and over in the view.
+    await app.press('button', 'Show it');
+    await app.until(async () => (await app.segments()).length === 3, 'the bridge is shown');
+    await app.page.waitForSelector('button[aria-pressed=true] ::-p-text(Front and side)');
+    await app.press('button', 'As it is');
+    await app.until(async () => (await app.segments()).length === 2, 'it is as it was');
     await app.press('button', 'Take it');
     await app.until(async () => (await app.segments()).length === 3, 'the bridge is there');
     for (const label of await seams()) expect(label).toMatch(/: good, /);
@@ -187,7 +194,7 @@ describe('a bridge', () => {
 });
 
 describe('a seam spoilt by hand', () => {
-  it('shows in its tag, on its card and in the list, and is mended there', async () => {
+  it('shows in its tag, on its card, in the list below the view and on its page, and is mended there', async () => {
     await app.open('/scene/lamp-round');
     await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
     await select(/^Seam from Walk to Turn round/);
@@ -197,6 +204,10 @@ describe('a seam spoilt by hand', () => {
       'its tag says so',
     );
     await blur();
+    await key('K', 'Shift');
+    const below = await app.page.waitForSelector('section[aria-label="Continuity"] [data-item]');
+    expect(await below!.evaluate((e) => (e as HTMLElement).innerText)).toMatch(/Walk → Turn round[\s\S]*bad/);
+    await key('K', 'Shift');
     await key('/');
     await app.page.waitForSelector('[cmdk-input]');
     await app.page.keyboard.type('continuity');

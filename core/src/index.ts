@@ -23,7 +23,7 @@ export type { Doubt } from './skeleton/doubts';
 export { findDoubts } from './skeleton/doubts';
 export { legsOf } from './skeleton/legs';
 export { requireLikeLegs } from './skeleton/likeLegs';
-export { allowOtherLegs } from './compile/allowOtherLegs';
+export { allowOtherLegs } from './edit/allowOtherLegs';
 export type { Role, RoleMap } from './skeleton/roles';
 export { QUADRUPED_ROLES, ROLES, chooseRoles, roleWords } from './skeleton/roles';
 export type { Skeleton } from './skeleton/skeleton';

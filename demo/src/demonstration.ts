@@ -129,6 +129,7 @@ const LAMP_ROUND = {
   version: 1,
   name: 'The Lamp Round',
   rate: 30,
+  bridges: ['visitor-sit-down.glb', 'visitor-stand-up.glb'],
   characters: [
     {
       name: 'Keeper',
@@ -155,8 +156,8 @@ const LAMP_ROUND = {
         { clip: 'visitor-point.glb', seam: STANDING_FOOT },
         { clip: 'visitor-nod.glb', seam: STANDING_FOOT },
         { clip: 'visitor-idle.glb', repeat: 2, seam: STANDING_FOOT },
-        { clip: 'visitor-sit-down.glb', seam: STANDING_FOOT },
-        { clip: 'visitor-sitting.glb', repeat: 1.4, seam: STANDING_FOOT },
+        // From standing to sitting nothing leads by itself: a bridge is found.
+        { clip: 'visitor-sitting.glb', repeat: 1.4, choose: { bridge: true, steps: false } },
       ],
     },
     {

@@ -3,37 +3,26 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Scene } from '@warper/core';
-import { assembleCues, parseCueSheet } from '@warper/formats';
+import { defined } from '@warper/core';
+import { assembleCues, parseCueSheet, sourceOfId } from '@warper/formats';
 import { zipSync } from 'fflate';
 import { listFiles } from './listing';
 
 const SHEET = 'lamp-round.cues.json';
 const [folder = 'demo/made', out = 'web/dist'] = process.argv.slice(2);
 
-interface Sheet {
-  readonly characters: readonly {
-    readonly body: string;
-    readonly cues: readonly { readonly clip: string }[];
-  }[];
-}
+const read = (name: string): unknown => JSON.parse(readFileSync(join(folder, name), 'utf8'));
 
-/** Bodies and clips as they are played, and the rest. */
-function motionFiles(): { played: string[]; rest: string[] } {
-  const read = (name: string): unknown => JSON.parse(readFileSync(join(folder, name), 'utf8'));
-  const { files } = read('index.json') as { files: string[] };
-  const { characters } = read(SHEET) as Sheet;
-  const longest = Math.max(...characters.map((c) => c.cues.length));
-  const cues = Array.from({ length: longest }, (_, i) => characters.flatMap((c) => c.cues[i]?.clip ?? []));
-  const motion = files.filter((name) => /\.(glb|bvh)$/.test(name));
-  const played = [...new Set([...characters.map((c) => c.body), ...cues.flat()])];
-  return { played, rest: motion.filter((name) => !played.includes(name)) };
-}
-
-/** The document of the scene, laid out from its sheet as it is in the page of somebody who opens the sheet. */
-async function sceneDocument(): Promise<Scene> {
-  const sheet = parseCueSheet(JSON.parse(readFileSync(join(folder, SHEET), 'utf8')));
-  const { scene } = await assembleCues(sheet, (path) => Promise.resolve(readFileSync(join(folder, path))));
-  return scene;
+/** The document of the scene, laid out from its sheet as it is in the page of somebody who opens the sheet, and what it uses. */
+async function laidOut(): Promise<{ scene: Scene; played: string[] }> {
+  const { scene, library } = await assembleCues(parseCueSheet(read(SHEET)), (path) =>
+    Promise.resolve(readFileSync(join(folder, path))),
+  );
+  const files = new Map(library.sources().map(({ imported, file }) => [imported.source, file]));
+  const segments = Object.values(scene.segments).sort((a, b) => a.start - b.start);
+  const used = [...Object.values(scene.characters).map((c) => c.body), ...segments.map((s) => s.clip)];
+  const played = [...new Set(used.map((id) => defined(files.get(sourceOfId(id)))))];
+  return { scene, played };
 }
 
 const json = (value: unknown): Uint8Array => new TextEncoder().encode(JSON.stringify(value));
@@ -57,6 +46,8 @@ async function writePack(
   writeFileSync(path, zipSync(Object.fromEntries(entries) as Parameters<typeof zipSync>[0]));
 }
 
-const { played, rest } = motionFiles();
-await writePack(join(out, 'demonstration.zip'), played, { 'scene.json': json(await sceneDocument()) });
+const { scene, played } = await laidOut();
+const { files } = read('index.json') as { files: string[] };
+const rest = files.filter((name) => /\.(glb|bvh)$/.test(name) && !played.includes(name));
+await writePack(join(out, 'demonstration.zip'), played, { 'scene.json': json(scene) });
 await writePack(join(out, 'demonstration-rest.zip'), rest, {});

@@ -3,6 +3,7 @@ import type { Library } from '../compile/compile';
 import type { SeamMeasures } from '../continuity/measureSeam';
 import { applyEdit } from '../edit/edit';
 import type { Edit } from '../edit/edit';
+import type { Join } from '../edit/edits/join';
 import { InputError } from '../math/errors';
 import { framesPerSecond, parseRate } from '../math/rate';
 import type { Memory } from '../memory/memory';
@@ -177,9 +178,10 @@ function tryBridge(
     for (const joined of [id, item.segment.id]) {
       const choice = chooseJoin(current, joined, library, limits);
       if (!choice) return null;
-      edits.push(choice.edit);
+      const edit = asBridge(choice.edit);
+      edits.push(edit);
       measures.push(choice.measures);
-      current = applyEdit(current, choice.edit, library);
+      current = applyEdit(current, edit, library);
     }
     const end = (s: Scene): number => layOut(s, s.lanes[lane]!, library).at(-1)!.end;
     const seconds = (end(current) - end(scene)) / fps;
@@ -196,6 +198,14 @@ function tryBridge(
     throw error;
   }
 }
+
+/** A join of a bridge says that it is one. */
+const asBridge = (edit: Join): Join => {
+  const { chosen } = edit.values;
+  return chosen
+    ? { ...edit, values: { ...edit.values, chosen: { ...chosen, why: `Bridge. ${chosen.why}` } } }
+    : edit;
+};
 
 /** The bridges in one go. */
 export function findBridges(...args: Parameters<typeof bridgesSteps>): Bridge[] {

@@ -8,6 +8,9 @@ import { applyEdit } from '../edit/edit';
 import type { Edit } from '../edit/edit';
 import type { Scene } from '../scene/scene';
 import type { Thresholds } from '../scene/thresholds';
+import { findLoops } from '../loops/findLoops';
+import { requireClip } from '../timeline/lane';
+import type { Bridge } from './bridges';
 import { bridgesSteps } from './bridges';
 import { chooseJoin } from './chooseJoin';
 
@@ -26,15 +29,20 @@ export interface Mend {
   readonly measure: keyof Thresholds;
   readonly value: number;
   readonly grade: Grade;
+  /** The clip that is put between, and by how many seconds that makes the scene longer; null where it mends without. */
+  readonly bridge: { readonly clip: string; readonly name: string; readonly seconds: number } | null;
 }
 
 const GRADES: readonly Grade[] = ['good', 'watch', 'bad'];
+
+/** Bridges, and parts of a clip, that are offered at most. */
+const OFFERED = 3;
 
 /**
  * Finds what mends an item of the continuity report; yields the finished share.
  *
  * @param clips what a bad seam may be bridged with
- * @returns null where nothing makes it better
+ * @returns best first; none where nothing makes it better
  */
 export function* mendSteps(
   scene: Scene,
@@ -42,40 +50,67 @@ export function* mendSteps(
   clips: readonly Clip[],
   library: Library,
   freshId: () => string,
-): Generator<number, Mend | null> {
+): Generator<number, readonly Mend[]> {
   if (item.kind === 'seam') return yield* mendSeam(scene, item, clips, library, freshId);
-  yield 0.5;
-  const { edit, what } = item.kind === 'float' ? raised(scene, item) : locked(item);
-  const current = applyEdit(scene, edit, library);
-  const after = continuityReport(compile(current, library)).find((i) => i.id === item.id);
-  return { edit, what, measure: item.measure, value: after?.value ?? 0, grade: after?.grade ?? 'good' };
+  yield 0.3;
+  const mends = mendsOf(scene, item, library).map(({ edit, what }): Mend => {
+    const current = applyEdit(scene, edit, library);
+    const after = continuityReport(compile(current, library)).find((i) => i.id === item.id);
+    const [value, grade] = [after?.value ?? 0, after?.grade ?? 'good'];
+    return { edit, what, measure: item.measure, value, grade, bridge: null };
+  });
+  const better = mends.filter((m) => Math.abs(m.value) < Math.abs(item.value));
+  return better.sort((a, b) => rankOf(a) - rankOf(b)).slice(0, OFFERED);
+}
+
+const rankOf = (mend: Mend): number => GRADES.indexOf(mend.grade);
+
+/** What may mend an item that is no seam. */
+function mendsOf(scene: Scene, item: MendableItem, library: Library): Pick<Mend, 'edit' | 'what'>[] {
+  switch (item.kind) {
+    case 'float':
+      return [raised(scene, item)];
+    case 'level':
+      return [heightMatched(item)];
+    case 'loop':
+      return loopsClosed(scene, item, library);
+    default:
+      return [locked(item)];
+  }
 }
 
 function* mendSeam(
   ...[scene, item, clips, library, freshId]: Parameters<typeof mendSteps>
-): Generator<number, Mend | null> {
+): Generator<number, readonly Mend[]> {
   const limits = scene.segments[item.segment]?.seam.limits ?? scene.choice;
   const choice = chooseJoin(scene, item.segment, library, limits);
   const isBetter = choice && GRADES.indexOf(choice.measures.grade) < GRADES.indexOf(item.grade);
-  const chosen: Mend | null = isBetter
-    ? {
-        edit: choice.edit,
-        what: describe(choice.edit.values.chosen?.why ?? ''),
-        measure: choice.measures.worst,
-        value: choice.measures[choice.measures.worst],
-        grade: choice.measures.grade,
-      }
-    : null;
-  if (chosen?.grade === 'good' || !limits.bridges) return chosen;
-  const [bridge] = yield* bridgesSteps(scene, item.segment, clips, library, freshId, limits);
-  if (!bridge) return chosen;
-  const worse = [...bridge.measures].sort((a, b) => GRADES.indexOf(b.grade) - GRADES.indexOf(a.grade))[0]!;
+  const chosen: Mend[] = isBetter
+    ? [
+        {
+          edit: choice.edit,
+          what: describe(choice.edit.values.chosen?.why ?? ''),
+          measure: choice.measures.worst,
+          value: choice.measures[choice.measures.worst],
+          grade: choice.measures.grade,
+          bridge: null,
+        },
+      ]
+    : [];
+  if (chosen[0]?.grade === 'good' || !limits.bridges) return chosen;
+  const bridges = yield* bridgesSteps(scene, item.segment, clips, library, freshId, limits);
+  return [...bridges.slice(0, OFFERED).map(bridgeMend), ...chosen].sort((a, b) => rankOf(a) - rankOf(b));
+}
+
+function bridgeMend({ clip, edit, seconds, measures }: Bridge): Mend {
+  const worse = [...measures].sort((a, b) => GRADES.indexOf(b.grade) - GRADES.indexOf(a.grade))[0]!;
   return {
-    edit: bridge.edit,
-    what: `bridge with ${bridge.clip.name}, ${bridge.seconds.toFixed(1)} s longer`,
+    edit,
+    what: `bridge with ${clip.name}`,
     measure: worse.worst,
     value: worse[worse.worst],
     grade: worse.grade,
+    bridge: { clip: clip.id, name: clip.name, seconds },
   };
 }
 
@@ -95,3 +130,23 @@ const locked = ({ character }: MendableItem): Pick<Mend, 'edit' | 'what'> => ({
   edit: { type: 'foot-lock', character, on: true },
   what: 'lock the planted feet',
 });
+
+const heightMatched = ({ segment }: MendableItem): Pick<Mend, 'edit' | 'what'> => ({
+  edit: { type: 'seam', segment, values: { height: true } },
+  what: 'match the height at the seam',
+});
+
+/** The parts of a clip that close best, and to play it once. */
+function loopsClosed(
+  scene: Scene,
+  { segment: id }: MendableItem,
+  library: Library,
+): Pick<Mend, 'edit' | 'what'>[] {
+  const segment = scene.segments[id]!;
+  const parts = findLoops(requireClip(segment, library), OFFERED - 1, library.memory).map((loop) => ({
+    edit: { type: 'change', segment: id, values: { in: loop.in, out: loop.out, length: null } } as const,
+    what: `close the loop: repeat samples ${loop.in} to ${loop.out}`,
+  }));
+  const once = { type: 'change', segment: id, values: { loop: false, repeat: 1, length: null } } as const;
+  return [...parts, { edit: once, what: 'play it once' }];
+}

@@ -57,6 +57,7 @@ const base = derivation(
       name: '',
       settings: segment,
       clip: played,
+      recorded: clip,
       mapped: prepared.mapped,
       // Those of the clip before it was closed: the bent end of a loop sets no foot down anew.
       steps: once(() => findSteps(prepared.clip, memory)),

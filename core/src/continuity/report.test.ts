@@ -22,7 +22,7 @@ const library = libraryOf(walk, other, stand, high);
 const seam = seamOf({ fit: 'planted foot' });
 const pair = sceneOf([segmentOf(walk, { id: 'a' }), segmentOf(other, { id: 'b', start: 113, seam })]);
 const reportOf = (scene: Scene) => continuityReport(compile(scene, library));
-const mendOf = (scene: Scene, id: string) => {
+const mendsOf = (scene: Scene, id: string) => {
   const steps = mendSteps(
     scene,
     reportOf(scene).find((i) => i.id === id)!,
@@ -35,6 +35,7 @@ const mendOf = (scene: Scene, id: string) => {
     if (step.done) return step.value;
   }
 };
+const mendOf = (scene: Scene, id: string) => mendsOf(scene, id)[0] ?? null;
 
 describe('the continuity report', () => {
   it('lists what was measured, worst first, each that is not good with its cause and what can be done', () => {
@@ -89,6 +90,42 @@ describe('the continuity report', () => {
     expect(mend.what).toMatch(/^use frame \d+ onto \d+/);
     const after = applyEdit(pair, mend.edit, library);
     expect(reportOf(after).find((i) => i.id === 'seam:b')!.grade).toBe('good');
+  });
+
+  it('tells of a loop that is bent to close, and closes it by a part that does so itself', () => {
+    // One stride is 30 samples: 40 of them end in the middle of the next.
+    const scene = sceneOf([segmentOf(walk, { id: 'a', out: 41, loop: true, repeat: 3 })]);
+    const item = reportOf(scene).find((i) => i.kind === 'loop')!;
+    expect(item).toMatchObject({ segment: 'a', measure: 'surgeCm' });
+    expect(item.grade).not.toBe('good');
+    expect(item.end).toBe(40);
+    expect(item.frame).toBeGreaterThan(30);
+    const mends = mendsOf(scene, item.id);
+    expect(mends[0]).toMatchObject({ grade: 'good', what: expect.stringMatching(/^close the loop/) });
+    expect(mends.some((m) => m.what === 'play it once')).toBe(true);
+    for (const mend of mends)
+      expect(reportOf(applyEdit(scene, mend.edit, library)).some((i) => i.kind === 'loop')).toBe(
+        mend.grade !== 'good',
+      );
+    const closing = sceneOf([segmentOf(walk, { id: 'a', out: 31, loop: true, repeat: 3 })]);
+    expect(reportOf(closing).some((i) => i.kind === 'loop')).toBe(false);
+  });
+
+  it('tells of ground that is left behind, and stays on it where that is asked for', () => {
+    const raisedBy = (lift: number) =>
+      sceneOf([
+        segmentOf(stand, { id: 'a', lift }),
+        segmentOf(stand, { id: 'b', start: 70, seam: seamOf({ fit: 'whole body' }) }),
+      ]);
+    const item = reportOf(raisedBy(0.35)).find((i) => i.kind === 'level')!;
+    expect(item).toMatchObject({ id: 'level:b', segment: 'b', grade: 'bad', measure: 'floatCm' });
+    expect(item.value).toBeCloseTo(-35, 1);
+    expect(item.cause).toBe('The body comes down by 35 cm through the air');
+    const mend = mendOf(raisedBy(0.35), item.id)!;
+    expect(mend.grade).toBe('good');
+    const after = reportOf(applyEdit(raisedBy(0.35), mend.edit, library));
+    expect(after.some((i) => i.kind === 'level')).toBe(false);
+    expect(reportOf(raisedBy(0.01)).some((i) => i.kind === 'level')).toBe(false);
   });
 
   it('has nothing to say of what is good, and mends nothing there', () => {

@@ -9,6 +9,8 @@ import { roleWords } from '../skeleton/roles';
 import type { Grade } from './grade';
 import { gradeOf } from './grade';
 import { measureHolds } from './holdMeasures';
+import { levelChange } from './levelChange';
+import { measureLoop } from './loopMeasures';
 import { seamMeasures } from './seamMeasures';
 import type { StepMeasure } from './stepMeasures';
 import { measureSteps } from './stepMeasures';
@@ -17,7 +19,7 @@ import { measureSteps } from './stepMeasures';
 export interface ContinuityItem {
   /** What it is, the same after edits elsewhere. */
   readonly id: string;
-  readonly kind: 'seam' | 'float' | 'slide' | 'let go';
+  readonly kind: 'seam' | 'float' | 'slide' | 'let go' | 'loop' | 'level';
   readonly character: string;
   readonly characterName: string;
   /** The segment that it is about; of a seam the incoming one. */
@@ -38,8 +40,8 @@ export interface ContinuityItem {
 }
 
 /**
- * Everything that is measured in a scene: all seams, and where feet slide or stand over the floor outside of them, or a lock lets
- * them go; worst first.
+ * Everything that is measured in a scene: all seams, where loops are bent to close, where the ground changes its height at a seam, and
+ * where feet slide or stand over the floor outside of seams, or a lock lets them go; worst first.
  */
 export const continuityReport = (plan: Plan): ContinuityItem[] =>
   plan.characters
@@ -47,7 +49,8 @@ export const continuityReport = (plan: Plan): ContinuityItem[] =>
     .sort((a, b) => b.ratio - a.ratio || a.frame - b.frame);
 
 const itemsOf = derivation('continuity', 50, (memory, plan: CharacterPlan): ContinuityItem[] => [
-  ...plan.segments.slice(1).map((_, i) => seamItem(plan, i)),
+  ...plan.segments.slice(1).flatMap((_, i) => [seamItem(plan, i), ...levelItems(plan, i)]),
+  ...plan.segments.flatMap((segment) => loopItems(plan, segment)),
   ...(plan.end > plan.start ? stepItems(plan, memory) : []),
   ...holdItems(plan),
 ]);
@@ -94,6 +97,53 @@ function seamItem(plan: CharacterPlan, i: number): ContinuityItem {
     cause: m.grade === 'good' ? '' : capital(cause),
     hint: m.grade === 'good' ? '' : 'Choose the join, or bridge it with another clip.',
   };
+}
+
+/** A change of the ground's height at a seam. */
+function levelItems(plan: CharacterPlan, i: number): ContinuityItem[] {
+  const value = levelChange(plan, i) ?? 0;
+  const limits = plan.thresholds.floatCm;
+  const grade = gradeOf(Math.abs(value), limits);
+  if (grade === 'good') return [];
+  const { id, kind: _, ...seam } = seamItem(plan, i);
+  return [
+    {
+      ...seam,
+      id: id.replace('seam', 'level'),
+      kind: 'level',
+      measure: 'floatCm',
+      value,
+      grade,
+      ratio: Math.abs(value) / limits.watch,
+      cause: `The body ${value < 0 ? 'comes down' : 'goes up'} by ${Math.abs(value).toFixed(0)} cm through the air`,
+      hint: 'Match the height at the seam, or put a clip between that climbs.',
+    },
+  ];
+}
+
+/** A loop whose end is bent to its start. */
+function loopItems(plan: CharacterPlan, segment: SegmentPlan): ContinuityItem[] {
+  const loop = measureLoop(plan, segment);
+  const limits = plan.thresholds.surgeCm;
+  const grade = gradeOf(loop?.surgeCm ?? 0, limits);
+  if (!loop || grade === 'good') return [];
+  return [
+    {
+      ...of(plan),
+      id: `loop:${segment.id}`,
+      kind: 'loop',
+      segment: segment.id,
+      name: `${segment.name}, repeated`,
+      frame: loop.frame,
+      end: loop.end,
+      measure: 'surgeCm',
+      value: loop.surgeCm,
+      grade,
+      ratio: loop.surgeCm / limits.watch,
+      cause: capital(`${jointWords(plan, loop.joint)} is bent back to where the loop begins`),
+      hint: 'Repeat a part that closes by itself, or play it once.',
+    },
+  ];
 }
 
 /** Slides and floats of steps that no seam touches, one of each for a segment. */

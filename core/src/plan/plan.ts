@@ -43,6 +43,8 @@ export interface SegmentPlan {
   readonly mapped: boolean;
   /** When the feet of the clip are planted; found when it is first asked for. */
   readonly steps: () => Steps;
+  /** The clip before its end was bent to close the loop that is played of it; the clip itself otherwise. */
+  readonly recorded: Clip;
   /** Whether all neighbouring samples are close enough to be blended in one pass. */
   readonly smooth: boolean;
   /** Root of every sample of the clip: x, z, heading. */
@@ -107,6 +109,7 @@ export function withPlacement(plan: SegmentPlan, at: Placement): SegmentPlan {
     id: at.id,
     name: at.name,
     clip: plan.clip,
+    recorded: plan.recorded,
     mapped: plan.mapped,
     steps: plan.steps,
     smooth: plan.smooth,

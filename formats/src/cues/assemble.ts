@@ -47,6 +47,7 @@ export async function assembleCues(
 ): Promise<Assembled> {
   const rate = parseRate(sheet.rate);
   const edits: PlacedEdit[] = [];
+  for (const file of sheet.bridges ?? []) await library.add(await loadWhole(file, load), file);
   for (const [i, entry] of sheet.characters.entries())
     edits.push(...(await characterEdits(entry, i, rate, load, library, sheet.seams === 'auto')));
   const name = sheet.name ?? sheet.characters.map((c) => c.name).join(', ');

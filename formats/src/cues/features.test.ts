@@ -66,6 +66,33 @@ describe('a clip of other legs', () => {
   });
 });
 
+describe('a bridge', () => {
+  const cues = [
+    { ...walk, repeat: 2 },
+    { clip: 'keeper-idle.glb', choose: { bridge: true, steps: false } },
+  ];
+  const names = async (bridges?: string[]): Promise<string[]> => {
+    const value = { ...(sheet(cues) as object), bridges };
+    const { scene } = await assembleCues(parseCueSheet(value), load);
+    return scene.lanes.c1body!.segments.map((id) => scene.segments[id]!.name);
+  };
+
+  it('is taken from the files that the sheet names for it, where there is none among its own', async () => {
+    expect(await names()).toEqual(['Walk', 'Idle']);
+    expect(await names(['keeper-wave.glb', 'keeper-walk-stop.glb'])).toEqual(['Walk', 'Walk stop', 'Idle']);
+  });
+
+  it('says so where its joins are measured', async () => {
+    const value = { ...(sheet(cues) as object), bridges: ['keeper-walk-stop.glb'] };
+    const { scene, library } = await assembleCues(parseCueSheet(value), load);
+    const seams = measureSeams(compile(scene, library).characters[0]!, 30);
+    expect(seams.map((s) => [s.grade, s.chosen?.why.slice(0, 14)])).toEqual([
+      ['good', 'Bridge. Frame '],
+      ['good', 'Bridge. Frame '],
+    ]);
+  });
+});
+
 describe('what a cue can ask of its clip', () => {
   it('is kept in the segment', async () => {
     const { scene } = await assemble([

@@ -20,6 +20,8 @@ export interface CueSheet {
   readonly name?: string;
   /** How joins are made that no cue sets itself: by the plain rules (default), or chosen by what they measure. */
   readonly seams?: 'plain' | 'auto';
+  /** Files whose clips may be put between two that do not join, beside those of the cues. */
+  readonly bridges?: readonly string[];
   readonly characters: readonly CueCharacter[];
 }
 
@@ -143,6 +145,7 @@ const KEYS = {
     rate: Joi.alternatives(Joi.number().greater(0).max(10_000), Joi.string().max(40)).required(),
     name: word,
     seams: Joi.valid('plain', 'auto'),
+    bridges: Joi.array().items(word).max(1000),
     characters: Joi.array().min(1).max(1000).required(),
   },
   character: {

@@ -108,10 +108,14 @@ export class MotionClient {
   }
 
   /** Finds a mend; aborting the signal stops it with the code `cancelled`. */
-  mend(request: MendRequest, progress: (share: number) => void, signal: AbortSignal): Promise<Mend | null> {
+  mend(
+    request: MendRequest,
+    progress: (share: number) => void,
+    signal: AbortSignal,
+  ): Promise<readonly Mend[]> {
     return this.longWork(
       signal,
-      (remote, id) => remote.mend(id, request, proxy(progress)) as Promise<Answer<Mend | null>>,
+      (remote, id) => remote.mend(id, request, proxy(progress)) as Promise<Answer<readonly Mend[]>>,
     );
   }
 

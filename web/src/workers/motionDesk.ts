@@ -133,7 +133,7 @@ export class MotionDesk implements MotionWorker {
     id: string,
     { scene, item, sources }: MendRequest,
     progress: (share: number) => void,
-  ): Promise<Answer<Mend | null>> {
+  ): Promise<Answer<readonly Mend[]>> {
     return answer(async () => {
       await this.open(scene, sources);
       const clips = this.clips();

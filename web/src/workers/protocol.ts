@@ -113,7 +113,7 @@ export interface MotionWorker {
   /** Everything that is measured in a scene, worst first. */
   continuity(scene: Scene): Promise<Answer<readonly ContinuityItem[]>>;
   /** Finds what makes something that was measured better; null where nothing does. */
-  mend(id: string, request: MendRequest, progress: (share: number) => void): Promise<Answer<Mend | null>>;
+  mend(id: string, request: MendRequest, progress: (share: number) => void): Promise<Answer<readonly Mend[]>>;
   /** Ranks clips by how well they follow a segment, best first. */
   follow(request: FollowRequest): Promise<Answer<readonly Following[]>>;
   /** Stops a bake, a comparison or a choice; its call then answers with the code `cancelled`. */

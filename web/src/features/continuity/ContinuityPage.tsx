@@ -1,6 +1,11 @@
 import type { ContinuityItem, Grade, Plan, Scene, ShotSize } from '@warper/core';
 import { SHOT_SIZES } from '@warper/core';
 import { useState } from 'react';
+import { ItemRow } from '../../parts/continuity/ItemRow';
+import { isShown } from '../../parts/continuity/isShown';
+import type { Shown } from '../../parts/continuity/isShown';
+import { SHOWN } from '../../parts/continuity/isShown';
+import { useContinuity } from '../../parts/continuity/useContinuity';
 import { OpeningPage } from '../../parts/OpeningPage';
 import { SceneHeader } from '../../parts/SceneHeader';
 import { useOpenScene } from '../../parts/useOpenScene';
@@ -12,10 +17,8 @@ import { useAppDispatch, useAppSelector } from '../../store/store';
 import { Button, Choice } from '../../ui/controls';
 import { download } from '../../ui/download';
 import { gradeWord } from '../../ui/grade';
-import { ItemRow } from './ItemRow';
 import { RatioChart } from './RatioChart';
 import { reportCsv, reportJson } from './reportFile';
-import { useContinuity } from './useContinuity';
 
 /** Everything that is measured in a scene, worst first, with what mends it. */
 export function ContinuityPage() {
@@ -36,7 +39,7 @@ export function ContinuityPage() {
 /** What is shown of the list. */
 interface Filters {
   readonly character: string;
-  readonly grade: 'all' | 'open' | 'ignored';
+  readonly grade: Shown;
 }
 
 function Report({ scene, plan }: { readonly scene: Scene; readonly plan: Plan }) {
@@ -54,7 +57,10 @@ function Report({ scene, plan }: { readonly scene: Scene; readonly plan: Plan })
         Measuring
       </p>
     );
-  const shown = items.filter((item) => isShown(item, filters, scene.ignored));
+  const { character, grade } = filters;
+  const shown = items.filter(
+    (item) => (character === 'all' || item.character === character) && isShown(item, grade, scene.ignored),
+  );
   const planOf = (id: string) => plan.characters.find((c) => c.character.id === id);
   return (
     <div className="mx-auto flex max-w-5xl flex-col gap-4 px-6 py-6">
@@ -91,13 +97,6 @@ function Report({ scene, plan }: { readonly scene: Scene; readonly plan: Plan })
   );
 }
 
-function isShown(item: ContinuityItem, { character, grade }: Filters, ignored: Scene['ignored']): boolean {
-  if (character !== 'all' && item.character !== character) return false;
-  const isIgnored = ignored[item.id] !== undefined;
-  if (grade === 'ignored') return isIgnored;
-  return grade === 'all' || (item.grade !== 'good' && !isIgnored);
-}
-
 function Summary({ items, scene }: { readonly items: readonly ContinuityItem[]; readonly scene: Scene }) {
   const count = (grade: Grade): number =>
     items.filter((i) => i.grade === grade && scene.ignored[i.id] === undefined).length;
@@ -121,12 +120,6 @@ const SIZES: readonly (readonly [ShotSize, string])[] = (Object.keys(SHOT_SIZES)
   (size) => [size, size[0]?.toUpperCase() + size.slice(1)],
 );
 
-const GRADES = [
-  ['open', 'Needs a look'],
-  ['all', 'All'],
-  ['ignored', 'Ignored'],
-] as const;
-
 /** What is shown and judged by what, and what can be done with all of it. */
 function Tools({ scene, plan, items, filters, setFilters }: ToolProps) {
   const dispatch = useAppDispatch();
@@ -143,7 +136,7 @@ function Tools({ scene, plan, items, filters, setFilters }: ToolProps) {
       <Choice
         label="Show"
         value={filters.grade}
-        options={GRADES}
+        options={SHOWN}
         onChange={(grade) => setFilters({ ...filters, grade })}
       />
       <Choice

@@ -6,6 +6,7 @@ const CHOICES = [
   ['lanes', 'Lanes'],
   ['cues', 'Cue sheet'],
   ['seam', 'Seam desk'],
+  ['continuity', 'Continuity'],
 ] as const;
 
 /** Chooses what is below the view. */
@@ -19,7 +20,7 @@ export function BelowSwitch() {
           look="tab"
           key={which}
           aria-pressed={below === which}
-          className="py-0 leading-[18px]"
+          className="py-0 leading-[18px] whitespace-nowrap"
           onClick={() => dispatch(sessionActions.showedBelow(which))}
         >
           {name}

@@ -12,6 +12,7 @@ import { Palette } from './commands/Palette';
 import { usePlayback } from './playback';
 import { Timeline } from './timeline/Timeline';
 import { CueSheet } from './cues/CueSheet';
+import { ContinuityPanel } from './continuity/ContinuityPanel';
 import { SeamDesk } from './desk/SeamDesk';
 import { Notices } from './Notices';
 import { TopBar } from './TopBar';
@@ -34,11 +35,18 @@ export function Workbench() {
   return opening.state === 'open' ? <OpenWorkbench id={opening.id} /> : <OpeningPage opening={opening} />;
 }
 
-/** What is below the view: the lanes, the cue sheet or the seam in hand. */
-function Below() {
-  const below = useAppSelector((s) => s.session.below);
-  if (below === 'lanes') return <Timeline />;
-  return below === 'cues' ? <CueSheet /> : <SeamDesk />;
+/** What is below the view. */
+function Below({ id }: { readonly id: string }) {
+  switch (useAppSelector((s) => s.session.below)) {
+    case 'lanes':
+      return <Timeline />;
+    case 'cues':
+      return <CueSheet />;
+    case 'seam':
+      return <SeamDesk />;
+    case 'continuity':
+      return <ContinuityPanel id={id} />;
+  }
 }
 
 const ABOVE = [
@@ -130,7 +138,7 @@ function OpenWorkbench({ id }: { id: string }) {
         />
         <Panel minSize="15%">
           <div className="h-full" data-tour="lanes">
-            <Below />
+            <Below id={id} />
           </div>
         </Panel>
       </Group>

@@ -99,14 +99,17 @@ const CALM = 120;
 
 /** A scene and its plan; while a drag lasts only a few times a second, since nobody reads faster. */
 function useCalm<A, B>(scene: A, plan: B, dragging: boolean): readonly [A, B] {
-  const [calm, setCalm] = useState<readonly [A, B]>([scene, plan]);
+  const [calm, setCalm] = useState<readonly [A, B] | null>(null);
   const latest = useRef<readonly [A, B]>([scene, plan]);
   useEffect(() => void (latest.current = [scene, plan]), [scene, plan]);
   useEffect(() => {
     if (!dragging) return;
     setCalm(latest.current);
     const timer = setInterval(() => setCalm(latest.current), CALM);
-    return () => clearInterval(timer);
+    return () => {
+      clearInterval(timer);
+      setCalm(null);
+    };
   }, [dragging]);
-  return dragging ? calm : [scene, plan];
+  return dragging && calm ? calm : [scene, plan];
 }

@@ -129,4 +129,15 @@ export const VIEW_COMMANDS: readonly Command[] = [
     keys: ['K'],
     run: toggleSeamDesk,
   },
+  {
+    id: 'continuity list',
+    name: 'Continuity list, or lanes',
+    words: 'measures worst needs a look report mend slide float',
+    group: 'View',
+    keys: ['Shift+K'],
+    run: (dispatch, getState) =>
+      dispatch(
+        sessionActions.showedBelow(getState().session.below === 'continuity' ? 'lanes' : 'continuity'),
+      ),
+  },
 ];

@@ -29,7 +29,7 @@ export function Overview({ rows, frames, pixelsPerFrame }: Props) {
   const share = (f: number): string => `${(100 * Math.min(f, frames)) / frames}%`;
   return (
     <div className="flex shrink-0 border-t" style={{ height: HEIGHT + 1 }}>
-      <div className="shrink-0 border-r" style={{ width: HEADER_WIDTH }}>
+      <div className="shrink-0 border-r pr-2" style={{ minWidth: HEADER_WIDTH }}>
         <BelowSwitch />
       </div>
       <div

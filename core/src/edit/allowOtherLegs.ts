@@ -1,7 +1,7 @@
-import type { Edit } from '../edit/edit';
+import type { Edit } from './edit';
 import { hasOtherLegs } from '../skeleton/likeLegs';
 import type { Scene } from '../scene/scene';
-import type { Library } from './compile';
+import type { Library } from '../compile/compile';
 
 /** What lets every clip of a scene be performed that was recorded on other legs than its character's; see `otherLegs`. */
 export function allowOtherLegs(scene: Scene, library: Library): readonly Edit[] {

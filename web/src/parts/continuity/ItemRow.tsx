@@ -7,7 +7,7 @@ import { useAppDispatch } from '../../store/store';
 import { Button } from '../../ui/controls';
 import { GradeMark } from '../../ui/grade';
 import { TextField } from '../../ui/TextField';
-import { MendPanel } from '../../parts/MendPanel';
+import { MendPanel } from './MendPanel';
 import { posePath } from './posePath';
 import { writeMeasure } from '../../ui/writeMeasure';
 
