@@ -155,6 +155,19 @@ describe('joins chosen by themselves', () => {
       { x: box.x + box.width / 2, y: box.y + box.height / 2 },
       { x: box.x + box.width / 2 + one * 40, y: box.y + box.height / 2 },
     );
+    // On the lane itself too, a frame back.
+    await select(new RegExp(`at frame ${before.frame}:`));
+    const onLane = defined(
+      await app.page.waitForSelector('[role=slider][aria-label="left foot lands, on the lane"]'),
+    );
+    const landing = (): Promise<number> => onLane.evaluate((e) => Number(e.getAttribute('aria-valuenow')));
+    const dragged = await landing();
+    await onLane.focus();
+    await key(one < 0 ? 'ArrowRight' : 'ArrowLeft');
+    await app.until(async () => (await landing()) === dragged - one, 'it lands a frame nearer');
+    const place = defined(await onLane.boundingBox());
+    await app.drag({ x: place.x + 4, y: place.y + 7 }, { x: place.x + 4 + one * 2, y: place.y + 7 });
+    await app.until(async () => Math.abs((await landing()) - dragged) <= 1, 'it is dragged back');
     const own = defined((await savedScene()).seams[index]);
     const [leaves, lands] = defined(defined(own.footfalls.leftFoot)[0]);
     expect(Math.abs(lands - own.frame - at)).toBeGreaterThanOrEqual(2);
@@ -193,6 +206,41 @@ describe('a bridge', () => {
   });
 });
 
+describe('the curve of a crossfade', () => {
+  it('has a handle that is dragged and moved by keys, and is in the file', async () => {
+    await newScene();
+    await app.dropClip('Idle', 0);
+    const item = await app.lookFor('Wave');
+    await item.click({ count: 2 });
+    await app.until(async () => (await app.segments()).length === 2, 'both are there');
+    await app.joinsSettled();
+    await select(/^Seam from Idle to Wave/);
+    await app.press('button', 'Crossfade');
+    await app.choose('Curve', 'Custom');
+    const handle = '[role=slider][aria-label="Weight of the incoming motion, point 1 of 1"]';
+    const words = (): Promise<string> =>
+      app.page.$eval(handle, (e) => e.getAttribute('aria-valuetext') ?? '');
+    const thumb = defined(await app.page.waitForSelector(handle));
+    await thumb.scrollIntoView();
+    expect(await words()).toBe('50 % of the overlap, 50 % weight');
+    const { x, y } = defined(await thumb.boundingBox());
+    await app.drag({ x: x + 6, y: y + 6 }, { x: x + 31, y: y + 25 });
+    await app.until(async () => /^60 % of the overlap, (29|30|31) %/.test(await words()), 'it is dragged');
+    const dragged = Number(/(\d+) % weight/.exec(await words())?.[1]);
+    await app.page.$eval(handle, (e) => (e as unknown as SVGElement).focus());
+    await key('ArrowUp');
+    await app.until(
+      async () => (await words()) === `60 % of the overlap, ${dragged + 1} % weight`,
+      'it is moved by a key',
+    );
+    const { scene } = await savedScene();
+    const [seam] = Object.values(scene.segments).flatMap((s) => (s.start > 0 ? [s.seam] : []));
+    const [point] = seam?.kind === 'crossfade' ? (seam.curve as [number, number][]) : [];
+    expect(point?.[0]).toBeCloseTo(0.6, 1);
+    expect(point?.[1]).toBeCloseTo((dragged + 1) / 100, 1);
+  });
+});
+
 describe('a seam spoilt by hand', () => {
   it('shows in its tag, on its card, in the list below the view and on its page, and is mended there', async () => {
     await app.open('/scene/lamp-round');
@@ -207,11 +255,8 @@ describe('a seam spoilt by hand', () => {
     await key('K', 'Shift');
     const below = await app.page.waitForSelector('section[aria-label="Continuity"] [data-item]');
     expect(await below!.evaluate((e) => (e as HTMLElement).innerText)).toMatch(/Walk → Turn round[\s\S]*bad/);
-    await key('K', 'Shift');
-    await key('/');
-    await app.page.waitForSelector('[cmdk-input]');
-    await app.page.keyboard.type('continuity');
-    await key('Enter');
+    await app.press('link', 'Whole page');
+    await app.find('heading', 'Continuity');
     const row = await app.page.waitForSelector('[data-item]', { timeout: 60_000 });
     expect(await row!.evaluate((e) => (e as HTMLElement).innerText)).toMatch(/Walk → Turn round[\s\S]*bad/);
     expect(await app.barriers()).toEqual([]);
@@ -223,6 +268,7 @@ describe('a seam spoilt by hand', () => {
     await app.press('button', 'CSV');
     expect(new TextDecoder().decode(await app.downloaded('.csv'))).toMatch(/^grade,kind/);
     await app.page.goBack();
+    await app.press('button', 'Lanes');
     await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
     for (const label of await app.seams()) expect(label).toMatch(/: good, /);
     expect(app.faults).toEqual([]);

@@ -10,7 +10,7 @@ export { retargetMotion } from './clip/retarget';
 export { rawHeadings, rootTrack } from './clip/root';
 export { withTravelBone } from './clip/travelBone';
 export { examineLoop } from './loops/loop';
-export { curveWeight } from './math/curve';
+export { curveWeight, prepareCurve } from './math/curve';
 export type { EulerOrder } from './math/euler';
 export { eulerFromQuat, eulerNearest, quatFromEuler } from './math/euler';
 export { STILL, composeMoves, invertMove, shortestTurn } from './math/floorMove';

@@ -4,6 +4,7 @@ import { compile } from '../compile/compile';
 import { measureSeam } from '../continuity/measureSeam';
 import { applyEdit } from '../edit/edit';
 import type { Edit } from '../edit/edit';
+import type { SegmentValues } from '../edit/edits/change';
 import { PLAIN_LIMITS } from '../scene/choice';
 import type { ChoiceLimits } from '../scene/choice';
 import type { Scene } from '../scene/scene';
@@ -226,11 +227,17 @@ describe('joins that an edit has made', () => {
     }
   });
 
-  it('are those of another clip, unless they are set by hand', () => {
+  it('are those of another motion, unless they are set by hand', () => {
     const by = { clip: 'stand', name: 'Stand', loop: false };
     expect(madeBy({ type: 'replace', segment: 'c', by })).toEqual([]);
     expect(madeBy({ type: 'replace', segment: 'c', by }, auto(scene))).toEqual(['c']);
     expect(madeBy({ type: 'replace', segment: 'b', by }, auto(scene))).toEqual(['b', 'c']);
+    const set = (values: SegmentValues): string[] =>
+      madeBy({ type: 'change', segment: 'b', values }, auto(scene));
+    expect(set({ mirror: true })).toEqual(['b', 'c']);
+    expect(set({ reverse: true })).toEqual(['b', 'c']);
+    expect(set({ travel: 'in place' })).toEqual(['b', 'c']);
+    expect([...set({ speed: 2 }), ...set({ length: 90 }), ...set({ lift: 0.1 })]).toEqual([]);
   });
 
   it('are kept where a neighbour is only disabled, where one is split, and within what is pasted', () => {

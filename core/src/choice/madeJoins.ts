@@ -20,7 +20,8 @@ function neighbours(scene: Scene, lane: Lane | undefined) {
  * - those that have come to stand behind another one, even where the join to the former one was set by hand: what was set for
  *   one pair of motions says nothing about another. A segment that is only disabled is still there, and its join is kept for when
  *   it is enabled again; what is pasted keeps the joins among itself; a split leaves the join at its end as it was.
- * - those that play another clip than they did on either side, unless the join is set by hand.
+ * - those of which either side plays another motion than it did (another clip, mirrored, reversed, its travel made otherwise), unless
+ *   the join is set by hand. A change of speed or length leaves the join: to choose it anew would change the length again.
  */
 export function madeJoins(previous: Scene, current: Scene, library: ClipSource): string[] {
   return Object.values(current.lanes).flatMap((lane) => {
@@ -39,8 +40,9 @@ export function madeJoins(previous: Scene, current: Scene, library: ClipSource):
       const segment = current.segments[id]!;
       if (!segment.seam.auto) return !isBehindTheSame(id, 'performed') && !isBehindTheSame(id, 'all');
       if (!previous.segments[id] || !isBehindTheSame(id, 'performed')) return true;
-      const was = previous.segments[left.id];
-      return (was && was.clip !== left.clip) || previous.segments[id].clip !== segment.clip;
+      return (
+        playsOtherwise(previous.segments[left.id], left) || playsOtherwise(previous.segments[id], segment)
+      );
     });
     if (changed.length === 0) return [];
     const placed = layOut(current, lane, library);
@@ -51,6 +53,11 @@ export function madeJoins(previous: Scene, current: Scene, library: ClipSource):
     });
   });
 }
+
+/** Whether another motion is played than before. */
+const playsOtherwise = (was: Segment | undefined, now: Segment): boolean =>
+  was !== undefined &&
+  (['clip', 'mirror', 'reverse', 'travel', 'straighten'] as const).some((key) => was[key] !== now[key]);
 
 /** Whether two segments end in the same motion, as the later part of a split does. */
 const endAlike = (a: Segment, b: Segment): boolean =>

@@ -1,10 +1,17 @@
 import type { Curve } from '@warper/core';
+import { CurveField } from '../../../ui/CurveField';
 import { Choice } from '../../../ui/controls';
 import { PointList } from '../../../ui/PointList';
 import { nextPoint, risingPoints } from './TimeGroup';
 
+interface Props {
+  readonly curve: Curve;
+  readonly onPreview: (curve: Curve | null) => void;
+  readonly onChange: (curve: Curve) => void;
+}
+
 /** How the weight goes over within a crossfade: by name, or through own points. */
-export function CurveChoice({ curve, onChange }: { curve: Curve; onChange: (curve: Curve) => void }) {
+export function CurveChoice({ curve, onPreview, onChange }: Props) {
   const own = typeof curve === 'string' ? null : curve;
   return (
     <>
@@ -17,6 +24,14 @@ export function CurveChoice({ curve, onChange }: { curve: Curve; onChange: (curv
           ['own', 'Custom'],
         ]}
         onChange={(name) => onChange(name === 'own' ? [[0.5, 0.5]] : name)}
+      />
+      <CurveField
+        label="Weight of the incoming motion"
+        curve={curve}
+        across="of the overlap"
+        up="weight"
+        onPreview={onPreview}
+        onChange={(points) => onChange(points ?? 'smooth')}
       />
       {own && (
         <PointList

@@ -10,7 +10,7 @@ import type {
 } from '@warper/core';
 import { PLAIN_CROSSFADE, framesPerSecond } from '@warper/core';
 import { useMemo } from 'react';
-import { commit } from '../../../store/edits';
+import { commit, preview } from '../../../store/edits';
 import { useAppDispatch } from '../../../store/store';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
@@ -100,11 +100,22 @@ function OverlapFields({ segment, after, rate }: Pick<FieldProps, 'segment' | 'a
 }
 
 function CrossfadeFields(props: Pick<FieldProps, 'segment' | 'after'> & { joinBy: (next: Join) => void }) {
+  const dispatch = useAppDispatch();
   const { segment, after, joinBy } = props;
   const crossfade = segment.seam.kind === 'crossfade' ? segment.seam : PLAIN_CROSSFADE;
   return (
     <>
-      <CurveChoice curve={crossfade.curve} onChange={(curve) => joinBy({ ...crossfade, curve })} />
+      <CurveChoice
+        curve={crossfade.curve}
+        onPreview={(curve) =>
+          void dispatch(
+            preview(
+              curve && { type: 'seam', segment: segment.id, values: {}, join: { ...crossfade, curve } },
+            ),
+          )
+        }
+        onChange={(curve) => joinBy({ ...crossfade, curve })}
+      />
       <Check
         label="In step"
         checked={crossfade.inStep}

@@ -1,5 +1,6 @@
 import { defined } from '@warper/core';
 import type { Handle, Segment, SegmentPlan, SegmentValues } from '@warper/core';
+import { CurveField } from '../../../ui/CurveField';
 import { Check, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { PointList } from '../../../ui/PointList';
@@ -42,6 +43,13 @@ export function TimeGroup({ segment, plan, framesPerSecond, change }: Props) {
         value={hold.end}
         framesPerSecond={framesPerSecond}
         onChange={(end) => change({ hold: { ...hold, end } })}
+      />
+      <CurveField
+        label="Speed curve"
+        curve={speedCurve ?? 'linear'}
+        across="of the time"
+        up="of the clip"
+        onChange={(points) => change({ speedCurve: points && typeof points !== 'string' ? points : null })}
       />
       <PointList
         title="speed curve point"

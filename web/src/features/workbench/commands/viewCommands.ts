@@ -131,8 +131,8 @@ export const VIEW_COMMANDS: readonly Command[] = [
   },
   {
     id: 'continuity list',
-    name: 'Continuity list, or lanes',
-    words: 'measures worst needs a look report mend slide float',
+    name: 'What needs a look, or lanes',
+    words: 'continuity list measures worst report mend slide float',
     group: 'View',
     keys: ['Shift+K'],
     run: (dispatch, getState) =>

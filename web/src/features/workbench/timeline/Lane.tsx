@@ -9,6 +9,8 @@ import { wereOwed } from './drawing/laneFacts';
 import { cleared, forgetCanvas, paintSoon } from './drawing/painter';
 import { paletteNow } from './drawing/palette';
 import { makePen } from './drawing/pen';
+import { FootfallHandles } from './FootfallHandles';
+import { hasSeams } from './laneShape';
 import { seamKey } from './seamKeys';
 import { segmentKey } from './segmentKeys';
 import type { Reach } from './HitLayer';
@@ -32,6 +34,7 @@ export const Lane = memo(function Lane(props: Props) {
   const dispatch = useAppDispatch();
   const [focus, setFocus] = useState<LaneLook['focus']>(null);
   const { canvas, known } = useLanePicture(props, focus);
+  const inHand = hasSeams(row) ? row.segments.find((s) => s.id === seam && s.madeStep) : undefined;
   const onFocus = ({ target }: FocusEvent<HTMLElement>): void => {
     const touched = touchedBy(target);
     setFocus(target.matches(':focus-visible') ? touched : null);
@@ -82,6 +85,7 @@ export const Lane = memo(function Lane(props: Props) {
           known={known}
         />
       </div>
+      {inHand && <FootfallHandles segment={inHand} rate={rate} ppf={ppf} />}
     </div>
   );
 });

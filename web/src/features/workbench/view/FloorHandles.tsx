@@ -26,13 +26,14 @@ interface Grip {
   readonly edit: (to: FloorPlace) => Edit;
 }
 
-/** The handle of what is in hand: the start of a character, of a segment, or of a group and all that follows it. */
+/** The handle of what is in hand: the start of a character, of a segment, of what comes in at a seam, or of a group and all that follows it. */
 export function FloorHandles() {
   const scene = useAppSelector(selectPreviewScene);
   const { plan } = useAppSelector(selectPreviewPlan);
   const selection = useAppSelector((s) => s.session.selection);
   const document = useAppSelector((s) => s.scene.document);
-  const chosen = selectedSegments(selection, scene);
+  // A seam is nudged by moving what comes in.
+  const chosen = selection.kind === 'seam' ? [selection.id] : selectedSegments(selection, scene);
   if (!document) return null;
   if (selection.kind === 'character') {
     const character = plan.characters.find((c) => c.character.id === selection.id);

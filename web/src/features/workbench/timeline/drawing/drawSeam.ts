@@ -1,10 +1,13 @@
 import type { SeamMeasures, SegmentPlan } from '@warper/core';
+import { defined } from '@warper/core';
 import { gradeShape, worstMeasure } from '../../../../ui/grade';
 import { SEGMENT_HEIGHT, TAG_ROOM } from '../geometry';
 import type { TagKind } from '../laneShape';
 import { TAG_WIDTH, seamFrames, tagFrame } from '../laneShape';
 import type { Pen } from './pen';
 import { SMALL, textWidth } from './text';
+
+type MadeStep = NonNullable<SegmentPlan['madeStep']>;
 
 /** Pixels from one stitch to the next. */
 const STITCH = 7;
@@ -58,9 +61,7 @@ function drawFootfalls({ ctx, palette, x }: Pen, { madeStep, start, overlap }: S
   ctx.setLineDash([]);
   ctx.lineWidth = 1.5;
   madeStep.feet.forEach(({ leaves, lands, swings }, i) => {
-    const { side, front } = madeStep.legs[i]!;
-    const row = FOOT_ROWS[side] + (front ? 0 : FOOT_ROWS.hind * (madeStep.legs.length > 2 ? 1 : 0));
-    const y = TAG_ROOM + SEGMENT_HEIGHT * row;
+    const y = footRow(madeStep, i);
     const [from, to] = swings ? [x(start + leaves), x(start + lands)] : [left, left];
     // Standing, then in the air, then standing again.
     ctx.fillRect(left, y - 1.5, from - left, 3);
@@ -71,6 +72,12 @@ function drawFootfalls({ ctx, palette, x }: Pen, { madeStep, start, overlap }: S
     ctx.quadraticCurveTo((from + to) / 2, y - 2 * STEP_ARCH, to, y);
     ctx.stroke();
   });
+}
+
+/** Where the row of a foot is drawn, pixels from the top of its lane. */
+export function footRow({ legs }: Pick<MadeStep, 'legs'>, foot: number): number {
+  const { side, front } = defined(legs[foot]);
+  return TAG_ROOM + SEGMENT_HEIGHT * (FOOT_ROWS[side] + (front || legs.length <= 2 ? 0 : FOOT_ROWS.hind));
 }
 
 /** Heights of the feet's rows, as shares of a segment's, and how high a step is drawn, pixels. */
