@@ -14,6 +14,7 @@ import { AnimationClip, AnimationMixer, Object3D, QuaternionKeyframeTrack, Vecto
 import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
 import { benchCompile } from './compiling';
 import { benchMatching } from './matching';
+import { benchContinuity, benchFollowing } from './measuring';
 import { compare } from './measure';
 import { benchFullPose } from './fullPose';
 import { benchArranging } from './arranging';
@@ -109,6 +110,8 @@ console.log(
 benchFullPose(skeleton, a, b);
 benchMatching();
 benchCompile(skeleton);
+await benchContinuity();
+await benchFollowing();
 await benchSearching();
 await benchArranging();
 await benchStarting();

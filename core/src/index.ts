@@ -129,6 +129,8 @@ export type { ChosenJoins } from './choice/chooseJoins';
 export { chooseJoins, chooseJoinsSteps } from './choice/chooseJoins';
 export type { Bridge } from './choice/bridges';
 export { bridgesSteps, findBridges } from './choice/bridges';
+export type { ClipEntry } from './choice/entries';
+export { clipEntry, rankEntries } from './choice/entries';
 export type { Follower } from './choice/followers';
 export { followersOf, rankFollowers } from './choice/followers';
 export type { Mend, MendableItem } from './choice/mends';

@@ -3,6 +3,7 @@ import type { Memory } from '../memory/memory';
 import type { Span } from '../clip/contacts';
 import type { MatchedPair } from '../seam/matchClips';
 import { matchClips } from '../seam/matchClips';
+import { REACH_SECONDS } from './entries';
 import { featureDistance, poseFeatures } from './poseFeatures';
 
 /** A clip that may follow, and where the two would meet. */
@@ -12,8 +13,6 @@ export interface Follower {
   readonly pair: MatchedPair;
 }
 
-/** Seconds of the end before, and of the beginning of each clip, that are compared. */
-const REACH_SECONDS = 1;
 /** Clips whose best pair is looked for exactly. */
 const EXACT = 20;
 

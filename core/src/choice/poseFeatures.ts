@@ -18,7 +18,7 @@ const ROLES: readonly (readonly Role[])[] = [
 ];
 
 /** Numbers of one moment: place and speed of each joint, and how the root moves and turns. */
-const FEATURES = ROLES.length * 6 + 3;
+export const FEATURES = ROLES.length * 6 + 3;
 
 /** What a metre a second counts beside a metre, and a radian a second: each by its usual spread in the demonstration. */
 const SPEED_WEIGHT = 0.12;

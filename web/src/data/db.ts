@@ -1,6 +1,13 @@
 import type { ClipFacts, Edited, Scene } from '@warper/core';
 import Dexie, { type Table, type Transaction } from 'dexie';
-import type { StoredBody, StoredClip, StoredFile, StoredMapping, StoredPreview } from '../workers/kept';
+import type {
+  StoredBody,
+  StoredClip,
+  StoredEntry,
+  StoredFile,
+  StoredMapping,
+  StoredPreview,
+} from '../workers/kept';
 
 export type { StoredBody, StoredClip, StoredFile, StoredMapping, StoredPreview } from '../workers/kept';
 export { LARGE, bytesOf, storedBytes } from '../workers/kept';
@@ -68,6 +75,7 @@ class WarperDb extends Dexie {
   clips!: Table<StoredClip, string>;
   bodies!: Table<StoredBody, string>;
   previews!: Table<StoredPreview, string>;
+  entries!: Table<StoredEntry, string>;
   collections!: Table<StoredCollection, string>;
   assets!: Table<StoredAsset, string>;
   mappings!: Table<StoredMapping, string>;
@@ -92,6 +100,7 @@ class WarperDb extends Dexie {
       .upgrade(upgradeClips);
     this.version(3).stores({ mappings: 'id', bodies: 'id, source, signature' });
     this.version(4).stores({ changes: '[scene+number], scene', touched: 'id' });
+    this.version(5).stores({ entries: 'id' });
   }
 }
 

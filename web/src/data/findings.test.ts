@@ -34,6 +34,7 @@ function resultOf(
       },
     ],
     previews: [{ id: 'f#0', ...clipPreview(clip) }],
+    entries: [],
     bodies: [],
   };
 }

@@ -81,14 +81,15 @@ async function load(id: string): Promise<void> {
 
 /** Keeps files that were read: their bytes, facts and figures, and the motion in this page. All of it or nothing is stored. */
 export async function keepRead(...results: readonly ReadResult[]): Promise<void> {
-  const tables = [db.files, db.clips, db.bodies, db.previews];
+  const tables = [db.files, db.clips, db.bodies, db.previews, db.entries];
   await db.transaction('rw', tables, async () => {
-    for (const { file: read, clips, bodies, previews } of results) {
+    for (const { file: read, clips, bodies, previews, entries } of results) {
       const { blob, ...file } = read;
       await db.files.put({ ...file, bytes: blob ?? storedBytes(file.bytes) });
       await db.clips.bulkPut([...clips]);
       await db.bodies.bulkPut([...bodies]);
       await db.previews.bulkPut(previews.filter((p) => clips.some((c) => c.id === p.id)));
+      await db.entries.bulkPut(entries.filter((e) => clips.some((c) => c.id === e.id)));
     }
   });
   for (const { file, imported } of results) library.keep({ ...file, imported });

@@ -1,4 +1,4 @@
-import type { OwnSteps, RoleMap } from '@warper/core';
+import type { ClipEntry, OwnSteps, RoleMap } from '@warper/core';
 import type { ListedBody, ListedClip, Preview } from '@warper/formats';
 
 /** A source file as it came. */
@@ -39,6 +39,11 @@ export interface StoredClip extends ListedClip {
 
 /** The small figures of a clip; kept apart, so that thousands of clips can be listed without them. */
 export interface StoredPreview extends Preview {
+  readonly id: string;
+}
+
+/** How a clip begins, by which thousands are ranked; kept apart for the same reason. */
+export interface StoredEntry extends ClipEntry {
   readonly id: string;
 }
 

@@ -1,8 +1,10 @@
 import type { Clip, ContinuityItem, Edit, Mend, Plan, RoleMap, Scene } from '@warper/core';
 import {
   InputError,
+  Memory,
   bakePieces,
   chooseJoinsSteps,
+  clipEntry,
   continuityReport,
   createCompiler,
   defined,
@@ -17,13 +19,14 @@ import {
   filesBeside,
   packGltf,
   readMotionFile,
+  sourceOfId,
   sourcesOfScene,
 } from '@warper/formats';
 import type { Imported } from '@warper/formats';
 import { transfer } from 'comlink';
-import type { StoredFile, StoredMapping } from './kept';
+import type { StoredEntry, StoredFile, StoredMapping } from './kept';
 import { bytesOf, storedBytes } from './kept';
-import { followSegment } from './followSegment';
+import { EXACT, followSegment, rankByEntries } from './followSegment';
 import type {
   Answer,
   BakeRequest,
@@ -49,15 +52,22 @@ export interface KeptFiles {
   readonly mappings: () => Promise<readonly StoredMapping[]>;
   /** Gives the clips of a source the user's own steps. */
   readonly applySteps: (to: MotionLibrary, source: string) => Promise<void>;
+  /** How the clips of the library begin. */
+  readonly entries: () => Promise<readonly StoredEntry[]>;
+  /** Some files with clips of which it is not known yet how they begin. */
+  readonly filesWithoutEntries: () => Promise<readonly string[]>;
+  readonly keepEntries: (entries: readonly StoredEntry[]) => Promise<void>;
 }
 
-const NOTHING_NEW = { clips: [], previews: [], bodies: [] };
+const NOTHING_NEW = { clips: [], previews: [], entries: [], bodies: [] };
+
+const entryOf = (clip: Clip): StoredEntry => ({ id: clip.id, ...clipEntry(clip, new Memory()) });
 
 /** What the library lists of a file: its clips with their facts and figures, and its bodies. */
 function listed(
   { clips, bodies, source }: Imported,
   file: string,
-): Pick<ReadResult, 'clips' | 'previews' | 'bodies'> {
+): Pick<ReadResult, 'clips' | 'previews' | 'entries' | 'bodies'> {
   return {
     clips: clips.map((clip, i) => ({
       ...listClip(clip, source, file),
@@ -66,6 +76,7 @@ function listed(
       collections: [],
     })),
     previews: clips.map((clip) => ({ id: clip.id, ...clipPreview(clip) })),
+    entries: clips.map(entryOf),
     bodies: bodies.map((body) => listBody(body, source)),
   };
 }
@@ -117,11 +128,26 @@ export class MotionDesk implements MotionWorker {
     return answer(async () => continuityReport(await this.planOf(scene)));
   }
 
-  follow({ scene, segment, sources }: FollowRequest): Promise<Answer<readonly Following[]>> {
+  follow({ scene, segment, exactly }: FollowRequest): Promise<Answer<readonly Following[]>> {
     return answer(async () => {
-      await this.open(scene, sources);
-      return followSegment(this.compiler.compile(scene), segment, this.clips());
+      await this.enterAll(scene);
+      const entries = await this.kept.entries();
+      const plan = await this.planOf(scene);
+      const ranked = rankByEntries(plan, segment, entries);
+      if (!exactly) return ranked;
+      const best = ranked.slice(0, EXACT).map((f) => f.clip);
+      await this.open(scene, [...new Set(best.map(sourceOfId))]);
+      return followSegment(this.compiler.compile(scene), segment, ranked, this.clips());
     });
+  }
+
+  /** Finds how clips begin that came in before that was kept. */
+  private async enterAll(scene: Scene): Promise<void> {
+    const sources = await this.kept.filesWithoutEntries();
+    if (sources.length === 0) return;
+    await this.open(scene, sources);
+    const clips = this.clips().filter((clip) => sources.includes(sourceOfId(clip.id)));
+    await this.kept.keepEntries(clips.map(entryOf));
   }
 
   /** The clips of all files that are open. */
@@ -302,11 +328,12 @@ function blobOf(content: Uint8Array | Blob, bytes: Uint8Array, given: Uint8Array
 }
 
 /** The big arrays of what was read: they are handed over, not copied. */
-function buffersOf({ imported, file, previews }: ReadResult): ArrayBuffer[] {
+function buffersOf({ imported, file, previews, entries }: ReadResult): ArrayBuffer[] {
   const arrays = [
     file.bytes,
     ...imported.clips.flatMap((c) => [c.rotations, c.translations]),
     ...previews.map((p) => p.places),
+    ...entries.map((e) => e.features),
   ];
   return [...new Set(arrays.map((a) => a.buffer as ArrayBuffer))];
 }

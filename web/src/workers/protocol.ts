@@ -1,7 +1,7 @@
 import type { BakeOptions, ContinuityItem, Edit, Mend, MendableItem, RoleMap, Scene } from '@warper/core';
 import type { Imported } from '@warper/formats';
 import type { SeamStudy } from './studySeam';
-import type { StoredBody, StoredClip, StoredFile, StoredPreview } from './kept';
+import type { StoredBody, StoredClip, StoredEntry, StoredFile, StoredPreview } from './kept';
 
 /** A file that was read and measured; `stored` is what the library keeps of it. */
 export interface ReadResult {
@@ -13,6 +13,7 @@ export interface ReadResult {
   };
   readonly clips: readonly StoredClip[];
   readonly previews: readonly StoredPreview[];
+  readonly entries: readonly StoredEntry[];
   readonly bodies: readonly StoredBody[];
 }
 
@@ -64,8 +65,8 @@ export interface MendRequest {
 export interface FollowRequest {
   readonly scene: Scene;
   readonly segment: string;
-  /** Files whose clips are ranked. */
-  readonly sources: readonly string[];
+  /** Whether the best are compared exactly, which reads their files; else all are ranked by how they begin. */
+  readonly exactly: boolean;
 }
 
 /** How well a clip follows: its id, and the distance of the best pair of frames; null where only its rank was looked at. */

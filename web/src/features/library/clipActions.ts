@@ -116,11 +116,13 @@ function inUse(clips: readonly StoredClip[], uses: ReadonlyMap<string, ClipUse[]
 /** Removes clips with what belongs to them alone; gives what puts everything back. */
 async function takeAway(clips: readonly StoredClip[]): Promise<() => Promise<void>> {
   const ids = clips.map((c) => c.id);
-  const tables = [db.clips, db.previews, db.files, db.bodies];
+  const tables = [db.clips, db.previews, db.entries, db.files, db.bodies];
   return db.transaction('rw', tables, async () => {
     const previews = (await db.previews.bulkGet(ids)).filter((p) => p !== undefined);
     await db.clips.bulkDelete(ids);
     await db.previews.bulkDelete(ids);
+    // How they begin is found again where they come back.
+    await db.entries.bulkDelete(ids);
     const lone: string[] = [];
     for (const source of new Set(clips.map((c) => c.source))) {
       const left = await db.clips.where('source').equals(source).count();

@@ -31,13 +31,14 @@ async function changeMapping(
     if (file) results.push(await readStored(file, { trial: { signature, roles } }));
     progress(results.length / sources.length);
   }
-  await db.transaction('rw', [db.mappings, db.clips, db.previews, db.bodies], async () => {
+  await db.transaction('rw', [db.mappings, db.clips, db.previews, db.entries, db.bodies], async () => {
     if (mapping) await db.mappings.put(mapping);
     else await db.mappings.delete(signature);
-    for (const { clips, previews, bodies } of results) {
+    for (const { clips, previews, entries, bodies } of results) {
       for (const { id, facts, loops } of clips) await db.clips.update(id, { facts, loops });
       const kept = await db.previews.bulkGet(previews.map((p) => p.id));
       await db.previews.bulkPut(previews.filter((_, i) => kept[i]));
+      await db.entries.bulkPut([...entries]);
       for (const body of bodies) await db.bodies.update(body.id, { signature: body.signature });
     }
   });

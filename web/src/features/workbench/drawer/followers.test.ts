@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
 import type { Clip } from '@warper/core';
-import { compile, defined } from '@warper/core';
+import { Memory, clipEntry, compile, defined } from '@warper/core';
 import { assembleCues, parseCueSheet, readMotionFile } from '@warper/formats';
 import { inOrder } from './useFollowers';
 import type { StoredClip } from '../../../workers/kept';
-import { followSegment } from '../../../workers/followSegment';
+import { followSegment, rankByEntries } from '../../../workers/followSegment';
 
 const made = (name: string): Uint8Array => new Uint8Array(readFileSync(`demo/made/${name}`));
 const NAMES = ['wave', 'walk', 'turn-right-90', 'look-out', 'walk-stop', 'walk-start'];
@@ -30,8 +30,13 @@ it('ranks clips by how well they follow a segment, and leaves out those of other
   const nameOf = (id: string): string => defined(clips.find((c) => c.id === id)).name;
   const [walk, idle] = defined(scene.lanes.c1body).segments as [string, string];
   const plan = compile(scene, library);
-  const afterWalk = followSegment(plan, walk, clips);
-  const afterIdle = followSegment(plan, idle, clips);
+  const entries = clips.map((clip) => ({ id: clip.id, ...clipEntry(clip, new Memory()) }));
+  const following = (segment: string) => {
+    const ranked = rankByEntries(plan, segment, entries);
+    expect(ranked.map((f) => f.distanceCm)).toEqual(NAMES.map(() => null));
+    return followSegment(plan, segment, ranked, clips);
+  };
+  const [afterWalk, afterIdle] = [following(walk), following(idle)];
   expect(
     afterWalk
       .map((f) => nameOf(f.clip))
@@ -46,7 +51,8 @@ it('ranks clips by how well they follow a segment, and leaves out those of other
   ).toEqual(['Look out', 'Walk start', 'Wave']);
   expect(afterWalk.some((f) => /trot/i.test(nameOf(f.clip)))).toBe(false);
   for (const f of afterWalk) expect(f.distanceCm).toBeGreaterThanOrEqual(0);
-  expect(followSegment(plan, 'gone', clips)).toEqual([]);
+  expect(rankByEntries(plan, 'gone', entries)).toEqual([]);
+  expect(followSegment(plan, 'gone', [], clips)).toEqual([]);
 });
 
 describe('clips by their rank', () => {

@@ -8,9 +8,6 @@ import type { RootState } from '../../../store/store';
 import { useAppSelector } from '../../../store/store';
 import type { Following } from '../../../workers/protocol';
 
-/** Files whose clips are ranked at most. */
-const MOST_SOURCES = 400;
-
 /** Clips in the order in which they follow what is in hand, with the distance of those that were compared exactly. */
 export interface Followers {
   readonly clips: readonly StoredClip[];
@@ -24,19 +21,25 @@ export function useFollowers(clips: readonly StoredClip[], isOn: boolean): Follo
   const scene = useAppSelector((s) => s.scene.document);
   const segment = useAppSelector(selectLeader);
   const [ranked, setRanked] = useState<readonly Following[]>([]);
-  const sources = useMemo(() => [...new Set(clips.map((c) => c.source))].slice(0, MOST_SOURCES), [clips]);
+  // Clips that come or go are ranked anew.
+  const count = clips.length;
   useEffect(() => {
-    if (!isOn || !scene || segment === null || sources.length === 0) return;
+    if (!isOn || !scene || segment === null) return;
     let gone = false;
-    motion.follow({ scene, segment, sources }).then(
-      (following) => !gone && setRanked(following),
-      // What cannot be ranked keeps its order.
-      () => !gone && setRanked([]),
-    );
+    const rank = async (): Promise<void> => {
+      // All of them at once by how they begin, then the best exactly, whose files may have to be read.
+      for (const exactly of [false, true]) {
+        const following = await motion.follow({ scene, segment, exactly });
+        if (gone) return;
+        setRanked(following);
+      }
+    };
+    // What cannot be ranked keeps its order.
+    rank().catch(() => !gone && setRanked([]));
     return () => {
       gone = true;
     };
-  }, [isOn, scene, segment, sources]);
+  }, [isOn, scene, segment, count]);
   return useMemo(() => {
     const name = (segment !== null && scene?.segments[segment]?.name) || null;
     if (!isOn || ranked.length === 0) return { clips, distances: new Map<string, number>(), name };
