@@ -60,6 +60,9 @@ export function ItemRow({ scene, item, plan }: Props) {
             {item.cause}. <span className="text-soft">{item.hint}</span>
           </p>
         )}
+        {scene.ignored[item.id] !== undefined && (
+          <p className="hidden text-soft print:block">Ignored: {scene.ignored[item.id]}</p>
+        )}
         {item.grade !== 'good' && (
           <div className="mt-1 flex flex-wrap items-center gap-2 print:hidden">
             <MendPanel scene={scene} item={item} />

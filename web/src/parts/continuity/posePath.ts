@@ -14,7 +14,7 @@ export function posePath(plan: CharacterPlan, frame: number, size: number): stri
     return [dx * s + dz * c + 0.25 * (dx * c - dz * s), -(positions[j * 3 + 1] ?? 0)];
   });
   const high = Math.max(0.3, ...points.map((p) => -p[1]));
-  const scale = (size - 4) / Math.max(high, 1.2 * Math.max(...points.map((p) => Math.abs(p[0]))));
+  const scale = (size - 4) / Math.max(high, 2.1 * Math.max(...points.map((p) => Math.abs(p[0]))));
   const at = (j: number): string => {
     const [px = 0, py = 0] = points[j] ?? [];
     return `${(size / 2 + px * scale).toFixed(1)},${(size - 2 + py * scale).toFixed(1)}`;
