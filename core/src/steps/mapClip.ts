@@ -8,6 +8,7 @@ import type { Clip } from '../clip/clip';
 import { groundFeet } from './groundFeet';
 import { retargetMotion } from '../clip/retarget';
 import { inheritSteps } from './steps';
+import { touchHands } from './touchingHands';
 
 const carried = derivation('clip on skeleton', 500, (memory, clip: Clip, skeleton: Skeleton): Clip =>
   sameSkeleton(clip.skeleton, skeleton) ? clip : mapClip(clip, skeleton, memory),
@@ -15,7 +16,7 @@ const carried = derivation('clip on skeleton', 500, (memory, clip: Clip, skeleto
 
 /**
  * The clip on another skeleton, joint by joint of the same role or name; the clip itself where the skeletons agree. Its
- * planted feet are brought to the floor and to their steps. Joints without a partner keep their rest pose.
+ * planted feet are brought to the floor and to their steps, its hands to what they touch. Joints without a partner keep their rest pose.
  *
  * @throws InputError `skeleton-differs` where the root bone has no partner, or too few joints have one
  */
@@ -83,10 +84,12 @@ function mapClip(clip: Clip, target: Skeleton, memory: Memory): Clip {
     translations,
     travelBone: undefined,
   };
-  return groundFeet(
+  const grounded = groundFeet(
     inheritSteps(onTarget, clip, (joint) => partner.indexOf(joint), memory),
     memory,
   );
+  const touching = touchHands(grounded, clip);
+  return touching === grounded ? grounded : inheritSteps(touching, grounded, undefined, memory);
 }
 
 /** A clip on a skeleton that it suits: one of as many legs, whose joints it shares; null on any other. */
