@@ -356,6 +356,17 @@ describe('the seam desk', () => {
     }
   });
 
+  it('is seen without its fit while a key is held', async () => {
+    const all = async (): Promise<string> =>
+      await app.page.$eval('section[aria-label="Seam desk"]', (e) => e.innerText);
+    const before = await all();
+    await blur();
+    await app.page.keyboard.down('u');
+    await app.until(async () => (await all()) !== before, 'it is without its fit');
+    await app.page.keyboard.up('u');
+    await app.until(async () => (await all()) === before, 'it is as it was');
+  });
+
   it('plays the seam over and over from two sides, and leaves the view as it was', async () => {
     const range = async (): Promise<number> =>
       Number(/Frame (\d+)/.exec(await app.page.$eval('header', (e) => e.innerText))?.[1]);

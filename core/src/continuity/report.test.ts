@@ -1,5 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { mendSteps } from '../choice/mends';
+import { bake } from '../bake/bake';
+import { jointTracks } from '../clip/jointTracks';
 import { compile, createCompiler } from '../compile/compile';
 import { applyEdit } from '../edit/edit';
 import type { Scene } from '../scene/scene';
@@ -100,6 +102,26 @@ describe('the continuity report', () => {
     expect(item.grade).not.toBe('good');
     expect(item.end).toBe(40);
     expect(item.frame).toBeGreaterThan(30);
+    // What is performed at the end of a cycle goes that much faster than what was recorded.
+    const [looped, once] = [scene, sceneOf([segmentOf(walk, { id: 'a', out: 41 })])].map((s) =>
+      jointTracks(
+        bake(compile(s, library).characters[0]!, { num: 30, den: 1 }),
+        walk.skeleton.names.map((_, j) => j),
+      ),
+    );
+    const joints = walk.skeleton.names.length;
+    let most = 0;
+    for (let f = 30; f < 40; f++)
+      for (let j = 0; j < joints; j++) {
+        const step = (tracks: Float64Array): number =>
+          Math.hypot(
+            ...[0, 1, 2].map(
+              (k) => tracks[((f + 1) * joints + j) * 3 + k]! - tracks[(f * joints + j) * 3 + k]!,
+            ),
+          );
+        most = Math.max(most, step(looped!) - step(once!));
+      }
+    expect(item.value).toBeCloseTo(most * 100, 1);
     const mends = mendsOf(scene, item.id);
     expect(mends[0]).toMatchObject({ grade: 'good', what: expect.stringMatching(/^close the loop/) });
     expect(mends.some((m) => m.what === 'play it once')).toBe(true);

@@ -144,6 +144,8 @@ describe('hands on another body', () => {
       for (const hand of [0, 1]) {
         expect(apart(before(f, hand), before(0, hand))).toBeLessThan(1e-3);
         expect(apart(at(f, hand), at(0, hand))).toBeLessThan(0.02);
+        // Where its own arms put them, on average: one as far to the left as the other to the right.
+        expect(at(f, 0)[0] + at(f, 1)[0]).toBeCloseTo(0, 2);
       }
   });
 

@@ -17,6 +17,7 @@ import { Button, Group } from '../../../ui/controls';
 import { degrees } from '../../../ui/grade';
 import type { KnownStudy } from '../desk/useSeamStudy';
 import { useSeamStudy } from '../desk/useSeamStudy';
+import { useHeldKey } from '../commands/useHeldKey';
 import { ChoiceLine } from './ChoiceLine';
 import { FootfallGroup } from './FootfallGroup';
 import { joinEdit, settling, stepping } from './joinEdit';
@@ -46,6 +47,11 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const plain = useMemo(() => unfitted(character, index, framesPerSecond(rate)), [character, index, rate]);
   const known = useSeamStudy(segment.id);
   const others = waysOf(segment, plain, known);
+  useHeldKey(
+    'u',
+    () => dispatch(preview(withoutFit(segment))),
+    () => dispatch(preview(null)),
+  );
   const seam = (values: Partial<SeamPlacing>): void =>
     void dispatch(commit({ type: 'seam', segment: segment.id, values }));
   // One click, one edit: a cut neither overlaps nor settles.
@@ -53,12 +59,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
   const crossfade = segment.seam.kind === 'crossfade' ? segment.seam : PLAIN_CROSSFADE;
   return (
     <>
-      <p className="text-soft">
-        Seam {index} of {character.segments.length - 1} · {character.character.name}
-      </p>
-      <h2 className="mb-2 text-title leading-tight font-bold">
-        {before.name} → {after.name}
-      </h2>
+      <SeamTitle character={character} index={index} />
       <div role="group" aria-label="Kind of seam" className="mb-2 grid grid-cols-4 gap-1.5">
         <SeamKind name="cut" on={current.kind === 'cut'} onClick={() => joinBy({ kind: 'cut' })} />
         <SeamKind name="crossfade" on={current.kind === 'crossfade'} onClick={() => joinBy(crossfade)} />
@@ -92,6 +93,21 @@ export function SeamCard({ segment, character, index, rate }: Props) {
         Placed at {current.move.x.toFixed(2)}, {current.move.z.toFixed(2)} m, turned{' '}
         {degrees(current.move.turn)}. The largest gap is at the {jointWords(character, current.worstJoint)}.
       </p>
+    </>
+  );
+}
+
+/** Which seam it is. */
+function SeamTitle({ character, index }: Pick<Props, 'character' | 'index'>) {
+  const [before, after] = [character.segments[index - 1], character.segments[index]];
+  return (
+    <>
+      <p className="text-soft">
+        Seam {index} of {character.segments.length - 1} · {character.character.name}
+      </p>
+      <h2 className="mb-2 text-title leading-tight font-bold">
+        {before?.name} → {after?.name}
+      </h2>
     </>
   );
 }

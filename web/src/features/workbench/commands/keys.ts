@@ -15,6 +15,7 @@ export const FOCUS_KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['Ctrl ← →', 'on a segment: another part of its clip'],
   ['Alt ↑ ↓', 'on the head of a lane: its place in the order'],
   ['Alt, Shift', 'while dragging: no snapping; another part of the clip, or a longer seam alone'],
+  ['U', 'held, on a seam: see it without its fit'],
   ['Escape', 'while dragging: cancel'],
 ];
 
