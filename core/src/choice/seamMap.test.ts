@@ -88,6 +88,11 @@ describe('the map of a seam', () => {
     const map = mapOf(loops);
     expect([map.rows, map.columns].every((n) => n > 30)).toBe(true);
     expect(map.pairs[0]!.measures.grade).toBe('good');
+    // The same two moments of their cycles are listed once.
+    const names = map.pairs.map((p) =>
+      [map.samples.out[p.out - map.first.out], map.samples.in[p.in - map.first.in]].join(),
+    );
+    expect(new Set(names).size).toBe(names.length);
     const after = applyEdit(loops, map.pairs[0]!.edit, library);
     expect(after.segments.b!.loop && after.segments.a!.loop).toBe(true);
   });

@@ -7,7 +7,7 @@ import { mapBetween } from './candidates';
 import { measureJoin } from './measureJoin';
 import type { Moments } from './joinMeeting';
 import { joinMeeting, meetingOf, reachOf } from './joinMeeting';
-import type { Pair } from './momentMap';
+import type { MomentMap, Pair } from './momentMap';
 import { boundsOf, pairOf } from './pairOnLane';
 
 /** Two moments that can meet, how far apart they are, and what the join would be with them. */
@@ -96,8 +96,15 @@ export function seamMap(
       in: Int32Array.from({ length: columns }, (_, c) => map.sample('in', reach.in.least + c)),
     },
     now: meetingOf(pair),
-    pairs: pairs.slice(0, top),
+    pairs: apart(pairs, meetingOf(pair), map).slice(0, top),
   };
+}
+
+/** Pairs without those that show the same two samples as a nearer one, in another cycle of a loop. */
+function apart(pairs: readonly MapPair[], now: Moments, map: MomentMap): MapPair[] {
+  const samples = (p: MapPair): string => `${map.sample('out', p.out)} ${map.sample('in', p.in)}`;
+  const away = (p: MapPair): number => Math.abs(p.out - now.out) + Math.abs(p.in - now.in);
+  return pairs.filter((p) => !pairs.some((q) => samples(q) === samples(p) && away(q) < away(p)));
 }
 
 /**

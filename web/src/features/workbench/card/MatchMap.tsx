@@ -1,5 +1,4 @@
 import type { Moments, SeamMap } from '@warper/core';
-import { defined } from '@warper/core';
 import type { KeyboardEvent, PointerEvent } from 'react';
 import { useEffect, useRef, useState } from 'react';
 import { cm } from '../../../ui/grade';
@@ -133,7 +132,7 @@ const MapMarks = ({ map, x, y, tried }: MarkProps) => (
 );
 
 /** Where two moments meet, in words: "41 onto 7, 3.2 cm apart". */
-export function wordsOf(map: SeamMap, { out, in: into }: Moments): string {
+function wordsOf(map: SeamMap, { out, in: into }: Moments): string {
   const [row, column] = [out - map.first.out, into - map.first.in];
   const distance = map.distancesCm[row * map.columns + column];
   const apart = distance === undefined || Number.isNaN(distance) ? '' : `, ${cm(distance)} apart`;
@@ -146,7 +145,7 @@ const clamp = (value: number, first: number, count: number): number =>
 /** The samples of an axis that its clip has: "12 to 71". */
 function spanOf(samples: Int32Array): string {
   const has = samples.filter((s) => s >= 0);
-  return has.length > 0 ? `${defined(has[0])} to ${defined(has.at(-1))}` : '';
+  return has.length > 0 ? `${Math.min(...has)} to ${Math.max(...has)}` : '';
 }
 
 /** The pair that meets, framed. */

@@ -25,7 +25,7 @@ export function SeamLoopButtons({ seam }: { readonly seam: SeamInHand }) {
     dispatch(sessionActions.seamLooped({ from, to, pace }));
   };
   return (
-    <div role="group" aria-label="Play the seam over and over" className="ml-auto flex gap-1.5">
+    <div role="group" aria-label="Loop playback of the seam" className="ml-auto flex gap-1.5">
       {PACES.map(([pace, name]) => (
         <Button
           key={pace}

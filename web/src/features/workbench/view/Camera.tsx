@@ -2,6 +2,7 @@ import { OrbitControls, PerspectiveCamera } from '@react-three/drei';
 import { useFrame, useThree } from '@react-three/fiber';
 import type { CharacterPlan, Plan } from '@warper/core';
 import { evaluate, makePoseBuffer, defined } from '@warper/core';
+import type { RefObject } from 'react';
 import { useEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import type { Camera } from 'three';
@@ -22,6 +23,9 @@ import {
   shiftToKeep,
 } from './framing';
 
+/** Counts how often the camera was made to look at something. */
+type Looks = RefObject<number>;
+
 /** Metres around what happens that the top shows. */
 const MARGIN = 1.2;
 
@@ -35,9 +39,10 @@ interface Props {
 export function ViewCamera({ plan, heading }: Props) {
   // drei makes its controls anew when the camera changes, so they are taken from the view and not from a ref.
   const controls = useThree((s) => s.controls) as Orbit | null;
-  useAngle(plan, heading, controls);
-  useFraming(plan, controls);
-  useFollowing(plan, controls);
+  const looks = useRef(0);
+  useAngle(plan, heading, controls, looks);
+  useFraming(plan, controls, looks);
+  useFollowing(plan, controls, looks);
   useKeepingInView(plan, controls);
   return (
     <>
@@ -59,7 +64,7 @@ const isFlat = (angle: ViewAngle): boolean => angle === 'front' || angle === 'si
  * Looks from the angle that is chosen. What is looked at and how far away stays, but for the first look, the look from the top,
  * which leaves nothing out, and front and side, which show the seam or segment in hand.
  */
-function useAngle(plan: Plan, heading: number, controls: Orbit | null): void {
+function useAngle(plan: Plan, heading: number, controls: Orbit | null, looks: Looks): void {
   const angle = useAppSelector((s) => s.session.angle);
   const follow = useAppSelector((s) => s.session.follow);
   const selection = useAppSelector((s) => s.session.selection);
@@ -86,8 +91,9 @@ function useAngle(plan: Plan, heading: number, controls: Orbit | null): void {
         ? { target: controls.target.clone(), distance: camera.position.distanceTo(controls.target) }
         : wholeView(plan, angle, aspect);
     look(camera, controls, whole, new Vector3(...directionOf(angle, heading)));
+    looks.current++;
     invalidate();
-  }, [angle, heading, selection, follow, aspect, plan, camera, controls, store, invalidate]);
+  }, [angle, heading, selection, follow, aspect, plan, camera, controls, looks, store, invalidate]);
 }
 
 /** What a camera looks at, and from how far: metres. */
@@ -121,7 +127,7 @@ function wholeView(plan: Plan, angle: ViewAngle, aspect: number): Look {
 }
 
 /** Brings into view what is asked for, from where the camera looks now. */
-function useFraming(plan: Plan, controls: Orbit | null): void {
+function useFraming(plan: Plan, controls: Orbit | null, looks: Looks): void {
   const framing = useAppSelector((s) => s.session.framing);
   const store = useStore<RootState>();
   const invalidate = useThree((s) => s.invalidate);
@@ -139,8 +145,9 @@ function useFraming(plan: Plan, controls: Orbit | null): void {
       ? viewOf(framed, angle === 'both' ? aspect / 2 : aspect)
       : wholeView(plan, angle, aspect);
     look(camera, controls, to, camera.position.clone().sub(controls.target).normalize());
+    looks.current++;
     invalidate();
-  }, [framing, plan, camera, controls, aspect, store, invalidate]);
+  }, [framing, plan, camera, controls, aspect, looks, store, invalidate]);
 }
 
 /** Where a character's chest is at a frame. */
@@ -158,7 +165,7 @@ function pan(camera: Camera, controls: Orbit, step: Vector3): void {
 }
 
 /** Goes along with the character that is followed. */
-function useFollowing(plan: Plan, controls: Orbit | null): void {
+function useFollowing(plan: Plan, controls: Orbit | null, looks: Looks): void {
   const follow = useAppSelector((s) => s.session.follow);
   const store = useStore<RootState>();
   const invalidate = useThree((s) => s.invalidate);
@@ -167,15 +174,20 @@ function useFollowing(plan: Plan, controls: Orbit | null): void {
   const size = followed?.character.size ?? 1;
   const buffer = useMemo(() => followed && makePoseBuffer(followed.skeleton), [followed]);
   const last = useRef<Vector3 | null>(null);
+  const seen = useRef(looks.current);
   useEffect(() => {
     last.current = null;
+    seen.current = looks.current;
     if (follow && controls) comeNearer(camera, controls, size);
     invalidate();
-  }, [follow, size, camera, controls, invalidate]);
+  }, [follow, size, camera, controls, looks, invalidate]);
   useFrame(() => {
     if (!followed || !buffer || !controls) return;
     const chest = chestOf(followed, store.getState().session.frame, buffer);
-    pan(camera, controls, chest.clone().sub(last.current ?? controls.target));
+    // Where it was made to look elsewhere, it goes along from there.
+    if (seen.current === looks.current)
+      pan(camera, controls, chest.clone().sub(last.current ?? controls.target));
+    seen.current = looks.current;
     last.current = chest;
   });
 }
