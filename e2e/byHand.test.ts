@@ -154,8 +154,13 @@ it('a view whose graphics were interrupted says so, comes back by itself and sho
   await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
   const clip = (await (await app.page.waitForSelector('section[aria-label^="View"]'))!.boundingBox())!;
   const picture = async (): Promise<Uint8Array> => {
-    await new Promise((resolve) => setTimeout(resolve, 1500));
-    return app.page.screenshot({ clip });
+    // Until what is drawn has come to rest.
+    for (let last = new Uint8Array(), tries = 0; ; tries++) {
+      await new Promise((resolve) => setTimeout(resolve, 1500));
+      const shot = await app.page.screenshot({ clip });
+      if (Buffer.compare(shot, last) === 0 || tries === 20) return shot;
+      last = new Uint8Array(shot);
+    }
   };
   const before = await picture();
   const lost = await app.page.evaluate(() => {

@@ -356,6 +356,26 @@ describe('the seam desk', () => {
     }
   });
 
+  it('is fitted by the joint that is pressed on the figure', async () => {
+    const joint = async (): Promise<string> => /Joint\s+(\S+)/.exec(await card())?.[1] ?? '';
+    await app.choose('Fit', 'A joint');
+    await app.until(async () => (await joint()) !== '', 'a joint is chosen');
+    const first = await joint();
+    await blur();
+    await key('v');
+    await new Promise((resolve) => setTimeout(resolve, 800));
+    const view = defined(await defined(await app.page.$('section[aria-label^="View"] canvas')).boundingBox());
+    // Somewhere on the body: it stands in the middle of the view.
+    search: for (let y = 0.25; y < 0.9; y += 0.03)
+      for (let x = 0.35; x < 0.65; x += 0.015) {
+        await app.page.mouse.click(view.x + view.width * x, view.y + view.height * y);
+        if ((await joint()) !== first) break search;
+      }
+    await app.until(async () => (await joint()) !== first && (await joint()) !== '', 'another joint is');
+    for (let i = 0; i < 2; i++) await app.page.click('button[aria-label^="Undo fit"]');
+    await app.until(async () => (await joint()) === '', 'it is fitted as before');
+  });
+
   it('is seen without its fit while a key is held', async () => {
     const all = async (): Promise<string> =>
       await app.page.$eval('section[aria-label="Seam desk"]', (e) => e.innerText);

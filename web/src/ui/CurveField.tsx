@@ -74,10 +74,13 @@ export function CurveField({ label, curve, across, up, onPreview, onChange }: Pr
           />
         ))}
       </svg>
-      <figcaption className="flex justify-between text-note text-soft" style={{ width: WIDTH }}>
-        <span>↑ {up}</span>
+      <figcaption
+        className="flex justify-between text-tick whitespace-nowrap text-soft"
+        style={{ width: WIDTH }}
+      >
+        <span>↑ {up.replace(OF_THE, '')}</span>
         <span>Double-click adds a point</span>
-        <span>→ {across}</span>
+        <span>→ {across.replace(OF_THE, '')}</span>
       </figcaption>
     </figure>
   );
@@ -155,5 +158,8 @@ function pathOf(curve: Curve): string {
     return `${i === 0 ? 'M' : 'L'}${(u * WIDTH).toFixed(1)},${((1 - curveWeight(weights, u)) * HEIGHT).toFixed(1)}`;
   }).join('');
 }
+
+/** What an axis is called without "of the". */
+const OF_THE = /^of the /;
 
 const percent = (share: number): string => `${Math.round(share * 100)} %`;

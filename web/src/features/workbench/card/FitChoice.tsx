@@ -50,6 +50,9 @@ export function FitChoice({ fit, joints, here, onChange }: Props) {
     <>
       <Choice label="Fit" value={nameOf(fit)} options={FITS} onChange={choose} />
       {typeof fit === 'object' && 'joint' in fit && (
+        <p className="text-right text-note text-soft">Choose it here, or press it on the figure.</p>
+      )}
+      {typeof fit === 'object' && 'joint' in fit && (
         <Choice
           label="Joint"
           value={fit.joint}

@@ -88,7 +88,7 @@ function DeskHead({ seam, rate }: { seam: SeamInHand; rate: Parameters<typeof se
       <p className="text-small whitespace-nowrap text-soft">
         Seam {index} of {count} · {character.character.name}
       </p>
-      <SeamLoopButtons seam={seam} />
+      <SeamLoopButtons seam={seam} framesPerSecond={framesPerSecond(rate)} />
     </div>
   );
 }

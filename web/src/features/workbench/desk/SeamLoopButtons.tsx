@@ -9,15 +9,20 @@ const PACES = [
   [0.25, 'Loop at a quarter'],
 ] as const;
 
-/** Shares of a second before and after a seam that are played with it. */
+/** Seconds before and after a seam that are played with it. */
 const AROUND = 0.7;
 
+interface Props {
+  readonly seam: SeamInHand;
+  readonly framesPerSecond: number;
+}
+
 /** Plays the frames around the seam over and over, from the front and the side of its character. */
-export function SeamLoopButtons({ seam }: { readonly seam: SeamInHand }) {
+export function SeamLoopButtons({ seam, framesPerSecond }: Props) {
   const dispatch = useAppDispatch();
   const loop = useAppSelector((s) => s.session.seamLoop);
   const { character, incoming } = seam;
-  const around = Math.round(AROUND * 30);
+  const around = Math.round(AROUND * framesPerSecond);
   const play = (pace: number): void => {
     const from = Math.max(character.start, incoming.start - around);
     const length = incoming.overlap || (incoming.settle?.frames ?? 0);

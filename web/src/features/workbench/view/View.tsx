@@ -15,6 +15,7 @@ import { FloorPath } from '../../../parts/stage/FloorPath';
 import { ComparedPoses } from './ComparedPoses';
 import { FloorHandles } from './FloorHandles';
 import { Ghosts } from './Ghosts';
+import { JointPicks } from './JointPicks';
 import { Marks, markedSegments } from './Marks';
 import { MeasureBar, MeasureLine } from './Measure';
 import { TwoViews } from './TwoViews';
@@ -89,6 +90,9 @@ export function View() {
         ))}
         {seen.map((c) => (
           <ComparedPoses key={c.character.id} plan={c} />
+        ))}
+        {seen.map((c) => (
+          <JointPicks key={`${c.character.id}-${theme}`} plan={c} />
         ))}
         {angle !== 'both' && <FloorHandles />}
         {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
