@@ -152,10 +152,6 @@ await choose('Follow', 'Keeper');
 await settle();
 await take('cues');
 await page.keyboard.press('q');
-await page.keyboard.press('5');
-await settle();
-await take('front-and-side');
-await page.keyboard.press('1');
 await ghosts('ArrowDown');
 await choose('Follow', 'nobody');
 
@@ -218,12 +214,16 @@ await (await page.waitForSelector('[role=menuitem] ::-p-text(Take the tour)')).c
 await (await page.waitForSelector('[role=dialog] button ::-p-text(Next)')).click();
 await take('tour');
 
-// A beat less: the join that is left is bad, and one of its mends is shown.
+// A seam that is moved aside by hand is bad, and one of its mends is shown.
 await page.goto(`${origin}/scene/lamp-round`);
 await page.waitForSelector('[data-segment]');
 await settle(2500);
-await (await page.$('[aria-label^="Walk start"]')).focus();
-await page.keyboard.press('Delete');
+await (await page.$$('[data-seam]'))[2].click();
+await settle();
+const nudge = await page.$('::-p-aria([name="Nudge left"][role="textbox"])');
+await nudge.click({ count: 3 });
+await nudge.type('0.3');
+await nudge.press('Enter');
 await settle();
 await page.goto(`${origin}/scene/lamp-round/continuity`);
 await page.waitForSelector('[data-item]', { timeout: 60_000 });
@@ -240,6 +240,26 @@ await page.waitForSelector('::-p-aria([name="Bake GLB"][role="button"])');
 await (await page.$('::-p-aria([name="Bake GLB"][role="button"])')).click();
 await page.waitForSelector('::-p-text(Download again)', { timeout: 60_000 });
 await take('bake');
+
+// Two clips that do not join, and a bridge between them that is shown before it is taken.
+await page.goto(origin);
+await (await page.waitForSelector('::-p-aria([name="New scene"][role="button"])')).click();
+await (await page.waitForSelector('::-p-aria([name="Character"][role="button"])')).click();
+await (await page.waitForSelector('[role=menuitem] ::-p-text(Keeper)')).click();
+await page.waitForSelector('[data-lane]');
+for (const clip of ['Walk hitching', 'Rope haul']) {
+  const search = await page.$('input[type=search]');
+  await search.click({ count: 3 });
+  await search.type(clip);
+  await (await page.waitForSelector(`[data-clip="${clip}"]`)).focus();
+  await page.keyboard.press('Enter');
+  await settle();
+}
+await (await page.$('[data-seam]')).click();
+await (await page.waitForSelector('::-p-aria([name="Find a mend"][role="button"])')).click();
+await (await page.waitForSelector('::-p-aria([name="Show it"][role="button"])', { timeout: 60_000 })).click();
+await settle(2000);
+await take('bridge');
 
 await browser.close();
 server.kill('SIGTERM');

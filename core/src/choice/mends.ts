@@ -9,7 +9,10 @@ import type { Edit } from '../edit/edit';
 import type { Scene } from '../scene/scene';
 import type { Thresholds } from '../scene/thresholds';
 import { findLoops } from '../loops/findLoops';
-import { requireClip } from '../timeline/lane';
+import { parseRate } from '../math/rate';
+import { PLAIN_STEP } from '../scene/seam';
+import { requireClip, stepFrames } from '../timeline/lane';
+import { isGivenJoin, neighboursOf } from './neighbours';
 import type { Bridge } from './bridges';
 import { bridgesSteps } from './bridges';
 import { chooseJoin } from './chooseJoin';
@@ -74,6 +77,8 @@ function mendsOf(scene: Scene, item: MendableItem, library: Library): Pick<Mend,
       return [heightMatched(item)];
     case 'loop':
       return loopsClosed(scene, item, library);
+    case 'let go':
+      return steppedAt(scene, item, library);
     default:
       return [locked(item)];
   }
@@ -149,4 +154,21 @@ function loopsClosed(
   }));
   const once = { type: 'change', segment: id, values: { loop: false, repeat: 1, length: null } } as const;
   return [...parts, { edit: once, what: 'play it once' }];
+}
+
+/** A step in place of the seam at either end of a segment: the feet go where the lock would have had to drag them. */
+function steppedAt(scene: Scene, { segment }: MendableItem, library: Library): Pick<Mend, 'edit' | 'what'>[] {
+  const lane = Object.values(scene.lanes).find((l) => l.segments.includes(segment));
+  const next = lane?.segments[lane.segments.indexOf(segment) + 1];
+  return [segment, ...(next === undefined ? [] : [next])].flatMap((id) => {
+    const pair = neighboursOf(scene, id, library);
+    if (!pair || isGivenJoin(pair)) return [];
+    const frames = Math.max(pair.item.overlap, stepFrames(parseRate(scene.rate)));
+    const what = `take a step from ${pair.before.segment.name} to ${pair.item.segment.name}`;
+    const edits: Edit[] = [
+      { type: 'overlap', segment: id, frames },
+      { type: 'seam', segment: id, values: {}, join: PLAIN_STEP },
+    ];
+    return [{ edit: { type: 'several', label: `step before ${pair.item.segment.name}`, edits }, what }];
+  });
 }

@@ -150,6 +150,22 @@ describe('the continuity report', () => {
     expect(reportOf(raisedBy(0.01)).some((i) => i.kind === 'level')).toBe(false);
   });
 
+  it('tells where a lock lets a foot go, and has a step taken there', () => {
+    const nudged = seamOf({ fit: 'hips', nudge: { x: 0.15, z: 0.1, turn: 0 } });
+    const free = sceneOf([
+      segmentOf(stand, { id: 'a' }),
+      segmentOf(stand, { id: 'b', start: 76, seam: nudged }),
+    ]);
+    const scene = applyEdit(free, { type: 'foot-lock', character: 'c', on: true }, library);
+    const items = reportOf(scene).filter((i) => i.kind === 'let go');
+    expect(items.length).toBeGreaterThan(0);
+    const mend = mendOf(scene, items[0]!.id)!;
+    expect(mend.what).toBe('take a step from stand to stand');
+    const after = applyEdit(scene, mend.edit, library);
+    expect(after.segments.b!.seam.kind).toBe('step');
+    expect(reportOf(after).some((i) => i.id === items[0]!.id)).toBe(false);
+  });
+
   it('has nothing to say of what is good, and mends nothing there', () => {
     const scene = sceneOf([segmentOf(stand, { id: 'a' }), segmentOf(stand, { id: 'b', start: 82, seam })]);
     expect(reportOf(scene).every((i) => i.grade === 'good')).toBe(true);

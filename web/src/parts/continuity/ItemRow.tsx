@@ -19,6 +19,8 @@ interface Props {
 
 const PICTURE = 44;
 
+const isAtSeam = ({ kind }: ContinuityItem): boolean => kind === 'seam' || kind === 'level';
+
 /** Something that was measured: where it is, how it looks there, why it is so, and what can be done. */
 export function ItemRow({ scene, item, plan }: Props) {
   const dispatch = useAppDispatch();
@@ -26,7 +28,7 @@ export function ItemRow({ scene, item, plan }: Props) {
   const middle = Math.floor((item.frame + item.end) / 2);
   const path = useMemo(() => (plan ? posePath(plan, middle, PICTURE) : ''), [plan, middle]);
   const show = (): void => {
-    dispatch(sessionActions.selected({ kind: item.kind === 'seam' ? 'seam' : 'segment', id: item.segment }));
+    dispatch(sessionActions.selected({ kind: isAtSeam(item) ? 'seam' : 'segment', id: item.segment }));
     dispatch(sessionActions.went(middle));
     void navigate(`/scene/${location.pathname.split('/')[2]}`);
   };
