@@ -221,6 +221,9 @@ describe('the curve of a crossfade', () => {
     const words = (): Promise<string> =>
       app.page.$eval(handle, (e) => e.getAttribute('aria-valuetext') ?? '');
     const thumb = defined(await app.page.waitForSelector(handle));
+    // What is measured beside it has come, and moves nothing any more.
+    await app.page.waitForSelector('[data-match-map]');
+    await app.page.waitForSelector('table ::-p-text(Auto)');
     await thumb.scrollIntoView();
     expect(await words()).toBe('50 % of the overlap, 50 % weight');
     const { x, y } = defined(await thumb.boundingBox());
