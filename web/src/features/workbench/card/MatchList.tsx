@@ -28,7 +28,8 @@ export function MatchList({ segment, known: { study, scene, isBusy, problem } }:
     <Group title="Matching frames">
       {problem && <p className="text-watch">{problem}</p>}
       {!current && isBusy && (
-        <p className="text-soft" role="status">
+        // As high as what comes, or what is below would move under the pointer.
+        <p className="min-h-64 text-soft" role="status">
           Comparing the two motions…
         </p>
       )}
