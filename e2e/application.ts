@@ -246,6 +246,23 @@ export class Application {
     throw new Error(`It never came to be that ${why}. The focus is on ${focus}`);
   }
 
+  /** What the card says of what is selected. */
+  card(): Promise<string> {
+    return this.page.$eval('aside[aria-label="Selection"]', (e) => e.innerText);
+  }
+
+  /** Presses a key while others are held. */
+  async key(name: string, ...held: ('Control' | 'Shift')[]): Promise<void> {
+    for (const h of held) await this.page.keyboard.down(h);
+    await this.page.keyboard.press(name as 'Enter');
+    for (const h of held) await this.page.keyboard.up(h);
+  }
+
+  /** Takes the focus from whatever has it. */
+  blur(): Promise<void> {
+    return this.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  }
+
   /** Drags with the pointer, in steps as a hand does. */
   async drag(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
     const { mouse } = this.page;

@@ -3,6 +3,7 @@ import { roleWords } from '@warper/core';
 import { Slider } from 'radix-ui';
 import { useState } from 'react';
 import { Button, Group } from '../../../ui/controls';
+import { withFootfall } from './joinEdit';
 
 interface Props {
   readonly join: Stepping;
@@ -17,10 +18,6 @@ interface Props {
 export function FootfallGroup({ join, after, onPreview, onChange }: Props) {
   const { madeStep, overlap } = after;
   if (!madeStep) return null;
-  const withTimes = (role: string, times: FootfallTimes): Stepping => ({
-    ...join,
-    footfalls: { ...join.footfalls, [role]: times },
-  });
   return (
     <Group title="Footfalls">
       {madeStep.legs.map(({ ankle }, i) => {
@@ -41,8 +38,8 @@ export function FootfallGroup({ join, after, onPreview, onChange }: Props) {
             name={name}
             times={[foot.leaves, foot.lands]}
             last={overlap}
-            onPreview={(times) => onPreview(times && withTimes(role, times))}
-            onChange={(times) => onChange(withTimes(role, times))}
+            onPreview={(times) => onPreview(times && withFootfall(join, role, times))}
+            onChange={(times) => onChange(withFootfall(join, role, times))}
           />
         );
       })}

@@ -1,4 +1,4 @@
-import type { Edit, Join, Rate, Seam, Segment } from '@warper/core';
+import type { Edit, FootfallTimes, Join, Rate, Seam, Segment, Stepping } from '@warper/core';
 import { PLAIN_STEP, settleFrames, stepFrames } from '@warper/core';
 
 /**
@@ -36,3 +36,9 @@ export const stepping = (seam: Seam): Join => (seam.kind === 'step' ? seam : PLA
 /** A seam that settles: as it does already, or in the usual time. */
 export const settling = (seam: Seam, rate: Rate): Join =>
   seam.kind === 'settle' ? seam : { kind: 'settle', frames: settleFrames(rate) };
+
+/** A made step with the times of one foot set, by the foot's role. */
+export const withFootfall = (join: Stepping, role: string, times: FootfallTimes): Stepping => ({
+  ...join,
+  footfalls: { ...join.footfalls, [role]: times },
+});

@@ -5,7 +5,7 @@ import type { KeyboardEvent } from 'react';
 import { useRef } from 'react';
 import { commit, preview } from '../../../store/edits';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
-import { joinEdit } from '../card/joinEdit';
+import { joinEdit, withFootfall } from '../card/joinEdit';
 import { footRow } from './drawing/drawSeam';
 
 interface Props {
@@ -22,10 +22,7 @@ export function FootfallHandles({ segment, rate, ppf }: Props) {
   const join = useAppSelector((s) => s.scene.document?.segments[segment.id]?.seam);
   const { madeStep, overlap, start } = segment;
   if (!madeStep || join?.kind !== 'step') return null;
-  const withTimes = (role: string, times: FootfallTimes) => ({
-    kind: 'step' as const,
-    footfalls: { ...join.footfalls, [role]: times },
-  });
+  const step = { kind: 'step', footfalls: join.footfalls } as const;
   return madeStep.legs.flatMap(({ ankle }, i) => {
     const role = segment.clip.skeleton.roles[ankle];
     const { leaves, lands, swings } = defined(madeStep.feet[i]);
@@ -43,10 +40,14 @@ export function FootfallHandles({ segment, rate, ppf }: Props) {
         ppf={ppf}
         onPreview={(next) =>
           void dispatch(
-            preview(next && { type: 'seam', segment: segment.id, values: {}, join: withTimes(role, next) }),
+            preview(
+              next && { type: 'seam', segment: segment.id, values: {}, join: withFootfall(step, role, next) },
+            ),
           )
         }
-        onChange={(next) => void dispatch(commit(joinEdit(segment, withTimes(role, next), overlap, rate)))}
+        onChange={(next) =>
+          void dispatch(commit(joinEdit(segment, withFootfall(step, role, next), overlap, rate)))
+        }
       />
     ));
   });
