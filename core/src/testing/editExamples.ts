@@ -1,3 +1,4 @@
+import { expect } from '@jest/globals';
 import { PLAIN_LIMITS } from '../scene/choice';
 import { PLAIN_CHARACTER } from '../scene/character';
 import { PLAIN_LAYER } from '../scene/lane';
@@ -6,7 +7,7 @@ import { segmentOf } from './scenes';
 import { spans, turn, two, walk } from './arranging';
 import type { Edit } from '../edit/edit';
 
-type Of<T extends Edit['type']> = Extract<Edit, { readonly type: T }>;
+export type Of<T extends Edit['type']> = Extract<Edit, { readonly type: T }>;
 
 /** What one kind of edit does to a known scene, and what it is called. A kind without an example is an error of types. */
 export interface Example<T extends Edit['type']> {
