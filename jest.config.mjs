@@ -10,19 +10,7 @@ export default {
   testTimeout: 120_000,
   setupFiles: ['<rootDir>/web/src/data/fakeStorage.ts'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
-  transform: {
-    '^.+\\.tsx?$': [
-      '@swc/jest',
-      {
-        jsc: {
-          parser: { syntax: 'typescript', tsx: true },
-          target: 'es2022',
-          transform: { react: { runtime: 'automatic' } },
-        },
-        module: { type: 'es6' },
-      },
-    ],
-  },
+  transform: { '^.+\\.tsx?$': '<rootDir>/scripts/jest-transform.mjs' },
   modulePathIgnorePatterns: ['/dist/'],
   moduleNameMapper: { '^joi$': '<rootDir>/node_modules/joi' },
 };
