@@ -172,6 +172,46 @@ describe('joins chosen by themselves', () => {
   });
 });
 
+describe('the feet of a made step', () => {
+  it('land where they are dragged in the view, or where the card says', async () => {
+    await app.open('/');
+    await app.press('link', 'The Lamp Round');
+    await app.page.waitForSelector('[data-seam]', { timeout: 60_000 });
+    await select(/^Seam from Idle to Walk start at frame 52:/);
+    const field = (name: string): Promise<number> =>
+      app.page.$eval(`::-p-aria([name="${name}"][role="textbox"])`, (e) =>
+        Number((e as HTMLInputElement).value),
+      );
+    await blur();
+    await key('v');
+    const ruler = defined(await (await app.page.$('[data-ruler]'))?.boundingBox());
+    await app.page.mouse.click(ruler.x + 1.25 * 72, ruler.y + 8);
+    // The pointer says over what it is.
+    const canvas = defined(await app.page.$('section[aria-label^="View"] canvas'));
+    const { x, y, width, height } = defined(await canvas.boundingBox());
+    const over = (): Promise<string> => canvas.evaluate((e) => (e as HTMLElement).title);
+    let at: { x: number; y: number } | null = null;
+    for (let v = height - 10; v > height / 2 && !at; v -= 10)
+      for (let h = width / 3; h < (2 * width) / 3 && !at; h += 10) {
+        await app.page.mouse.move(x + h, y + v);
+        if ((await over()) === 'left foot lands here') at = { x: x + h, y: y + v };
+      }
+    const sole = defined(at);
+    await app.drag(sole, { x: sole.x + 24, y: sole.y + 6 });
+    await app.until(async () => (await field('Left foot further left')) !== 0, 'it lands elsewhere');
+    const dragged = { x: await field('Left foot further left'), z: await field('Left foot further forward') };
+    expect(Math.hypot(dragged.x, dragged.z)).toBeGreaterThan(0.05);
+    await app.fill('Right foot further forward', '0.08');
+    await app.until(async () => (await field('Right foot further forward')) === 0.08, 'it is told to');
+    expect((await seams())[0]).toMatch(/^Seam from Idle to Walk start at frame 52: good, /);
+    await app.press('button', 'Automatic footfalls');
+    await app.until(
+      async () => (await field('Left foot further left')) === 0,
+      'they land by themselves again',
+    );
+  });
+});
+
 describe('a bridge', () => {
   it('is found where two clips do not join, shown with its measure, taken in one step and removed in one', async () => {
     await newScene();

@@ -3,7 +3,18 @@
 // sandboxInjectedGlobals says so, and helps CommonJS only). The tests of the core take two thirds of the time this way.
 import swc from '@swc/jest';
 
-const GLOBALS = ['Array', 'Float32Array', 'Float64Array', 'JSON', 'Map', 'Math', 'Number', 'Object', 'Set', 'String'];
+const GLOBALS = [
+  'Array',
+  'Float32Array',
+  'Float64Array',
+  'JSON',
+  'Map',
+  'Math',
+  'Number',
+  'Object',
+  'Set',
+  'String',
+];
 const HEAD = `const { ${GLOBALS.join(', ')} } = globalThis; `;
 
 const transformer = swc.createTransformer({

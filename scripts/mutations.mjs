@@ -335,6 +335,27 @@ export const MUTATIONS = [
     'compile',
   ],
   [
+    'a foot lands elsewhere in the directions of the root',
+    'plan/landings.ts',
+    'heading + move[2]!',
+    'move[2]!',
+    'compile',
+  ],
+  [
+    'a foot that has landed elsewhere comes back with its next strike',
+    'plan/landings.ts',
+    'passed >= returns ? 0',
+    'false ? 0',
+    'compile',
+  ],
+  [
+    'the other foot stays where it is while the hips come down for one',
+    'plan/landings.ts',
+    '_target[1]! += drop;',
+    '',
+    'compile',
+  ],
+  [
     'a slide is what the clips do not slide themselves',
     'continuity/seamSlide.ts',
     'most.beyond = Math.max(most.beyond, path - own);',

@@ -21,6 +21,7 @@ export { frameOfTimecode, timecodeOf } from './math/timecode';
 // Bodies: bones, roles, rest poses.
 export type { Doubt } from './skeleton/doubts';
 export { findDoubts } from './skeleton/doubts';
+export type { Leg } from './skeleton/legs';
 export { legsOf } from './skeleton/legs';
 export { requireLikeLegs } from './skeleton/likeLegs';
 export { allowOtherLegs } from './edit/allowOtherLegs';
@@ -66,9 +67,19 @@ export type { FrameSpan, Marker } from './scene/marker';
 export type { Scene } from './scene/scene';
 export { SCENE_VERSION, emptyScene } from './scene/scene';
 export { parseScene } from './scene/schema';
-export type { Crossfade, FitMode, FootfallTimes, Join, Seam, SeamPlacing, Stepping } from './scene/seam';
+export type {
+  Crossfade,
+  FitMode,
+  FootfallTimes,
+  Join,
+  LandingPlace,
+  Seam,
+  SeamPlacing,
+  Stepping,
+} from './scene/seam';
 export {
   JOIN_KINDS,
+  MAX_LANDING,
   PLAIN_CROSSFADE,
   PLAIN_SEAM,
   PLAIN_STEP,

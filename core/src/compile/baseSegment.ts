@@ -15,6 +15,7 @@ import { segmentTiming } from '../timeline/timing';
 import type { PreparedClip } from './prepareClip';
 import { PLAIN_CROSSFADE, joinOf } from '../scene/seam';
 import type { SegmentSettings } from '../scene/segment';
+import { makeLandings } from './makeLandings';
 import { segmentContent } from './segmentContent';
 import { withTranslated } from './translated';
 
@@ -50,7 +51,7 @@ const base = derivation(
     const cycle = segment.loop ? prepareCycle(clip, segment.in, segment.out, prepared.verdict, memory) : null;
     const played = cycle?.clip ?? clip;
     const join = joinOf(segment.seam, overlap);
-    return {
+    const segmentPlan: SegmentPlan = {
       base: null,
       relative: null,
       id: '',
@@ -83,9 +84,12 @@ const base = derivation(
       curve: prepareCurve(join.kind === 'crossfade' ? join.curve : PLAIN_CROSSFADE.curve),
       settle: null,
       madeStep: null,
+      landings: null,
       fitRemark: null,
       stepRemark: null,
     };
+    const landings = join.kind === 'step' ? makeLandings(segmentPlan, join, { num, den }) : null;
+    return landings ? { ...segmentPlan, landings } : segmentPlan;
   },
 );
 

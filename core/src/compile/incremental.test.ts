@@ -21,7 +21,7 @@ import { anyEdit, slow, turn, two, walk } from '../testing/arranging';
 import { evenly } from '../testing/evenly';
 import type { Library } from './compile';
 import { compile, createCompiler } from './compile';
-import type { Join, SeamPlacing } from '../scene/seam';
+import type { Join, SeamPlacing, Stepping } from '../scene/seam';
 
 const segment = fc.constantFrom('a', 'b', 'c', 'e', 'f', 'g');
 const character = fc.constantFrom('c', 'd');
@@ -93,6 +93,11 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
         kind: is('crossfade'),
         curve: fc.constantFrom('smooth' as const, 'linear' as const),
         inStep: fc.boolean(),
+      }),
+      fc.record({
+        kind: is('step'),
+        footfalls: fc.constantFrom<Stepping['footfalls']>({}, { rightFoot: [1, 6] }),
+        landings: fc.constantFrom<Stepping['landings']>({}, { leftFoot: { x: 0.1, z: 0.05 } }),
       }),
     ),
   }),

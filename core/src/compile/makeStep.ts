@@ -14,7 +14,13 @@ import { isPlanted } from '../plan/planted';
 import { segmentPose } from '../plan/segmentPose';
 import type { Stepping } from '../scene/seam';
 import type { FootTracks, Footfall } from '../seam/footfalls';
-import { FOOT_MARGIN, chooseFootfalls, footPath } from '../seam/footfalls';
+import {
+  FOOT_MARGIN,
+  MAX_STEP_LOWERING,
+  SURE_STEP_REACH,
+  chooseFootfalls,
+  footPath,
+} from '../seam/footfalls';
 import type { Leg } from '../skeleton/legs';
 import { legsOf } from '../skeleton/legs';
 import type { Skeleton } from '../skeleton/skeleton';
@@ -23,10 +29,6 @@ import { chainOfLegs, hangsOnRoot, legsInScene } from '../steps/legsInScene';
 import type { Swing } from '../steps/swings';
 import { ordinarySwing } from '../steps/swings';
 
-/** Share of its full length to which a leg is stretched at most before the hips come down. */
-const SURE_REACH = 0.985;
-/** How far the hips come down at most, metres. */
-const MAX_LOWERING = 0.05;
 /** Share of the overlap at either end over which the lowering comes and goes. */
 const LOWERING_EASE = 0.25;
 
@@ -125,7 +127,6 @@ const makeStepScratch = (skeleton: Skeleton, legs: readonly Leg[]): StepScratch 
   to: new Float64Array(legs.length * ANKLE_SIZE),
   target: new Float64Array(3),
   rotation: new Float64Array(4),
-  bendAxis: new Float64Array(3),
   root: new Float64Array(3),
 });
 
@@ -208,7 +209,7 @@ function readFeet(
   legs.forEach((leg, i) => {
     const bone = (p: number, q: number): number =>
       Math.hypot(...[0, 1, 2].map((k) => positions[p * 3 + k]! - positions[q * 3 + k]!));
-    feet[i]!.reach = (bone(leg.upper, leg.lower) + bone(leg.lower, leg.ankle)) * SURE_REACH;
+    feet[i]!.reach = (bone(leg.upper, leg.lower) + bone(leg.lower, leg.ankle)) * SURE_STEP_REACH;
   });
   return feet;
 }
@@ -232,7 +233,7 @@ function hipsLowering(
     }
   });
   const ease = Math.max(1, LOWERING_EASE * length);
-  return smoothLowering(needed, rate, MAX_LOWERING).map(
+  return smoothLowering(needed, rate, MAX_STEP_LOWERING).map(
     (drop, f) => drop * minimumJerk(Math.min(f, length - f) / ease),
   );
 }

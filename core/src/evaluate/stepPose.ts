@@ -1,15 +1,16 @@
 import type { ScenePose } from '../clip/pose';
 import { bump, minimumJerk } from '../math/curve';
 import { moveAt, multiplyMoves } from '../math/floorMove';
-import { quatRotate, quatSlerp } from '../math/quaternion';
+import { quatSlerp } from '../math/quaternion';
+import { valueAt } from '../math/valueAt';
 import type { BlendBranch } from '../plan/blendPoses';
 import { blendBodies, fromRootSpace, toRootSpace } from '../plan/blendPoses';
 import type { MadeStep } from '../plan/madeStep';
 import { ANKLE_SIZE } from '../plan/madeStep';
 import type { SegmentPlan } from '../plan/plan';
 import type { Skeleton } from '../skeleton/skeleton';
-import { reach } from '../skeleton/reach';
 import { legsInScene } from '../steps/legsInScene';
+import { reachWithLeg } from '../steps/reachWithLeg';
 
 /**
  * Writes the pose of a made step at a frame of its overlap: both sides blended relative to the root, which goes its own way,
@@ -75,7 +76,7 @@ function readAnkles(
 }
 
 function placeFoot(skeleton: Skeleton, step: MadeStep, i: number, x: number, pose: ScenePose): void {
-  const { from, to, world, target, rotation, bendAxis } = step.scratch;
+  const { from, to, world, target, rotation } = step.scratch;
   const leg = step.legs[i]!;
   const { leaves, lands, lift } = step.feet[i]!;
   const u = (x - leaves) / (lands - leaves);
@@ -85,28 +86,5 @@ function placeFoot(skeleton: Skeleton, step: MadeStep, i: number, x: number, pos
   target[1]! += lift * bump(u);
   quatSlerp(from, o + 3, to, o + 3, w, rotation, 0);
   for (let k = 0; k < 4; k++) world.rotations[leg.ankle * 4 + k] = rotation[k]!;
-  // The body's own right: the axis about which a straight knee bends.
-  bendAxis[0] = -1;
-  bendAxis[1] = 0;
-  bendAxis[2] = 0;
-  quatRotate(world.rotations, skeleton.rootBone * 4, bendAxis, 0, bendAxis, 0);
-  const limb = limbOf(leg);
-  reach(skeleton.parents, limb, target, 0, bendAxis, pose.rotations, world.rotations, world.positions);
-}
-
-const _limb = { upper: 0, lower: 0, end: 0 };
-
-function limbOf({ upper, lower, ankle }: MadeStep['legs'][number]): typeof _limb {
-  _limb.upper = upper;
-  _limb.lower = lower;
-  _limb.end = ankle;
-  return _limb;
-}
-
-/** The value at a real index, straight between neighbours. */
-function valueAt(values: Float64Array, index: number): number {
-  const last = values.length - 1;
-  const f = Math.min(Math.max(index, 0), last);
-  const a = Math.floor(f);
-  return values[a]! + (f - a) * (values[Math.min(a + 1, last)]! - values[a]!);
+  reachWithLeg(skeleton, leg, target, 0, world, pose);
 }

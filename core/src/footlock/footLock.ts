@@ -7,6 +7,7 @@ import { makePoseBuffer } from '../clip/pose';
 import type { Planting } from '../steps/stepHolds';
 import { stepHolds } from '../steps/stepHolds';
 import { framesPerSecond } from '../math/rate';
+import { valueAt } from '../math/valueAt';
 import { legsOf } from '../skeleton/legs';
 import { evaluateUnlocked } from '../evaluate/evaluateUnlocked';
 import { derivation } from '../memory/memory';
@@ -44,18 +45,11 @@ export function lockFeet(plan: CharacterPlan, frame: number, pose: Pose): number
   const { skeleton, holdScratch } = plan;
   legsToWorld(skeleton, pose, holdScratch);
   const moved = holdTargets(legs, frame, easeFrames(plan), holdScratch.world, holdScratch.targets);
-  const lowered = lowering ? loweringAt(lowering, frame - loweringStart) : 0;
+  const lowered = lowering ? valueAt(lowering, frame - loweringStart) : 0;
   return moved || lowered > 0 ? applyHolds(skeleton, legs, lowered, pose, holdScratch) : 0;
 }
 
 const easeFrames = (plan: CharacterPlan): number => EASE_SECONDS * framesPerSecond(plan.rate);
-
-function loweringAt(lowering: Float64Array, index: number): number {
-  const last = lowering.length - 1;
-  const f = Math.min(Math.max(index, 0), last);
-  const a = Math.floor(f);
-  return lowering[a]! + (f - a) * (lowering[Math.min(a + 1, last)]! - lowering[a]!);
-}
 
 /** The lock while segment i rules; made when it is first needed. */
 export const segmentLock = (plan: CharacterPlan, i: number): SegmentLock =>

@@ -35,6 +35,5 @@ export interface StepScratch {
   readonly to: Float64Array;
   readonly target: Float64Array;
   readonly rotation: Float64Array;
-  readonly bendAxis: Float64Array;
   readonly root: Float64Array;
 }

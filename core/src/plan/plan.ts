@@ -16,6 +16,7 @@ import type { SegmentSettings, Travel } from '../scene/segment';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { TimeMap } from '../timeline/timeMap';
 import type { BlendBranch } from './blendPoses';
+import type { Landings } from './landings';
 import type { MadeStep } from './madeStep';
 import type { Settle } from './settlePose';
 
@@ -78,6 +79,8 @@ export interface SegmentPlan {
   readonly settle: Settle | null;
   /** The steps that the feet take from the one stance to the other in the overlap before it; null where none are made. */
   readonly madeStep: MadeStep | null;
+  /** The feet that are put elsewhere than the clip has them, until they next leave the floor; null where none are. */
+  readonly landings: Landings | null;
   /** Why another fit than the asked one was taken, null where it was not. */
   readonly fitRemark: string | null;
   /** Why the two sides are not in step though they should be, null where they are. */
@@ -135,6 +138,7 @@ export function withPlacement(plan: SegmentPlan, at: Placement): SegmentPlan {
     curve: plan.curve,
     settle: plan.settle,
     madeStep: plan.madeStep,
+    landings: plan.landings,
     fitRemark: at.fitRemark,
     stepRemark: plan.stepRemark,
   };

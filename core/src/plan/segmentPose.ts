@@ -6,6 +6,7 @@ import { blendSamples } from '../math/rotations';
 import { splineAt } from '../math/spline';
 import { ON_SAMPLE, cyclesIn, inCycle, samplesAt } from '../timeline/timeMap';
 import { blendRootBones, fromRootSpace } from './blendPoses';
+import { placeLandings } from './landings';
 import type { SegmentPlan } from './plan';
 
 /** Where a frame falls in a segment's clip; reused. */
@@ -147,7 +148,8 @@ export function segmentsBlended(
 }
 
 /** Whether a segment's root goes where its clip and its place send it, and nowhere else. */
-const isPlain = (segment: SegmentPlan): boolean => segment.travel !== 'in place' && segment.route === null;
+const isPlain = (segment: SegmentPlan): boolean =>
+  segment.travel !== 'in place' && segment.route === null && segment.landings === null;
 
 /**
  * Samples all translations, the root in the scene, and of the rotations only the root bone's; the root bone relative to the
@@ -214,6 +216,7 @@ function placePose(segment: SegmentPlan, spot: Spot, frame: number, carry: boole
   multiplyMoves(move, 0, _place, 0, out.root, 0);
   if (segment.travel === 'in place') holdInPlace(segment, out, rootBone);
   if (segment.route) follow(segment, frame, out, rootBone);
+  if (segment.landings) placeLandings(segment, segment.landings, frame, out);
 }
 
 /** Moves a pose along the bent way of its segment; before and after the segment the way leads on as it does at its ends. */

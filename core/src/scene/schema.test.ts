@@ -4,6 +4,7 @@ import { InputError } from '../math/errors';
 import { figureClip } from '../testing/figure';
 import { sceneOf, segmentOf } from '../testing/scenes';
 import { SCENE_VERSION } from './scene';
+import type { Segment } from './segment';
 import { PLAIN_SEGMENT } from './segment';
 import { PLAIN_LIMITS } from './choice';
 import { parseScene } from './schema';
@@ -69,8 +70,20 @@ describe('documents of older versions', () => {
     );
     const segments = Object.values(parseScene(old).segments);
     expect(segments.map((s) => s.otherLegs)).toEqual(segments.map(() => true));
-    expect(segments.map(({ otherLegs: _, ...rest }) => rest)).toEqual(Object.values(old.segments));
+    expect(segments.map(({ otherLegs: _, seam: __, ...rest }) => rest)).toEqual(
+      Object.values<Segment>(old.segments).map(({ seam: _, ...rest }) => rest),
+    );
     expect(PLAIN_SEGMENT.otherLegs).toBe(false);
+  });
+
+  it('whose made steps land where the clips have the feet go on so', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v7.json', import.meta.url), 'utf8'),
+    );
+    const { segments } = parseScene(old);
+    for (const { id, seam } of Object.values(segments))
+      expect(seam).toEqual({ ...old.segments[id].seam, ...(seam.kind === 'step' ? { landings: {} } : {}) });
+    expect(Object.values(segments).filter((s) => s.seam.kind === 'step')).not.toHaveLength(0);
   });
 
   it('whose joins were all set by hand keep them', () => {

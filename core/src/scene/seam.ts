@@ -87,6 +87,17 @@ const times = Joi.array()
   )
   .messages({ 'any.invalid': 'has a foot that lands before it leaves' });
 
+/** Where a foot lands: metres to the left and forward of where it would, by the root's direction at the end of its seam. */
+export interface LandingPlace {
+  readonly x: number;
+  readonly z: number;
+}
+
+/** Metres by which a foot lands elsewhere at most: no leg reaches further. */
+export const MAX_LANDING = 2;
+
+const shift = Joi.number().min(-MAX_LANDING).max(MAX_LANDING).required();
+
 const STEP_FIELDS = {
   /** The user's own times of footfalls, by the role of the foot; those of the other feet are found. */
   footfalls: setting<Readonly<Record<string, FootfallTimes>>>(
@@ -99,6 +110,12 @@ const STEP_FIELDS = {
           Object.entries(footfalls).map(([role, [a, b]]) => [role, [a * factor, b * factor] as const]),
         ),
     },
+  ),
+  /** Where feet land elsewhere than the incoming clip has them, by the role of the foot; until they next leave the floor. */
+  landings: setting<Readonly<Record<string, LandingPlace>>>(
+    {},
+    Joi.object().pattern(Joi.string().max(100), Joi.object({ x: shift, z: shift })),
+    { since: 8, cue: 'part' },
   ),
 };
 

@@ -28,6 +28,10 @@ export interface FootTracks {
   readonly reach: number;
 }
 
+/** Share of its full length to which a leg is stretched at most before the hips come down, and how far they do, metres. */
+export const SURE_STEP_REACH = 0.985;
+export const MAX_STEP_LOWERING = 0.05;
+
 /** Shortest, longest and preferred swing, seconds (common practice: 7, 17 and 12 frames at 30 a second). */
 const SHORTEST = 7 / 30;
 const LONGEST = 17 / 30;

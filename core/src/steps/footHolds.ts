@@ -2,10 +2,10 @@ import { moveAt } from '../math/floorMove';
 import { quatMultiply, quatRotate } from '../math/quaternion';
 import type { Leg } from '../skeleton/legs';
 import { legsOf } from '../skeleton/legs';
-import { reach } from '../skeleton/reach';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { Pose, WorldPose } from '../clip/pose';
 import { makeWorldPose } from '../clip/pose';
+import { reachWithLeg } from './reachWithLeg';
 
 /**
  * A joint held on its place for a span of time (after Kovar, Schreiner, Gleicher, "Footskate Cleanup for Motion Capture
@@ -55,7 +55,6 @@ export interface LegHolds {
 export interface HoldScratch {
   readonly world: WorldPose;
   readonly targets: Float64Array;
-  readonly bendAxis: Float64Array;
   /** The joints of the legs and what is above them, parents first. */
   readonly chain: Int32Array;
 }
@@ -64,7 +63,6 @@ export interface HoldScratch {
 export const makeHoldScratch = (skeleton: Skeleton): HoldScratch => ({
   world: makeWorldPose(skeleton),
   targets: new Float64Array(legsOf(skeleton).length * 4),
-  bendAxis: new Float64Array(3),
   chain: legChain(skeleton),
 });
 
@@ -263,8 +261,7 @@ export function applyHolds(
   pose: Pose,
   scratch: HoldScratch,
 ): number {
-  const { world, targets, bendAxis } = scratch;
-  const { rootBone, parents } = skeleton;
+  const { world, targets } = scratch;
   if (drop !== 0) {
     lowerRootBone(skeleton, drop, pose, world);
     legsToWorld(skeleton, pose, scratch);
@@ -279,20 +276,7 @@ export function applyHolds(
       _turn[3] = Math.cos(bend / 2);
       quatMultiply(_turn, 0, world.rotations, leg.ankle * 4, world.rotations, leg.ankle * 4);
     }
-    acrossAxis(world, rootBone, bendAxis);
-    left = Math.max(
-      left,
-      reach(
-        parents,
-        { upper: leg.upper, lower: leg.lower, end: leg.ankle },
-        targets,
-        i * 4,
-        bendAxis,
-        pose.rotations,
-        world.rotations,
-        world.positions,
-      ),
-    );
+    left = Math.max(left, reachWithLeg(skeleton, leg, targets, i * 4, world, pose));
   }
   return left;
 }
@@ -301,14 +285,6 @@ export function applyHolds(
 function onTarget({ positions }: WorldPose, ankle: number, targets: Float64Array, t: number): boolean {
   for (let k = 0; k < 3; k++) if (Math.abs(positions[ankle * 3 + k]! - targets[t + k]!) > 1e-9) return false;
   return true;
-}
-
-/** The body's own right in the world: the axis about which a straight knee bends. */
-function acrossAxis(world: WorldPose, rootBone: number, out: Float64Array): void {
-  out[0] = -1;
-  out[1] = 0;
-  out[2] = 0;
-  quatRotate(world.rotations, rootBone * 4, out, 0, out, 0);
 }
 
 const _down = new Float64Array(3);

@@ -151,7 +151,7 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
       own: 36,
       overlap: 12,
       values: { fit: 'whole body', auto: true },
-      join: { kind: 'step', footfalls: {} },
+      join: { kind: 'step', footfalls: {}, landings: {} },
     },
     name: 'join before turn',
     does: (s) => [spans(s), s.segments.b?.in, s.segments.b?.seam.kind, s.segments.b?.seam.auto],

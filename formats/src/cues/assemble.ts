@@ -171,14 +171,18 @@ function seamOf(seam: CueSeam, rate: Rate): Segment['seam'] {
   return withSeam(PLAIN_SEAM, { ...values, nudge }, askedJoin(seam, rate));
 }
 
-function askedJoin({ kind = 'crossfade', frames, curve, inStep, footfalls }: CueSeam, rate: Rate): Join {
+function askedJoin({ kind = 'crossfade', frames, curve, inStep, ...step }: CueSeam, rate: Rate): Join {
   switch (kind) {
     case 'cut':
       return { kind };
     case 'settle':
       return { kind, frames: frames ?? settleFrames(rate) };
     case 'step':
-      return { kind, footfalls: footfalls ?? PLAIN_STEP.footfalls };
+      return {
+        kind,
+        footfalls: step.footfalls ?? PLAIN_STEP.footfalls,
+        landings: step.landings ?? PLAIN_STEP.landings,
+      };
     case 'crossfade':
       return { kind, curve: curve ?? PLAIN_CROSSFADE.curve, inStep: inStep ?? PLAIN_CROSSFADE.inStep };
   }

@@ -1,9 +1,10 @@
-import type { FootfallTimes, SegmentPlan, Stepping } from '@warper/core';
-import { roleWords } from '@warper/core';
+import type { FootfallTimes, LandingPlace, SegmentPlan, Stepping } from '@warper/core';
+import { MAX_LANDING, PLAIN_STEP, roleWords } from '@warper/core';
 import { Slider } from 'radix-ui';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { Button, Group } from '../../../ui/controls';
-import { withFootfall } from './joinEdit';
+import { NumberField } from '../../../ui/NumberField';
+import { withFootfall, withLanding } from './joinEdit';
 
 interface Props {
   readonly join: Stepping;
@@ -14,7 +15,7 @@ interface Props {
   readonly onChange: (join: Stepping) => void;
 }
 
-/** When each foot of a made step leaves the floor and lands: a row with two handles for each, in frames from the start of the seam. */
+/** When each foot of a made step leaves the floor and lands, in frames from the start of the seam: a row with two handles for each; and where. */
 export function FootfallGroup({ join, after, onPreview, onChange }: Props) {
   const { madeStep, overlap } = after;
   if (!madeStep) return null;
@@ -26,31 +27,65 @@ export function FootfallGroup({ join, after, onPreview, onChange }: Props) {
         if (!role || !foot) return null;
         const words = roleWords(role);
         const name = words.charAt(0).toUpperCase() + words.slice(1);
-        if (!foot.swings)
-          return (
-            <p key={role} className="text-soft">
-              {name} stays where it is
-            </p>
-          );
         return (
-          <FootRow
-            key={role}
-            name={name}
-            times={[foot.leaves, foot.lands]}
-            last={overlap}
-            onPreview={(times) => onPreview(times && withFootfall(join, role, times))}
-            onChange={(times) => onChange(withFootfall(join, role, times))}
-          />
+          <Fragment key={role}>
+            {foot.swings ? (
+              <FootRow
+                name={name}
+                times={[foot.leaves, foot.lands]}
+                last={overlap}
+                onPreview={(times) => onPreview(times && withFootfall(join, role, times))}
+                onChange={(times) => onChange(withFootfall(join, role, times))}
+              />
+            ) : (
+              <p className="text-soft">{name} stays where it is</p>
+            )}
+            <LandingFields
+              name={name}
+              place={join.landings[role] ?? BY_ITSELF}
+              onChange={(place) => onChange(withLanding(join, role, place))}
+            />
+          </Fragment>
         );
       })}
-      {Object.keys(join.footfalls).length > 0 && (
+      {Object.keys({ ...join.footfalls, ...join.landings }).length > 0 && (
         <div className="flex justify-end">
-          <Button look="quiet" onClick={() => onChange({ ...join, footfalls: {} })}>
+          <Button look="quiet" onClick={() => onChange(PLAIN_STEP)}>
             Automatic footfalls
           </Button>
         </div>
       )}
     </Group>
+  );
+}
+
+const BY_ITSELF: LandingPlace = { x: 0, z: 0 };
+
+interface LandingProps {
+  readonly name: string;
+  readonly place: LandingPlace;
+  readonly onChange: (place: LandingPlace) => void;
+}
+
+/** How far from where its clip has it a foot lands; in the view its sole is dragged. */
+function LandingFields({ name, place, onChange }: LandingProps) {
+  const field = (label: string, axis: 'x' | 'z') => (
+    <NumberField
+      label={`${name} ${label}`}
+      unit="m"
+      digits={3}
+      step={0.01}
+      least={-MAX_LANDING}
+      most={MAX_LANDING}
+      value={place[axis]}
+      onChange={(value) => onChange({ ...place, [axis]: value })}
+    />
+  );
+  return (
+    <>
+      {field('further left', 'x')}
+      {field('further forward', 'z')}
+    </>
   );
 }
 

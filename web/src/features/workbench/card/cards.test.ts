@@ -35,7 +35,12 @@ describe('the kind of a seam', () => {
     expect(overlapOf(made)).toBe(20);
     const cut = joined({ kind: 'cut' }, made);
     expect(overlapOf(cut)).toBe(0);
-    const own = { ...made.segments.b!.seam, kind: 'step' as const, footfalls: { leftFoot: [2, 9] as const } };
+    const own = {
+      ...made.segments.b!.seam,
+      kind: 'step' as const,
+      footfalls: { leftFoot: [2, 9] as const },
+      landings: {},
+    };
     expect(stepping(own)).toMatchObject({ footfalls: { leftFoot: [2, 9] } });
   });
 

@@ -1,5 +1,5 @@
-import type { Edit, FootfallTimes, Join, Rate, Seam, Segment, Stepping } from '@warper/core';
-import { PLAIN_STEP, settleFrames, stepFrames } from '@warper/core';
+import type { Edit, FootfallTimes, Join, LandingPlace, Rate, Seam, Segment, Stepping } from '@warper/core';
+import { MAX_LANDING, PLAIN_STEP, settleFrames, stepFrames } from '@warper/core';
 
 /**
  * The one edit that makes the seam before a segment of another kind: a cut and what settles share no frames, and a crossfade or
@@ -42,3 +42,28 @@ export const withFootfall = (join: Stepping, role: string, times: FootfallTimes)
   ...join,
   footfalls: { ...join.footfalls, [role]: times },
 });
+
+/** Metres below which a foot lands where it does by itself. */
+const NOWHERE = 5e-4;
+
+/** A made step with one foot landing elsewhere, by the foot's role; where it does by itself it is left out. */
+export function withLanding(join: Stepping, role: string, { x, z }: LandingPlace): Stepping {
+  const { [role]: _, ...others } = join.landings;
+  const moved = Math.abs(x) > NOWHERE || Math.abs(z) > NOWHERE;
+  return { ...join, landings: moved ? { ...others, [role]: { x, z } } : others };
+}
+
+const withinReach = (v: number): number => Math.min(Math.max(v, -MAX_LANDING), MAX_LANDING);
+
+/**
+ * Where a foot lands that is moved over the floor.
+ *
+ * @param by metres in the scene; `heading` of the root at the end of the seam, radians
+ */
+export function landingBy(from: LandingPlace | undefined, by: LandingPlace, heading: number): LandingPlace {
+  const [s, c] = [Math.sin(heading), Math.cos(heading)];
+  return {
+    x: withinReach((from?.x ?? 0) + by.x * c - by.z * s),
+    z: withinReach((from?.z ?? 0) + by.x * s + by.z * c),
+  };
+}

@@ -6,6 +6,7 @@ import { useRef } from 'react';
 import { commit, preview } from '../../../store/edits';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { joinEdit, withFootfall } from '../card/joinEdit';
+import { stepInHand } from '../stepInHand';
 import { footRow } from './drawing/drawSeam';
 
 interface Props {
@@ -19,10 +20,10 @@ interface Props {
 /** Over a made step in hand: a handle for when each foot leaves the floor, and one for when it lands. */
 export function FootfallHandles({ segment, rate, ppf }: Props) {
   const dispatch = useAppDispatch();
-  const join = useAppSelector((s) => s.scene.document?.segments[segment.id]?.seam);
+  const inHand = useAppSelector(stepInHand);
   const { madeStep, overlap, start } = segment;
-  if (!madeStep || join?.kind !== 'step') return null;
-  const step = { kind: 'step', footfalls: join.footfalls } as const;
+  if (!madeStep || inHand?.segment !== segment.id) return null;
+  const step = inHand.join;
   return madeStep.legs.flatMap(({ ankle }, i) => {
     const role = segment.clip.skeleton.roles[ankle];
     const { leaves, lands, swings } = defined(madeStep.feet[i]);

@@ -4,7 +4,6 @@ import type { CharacterPlan, Edit, FloorPlace, Plan, Scene } from '@warper/core'
 import { evaluate, makePoseBuffer, moveAbout, moveOnFloor, defined } from '@warper/core';
 import { useEffect, useState } from 'react';
 import type { Vector3 } from 'three';
-import { DoubleSide } from 'three';
 import { compileScene } from '../../../store/plan';
 import { selectedSegments } from '../../../store/selection';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
@@ -12,6 +11,7 @@ import { useAppSelector } from '../../../store/store';
 import { pivotOf } from '../card/pivotOf';
 import { hueColour, themeColour } from '../../../parts/stage/colours';
 import type { FloorEdit } from './useFloorDrag';
+import { Tape } from './Tape';
 import { turnedBy, useFloorDrag } from './useFloorDrag';
 
 /** Radius of the ring and of the disc, metres, and their height over the floor. */
@@ -158,15 +158,3 @@ function Handle({ grip }: { grip: Grip }) {
     </group>
   );
 }
-
-/** Flat colour that is seen from both sides and through everything. */
-const Tape = ({ colour, opacity }: { colour: string; opacity: number }) => (
-  <meshBasicMaterial
-    color={colour}
-    transparent
-    opacity={opacity}
-    side={DoubleSide}
-    forceSinglePass
-    depthTest={false}
-  />
-);

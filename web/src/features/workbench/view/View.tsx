@@ -16,6 +16,7 @@ import { ComparedPoses } from './ComparedPoses';
 import { FloorHandles } from './FloorHandles';
 import { Ghosts } from './Ghosts';
 import { JointPicks } from './JointPicks';
+import { LandingGrips } from './LandingGrips';
 import { Marks, markedSegments } from './Marks';
 import { MeasureBar, MeasureLine } from './Measure';
 import { TwoViews } from './TwoViews';
@@ -95,6 +96,7 @@ export function View() {
           <JointPicks key={`${c.character.id}-${theme}`} plan={c} />
         ))}
         {angle !== 'both' && <FloorHandles />}
+        {angle !== 'both' && <LandingGrips />}
         {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
         <ViewCamera plan={plan} heading={heading} />
         {angle === 'both' && <TwoViews heading={heading} />}
