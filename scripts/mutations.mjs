@@ -343,9 +343,9 @@ export const MUTATIONS = [
   ],
   [
     'a foot that has landed elsewhere comes back with its next strike',
-    'plan/landings.ts',
-    'passed >= returns ? 0',
-    'false ? 0',
+    'compile/makeLandings.ts',
+    'return { leaves: lifts - 1,',
+    'return { leaves: Infinity,',
     'compile',
   ],
   [

@@ -72,4 +72,4 @@ function landingHeading(segment: SegmentPlan, { heading, frame }: Landings): num
 
 /** Share of a landing's move that is made, frames after the start of the segment. */
 export const landingShare = ({ leaves, returns }: Landing, passed: number): number =>
-  passed >= returns ? 0 : passed <= leaves ? 1 : 1 - minimumJerk((passed - leaves) / (returns - leaves));
+  passed <= leaves ? 1 : 1 - minimumJerk((passed - leaves) / (returns - leaves));
