@@ -356,6 +356,27 @@ export const MUTATIONS = [
     'compile',
   ],
   [
+    'a body that is moved by hand steps first with the foot on that side',
+    'steps/stepAfter.ts',
+    '.sort((a, b) => ahead[b]! - ahead[a]!)',
+    '',
+    'steps',
+  ],
+  [
+    'feet that step after a body do so one at a time',
+    'steps/stepAfter.ts',
+    'Math.max(free, Math.round(centre - length / 2))',
+    'Math.round(centre - length)',
+    'steps',
+  ],
+  [
+    'a foot that steps after a body turns as it lands',
+    'steps/stepAfter.ts',
+    'turn: turnAt(main, place) }',
+    'turn: turnAt(main, drift.start) }',
+    'steps',
+  ],
+  [
     'a slide is what the clips do not slide themselves',
     'continuity/seamSlide.ts',
     'most.beyond = Math.max(most.beyond, path - own);',

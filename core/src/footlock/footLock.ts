@@ -1,10 +1,11 @@
-import { smoothLowering } from '../steps/hipsLowering';
+import { MAX_LOWERING, smoothLowering } from '../steps/hipsLowering';
 import type { LegHolds } from '../steps/footHolds';
 import { applyHolds, holdTargets, legsToWorld, makeHoldScratch, neededLowering } from '../steps/footHolds';
 import { EASE_SECONDS } from '../steps/groundFeet';
 import type { Pose } from '../clip/pose';
 import { makePoseBuffer } from '../clip/pose';
 import type { Planting } from '../steps/stepHolds';
+import { stepAfter } from '../steps/stepAfter';
 import { stepHolds } from '../steps/stepHolds';
 import { framesPerSecond } from '../math/rate';
 import { valueAt } from '../math/valueAt';
@@ -14,6 +15,7 @@ import { derivation } from '../memory/memory';
 import type { CharacterPlan, SegmentLock, SegmentPlan } from '../plan/plan';
 import { isPlanted } from '../plan/planted';
 import type { Footfall } from '../seam/footfalls';
+import { MAX_STEP_LOWERING } from '../seam/footfalls';
 import { segmentAt } from '../plan/segmentAt';
 
 /** Neighbours on either side whose steps are looked at at least; a step that goes on beyond them is followed to its ends. */
@@ -126,7 +128,7 @@ function makeLock(plan: CharacterPlan, i: number): SegmentLock {
     for (let k = 0; k < 3; k++) out[k] = scratch.world.positions[joint * 3 + k]!;
   };
   const reaches = legsOf(skeleton).map((_, leg) => followSteps(plan, leg, near.first, near.last));
-  const legs = legsOf(skeleton).map((leg, l): LegHolds => {
+  const standing = legsOf(skeleton).map((leg, l): LegHolds => {
     const reached = range(reaches[l]!.first, reaches[l]!.last).flatMap((j) => plantingsOf(plan, j, l));
     const wanted = (start: number, end: number): boolean =>
       end >= from && start <= to && ruled.some((j) => touches(start, end, segments, j));
@@ -134,7 +136,9 @@ function makeLock(plan: CharacterPlan, i: number): SegmentLock {
     const holds = stepHolds(leg, connected(reached, from, to), placeAt, null, wanted, edge);
     return { leg, holds, keepsRaise: false };
   });
-  if (legs.every((l) => l.holds.every((h) => h.exact))) return NO_LOCK;
+  if (standing.every((l) => l.holds.every((h) => h.exact))) return NO_LOCK;
+  const legs = stepAfter(standing, placeAt, framesPerSecond(plan.rate));
+  const stepping = legs !== standing;
   const loweringStart = Math.floor(from + margin / 2);
   const count = Math.ceil(to - margin / 2) - loweringStart + 1;
   const needed = Float64Array.from({ length: count }, (_, k) => {
@@ -142,7 +146,10 @@ function makeLock(plan: CharacterPlan, i: number): SegmentLock {
     const moved = holdTargets(legs, loweringStart + k, easeFrames(plan), scratch.world, scratch.targets);
     return moved ? neededLowering(legs, scratch.targets, scratch.world) : 0;
   });
-  const lowering = needed.some((n) => n > 0) ? smoothLowering(needed, framesPerSecond(plan.rate)) : null;
+  const most = stepping ? MAX_STEP_LOWERING : MAX_LOWERING;
+  const lowering = needed.some((n) => n > 0)
+    ? smoothLowering(needed, framesPerSecond(plan.rate), most)
+    : null;
   return { legs, lowering, loweringStart };
 }
 

@@ -1,3 +1,4 @@
+import { bump, minimumJerk } from '../math/curve';
 import { moveAt } from '../math/floorMove';
 import { quatMultiply, quatRotate } from '../math/quaternion';
 import type { Leg } from '../skeleton/legs';
@@ -32,6 +33,8 @@ export interface Hold {
   /** The correction at the start and at the end, metres, and its speed there, metres a frame. */
   readonly before: Correction;
   readonly after: Correction;
+  /** Metres by which the foot is raised on its way here where it steps from the hold before; null where its clip moves it there. */
+  readonly lift: number | null;
 }
 
 /** What a hold moves its joint by, and how fast that changes on the floor. */
@@ -141,6 +144,11 @@ export function holdTargets(
       continue;
     }
     const before = holds[next - 1];
+    if (before && hold && hold.lift !== null) {
+      swingOver(before, hold, hold.lift, frame, leg, world, targets, t);
+      moved = true;
+      continue;
+    }
     const span = Math.max(Math.min(ease, hold && before ? hold.start - before.end : Infinity), 1e-6);
     if (before && !before.exact && frame - before.end < span) {
       const s = (frame - before.end) / span;
@@ -161,6 +169,28 @@ export function holdTargets(
     if (raise !== 0) moved = true;
   }
   return moved;
+}
+
+/** A foot on its way from where it stood to where it steps to, by minimum jerk; it turns along. */
+function swingOver(
+  from: Hold,
+  to: Hold,
+  lift: number,
+  frame: number,
+  leg: Leg,
+  world: WorldPose,
+  targets: Float64Array,
+  t: number,
+): void {
+  const u = (frame - from.end) / (to.start - from.end);
+  const w = minimumJerk(u);
+  const { positions } = world;
+  const x = from.x + w * (to.x - from.x) - positions[to.joint * 3]!;
+  const z = from.z + w * (to.z - from.z) - positions[to.joint * 3 + 2]!;
+  turnAbout(to, from.turn + w * (to.turn - from.turn), 1, frame, leg, world, targets, t);
+  targets[t]! += x;
+  targets[t + 1]! += from.raise + w * (to.raise - from.raise) + lift * bump(u);
+  targets[t + 2]! += z;
 }
 
 /** Index of the first hold that ends after a frame. */
@@ -208,9 +238,22 @@ function shift(
 ): void {
   targets[t]! += x;
   targets[t + 2]! += z;
+  turnAbout(hold, hold.turn, w, frame, leg, world, targets, t);
+}
+
+/** Turns a foot about its held joint: it keeps the direction that the way has at `turn` while that bends under it. */
+function turnAbout(
+  hold: Hold,
+  turn: number,
+  w: number,
+  frame: number,
+  leg: Leg,
+  world: WorldPose,
+  targets: Float64Array,
+  t: number,
+): void {
   if (!hold.route) return;
-  // The foot keeps the direction that it has in the middle of its step while the way bends under it.
-  const bend = (hold.turn - moveAt(hold.route, frame - hold.routeStart, _move)[2]!) * w;
+  const bend = (turn - moveAt(hold.route, frame - hold.routeStart, _move)[2]!) * w;
   const s = Math.sin(bend);
   const c = Math.cos(bend);
   const dx = world.positions[leg.ankle * 3]! - world.positions[hold.joint * 3]!;

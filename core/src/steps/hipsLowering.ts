@@ -1,5 +1,5 @@
 /** How far the hips are lowered at most for a leg to reach its step, metres. */
-const MAX_LOWERING = 0.03;
+export const MAX_LOWERING = 0.03;
 
 /** Seconds over which the hips go down and come up again. */
 const DROP_SECONDS = 0.2;

@@ -58,7 +58,7 @@ export function stepHolds(
 }
 
 /** Metres by which a foot is held at any cost of the leg, and from which on it is let go. */
-const HELD = 0.04;
+export const HELD = 0.04;
 const LET_GO = 0.08;
 
 /**
@@ -172,6 +172,7 @@ function holdStep(
       routeStart,
       before: NONE,
       after: NONE,
+      lift: null,
     };
   });
   const other = new Float64Array(3);
@@ -199,7 +200,7 @@ function holdStep(
  * The correction of a hold at one of its ends, and its speed there while the foot is still held: what the hold moves, not what
  * the foot itself does once it leaves, or did before it stood.
  */
-function correctionAt(hold: Hold, frame: number, way: 1 | -1, placeAt: PlaceAt): Correction {
+export function correctionAt(hold: Hold, frame: number, way: 1 | -1, placeAt: PlaceAt): Correction {
   const spot = new Float64Array(3);
   placeAt(frame, hold.joint, spot);
   const [x, z] = [hold.x - spot[0]!, hold.z - spot[2]!];
