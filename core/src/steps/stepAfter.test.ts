@@ -71,10 +71,10 @@ function swingsOf(plan: CharacterPlan, foot: Foot): [number, number][] {
 describe('a standing body that is moved by hand', () => {
   it('steps after, one foot at a time, and stands as before at the end', () => {
     fc.assert(
-      fc.property(evenly(0.1, 0.6), evenly(-180, 180), (way, angle) => {
+      fc.property(evenly(0.1, 0.6), evenly(-180, 180), fc.constantFrom(50, 60, 80), (way, angle, to) => {
         const radians = (angle * Math.PI) / 180;
         const [x, z] = [way * Math.sin(radians), way * Math.cos(radians)];
-        const plan = movedPlan(x, z, 0);
+        const plan = movedPlan(x, z, 0, 40, to);
         const feet = (['left', 'right'] as const).map((foot) => ({ foot, swings: swingsOf(plan, foot) }));
         for (const { foot, swings } of feet) {
           expect(swings).toHaveLength(Math.ceil(way / 0.35 - 1e-6));
