@@ -289,6 +289,15 @@ export class Application {
     await this.drag({ x: from.x + 40, y: from.y + 12 }, { x: lane.x + frame * 1.25, y: lane.y + 40 });
   }
 
+  /** Saves a scene as a file from the list of scenes; by the keyboard, since pictures that come move what is below them. */
+  async savedAsFile(scene: string): Promise<Uint8Array> {
+    await this.open('/');
+    await this.find('link', scene);
+    await (await this.find('button', `More for ${scene}`)).press('Enter');
+    await (await this.find('menuitem', 'Save as file')).press('Enter');
+    return this.downloaded('.warper');
+  }
+
   /** The newest downloaded file, once it is whole. */
   async downloaded(extension: string): Promise<Uint8Array> {
     const whole = (): string | undefined =>

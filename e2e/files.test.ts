@@ -201,11 +201,7 @@ describe('a long bake', () => {
 
 describe('the scene file', () => {
   it('takes the scene to another browser', async () => {
-    await app.open('/');
-    await app.find('link', 'The Lamp Round');
-    await app.press('button', 'More for The Lamp Round');
-    await app.press('menuitem', 'Save as file');
-    const packed = file('copy.warper', await app.downloaded('.warper'));
+    const packed = file('copy.warper', await app.savedAsFile('The Lamp Round'));
     const input = await app.page.$('header input[type=file]');
     await input!.uploadFile(packed);
     await app.page.waitForSelector('[data-segment]', { timeout: 120_000 });

@@ -6,6 +6,7 @@ export default {
   rootDir: '..',
   roots: ['<rootDir>/e2e'],
   setupFiles: [],
-  maxWorkers: 1,
+  // One test waits for its page while another is at work.
+  maxWorkers: 2,
   testTimeout: 240_000,
 };

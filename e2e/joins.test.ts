@@ -41,10 +41,7 @@ async function savedScene(): Promise<{ scene: Scene; seams: ReturnType<typeof me
     async () => (await app.page.$eval('header [role=status]', (e) => e.textContent)) === 'saved',
     'it is saved',
   );
-  await app.open('/');
-  await app.press('button', 'More for Untitled');
-  await app.press('menuitem', 'Save as file');
-  const { scene, library } = await readSceneFile(await app.downloaded('.warper'), 'scene.warper');
+  const { scene, library } = await readSceneFile(await app.savedAsFile('Untitled'), 'scene.warper');
   await app.open(`/scene/${id}`);
   await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
   return { scene, seams: measureSeams(defined(compile(scene, library).characters[0]), 30) };

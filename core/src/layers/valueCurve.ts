@@ -1,0 +1,63 @@
+import type { ValueKey } from '../scene/keys';
+import { slopesOf } from './slopes';
+
+/** A number over time, packed for evaluation. */
+export interface ValueCurve {
+  readonly frames: Float64Array;
+  readonly values: Float64Array;
+  /** How each key goes on to the next: 0 hold, 1 straight, 2 by its slopes. */
+  readonly kinds: Uint8Array;
+  /** Slopes a frame. */
+  readonly into: Float64Array;
+  readonly out: Float64Array;
+}
+
+const KINDS = { hold: 0, linear: 1, smooth: 2, flat: 2, free: 2 } as const;
+
+/** Packs keys, which are in order of frames. */
+export function valueCurve(keys: readonly ValueKey[]): ValueCurve {
+  const mean = (i: number): number => {
+    const [a, b] = [keys[i - 1]!, keys[i + 1]!];
+    return (b.value - a.value) / (b.frame - a.frame);
+  };
+  const { into, out } = slopesOf(keys, mean, 0);
+  return {
+    frames: Float64Array.from(keys, (k) => k.frame),
+    values: Float64Array.from(keys, (k) => k.value),
+    kinds: Uint8Array.from(keys, (k) => KINDS[k.curve]),
+    into: Float64Array.from(into),
+    out: Float64Array.from(out),
+  };
+}
+
+/** Index of the last key at or before a frame; 0 before the first. */
+export function keyBefore(frames: Float64Array, frame: number): number {
+  let low = 0;
+  let high = frames.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (frames[middle]! <= frame) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+/**
+ * The value of a curve at a frame, `none` without keys. Between keys with slopes it is the cubic Hermite curve
+ * (2t^3 - 3t^2 + 1) v0 + d (t^3 - 2t^2 + t) m0 + (3t^2 - 2t^3) v1 + d (t^3 - t^2) m1, t the share of their distance d
+ * (as in the glTF 2.0 specification, appendix C, cubic spline interpolation); outside its keys it is held.
+ */
+export function valueOn(curve: ValueCurve, frame: number, none: number): number {
+  const { frames, values, kinds, into, out } = curve;
+  const last = frames.length - 1;
+  if (last < 0) return none;
+  const i = keyBefore(frames, frame);
+  const from = values[i]!;
+  if (i === last || frame <= frames[i]! || kinds[i] === KINDS.hold) return from;
+  const span = frames[i + 1]! - frames[i]!;
+  const t = (frame - frames[i]!) / span;
+  const rise = values[i + 1]! - from;
+  if (kinds[i] === KINDS.linear) return from + t * rise;
+  const s = 1 - t;
+  return from + t * t * (3 - 2 * t) * rise + span * s * t * (s * out[i]! - t * into[i + 1]!);
+}
