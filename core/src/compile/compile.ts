@@ -228,7 +228,10 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     rate,
     segments,
     travelBone: travelBoneOf(prepared),
-    holdsFeet: character.footLock || segments.some((s) => s.route !== null),
+    holdsFeet:
+      character.footLock ||
+      segments.some((s) => s.route !== null) ||
+      layerPlans.some((l) => l.rootMove !== null && l.rootMove.feet !== 'slide'),
     leadIn: segments.length > 0 ? character.leadIn : 0,
     rest: standingRestPose(skeleton),
     layers: before && sameList(before.plan.layers, layerPlans) ? before.plan.layers : layerPlans,
@@ -238,6 +241,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     layerScratch: makePoseBuffer(skeleton),
     holdScratch: makeHoldScratch(skeleton),
     locks: new Array<undefined>(segments.length),
+    rootFrames: new Array<undefined>(layerPlans.length),
     branches: new Array<undefined>(segments.length),
     thresholds: SHOT_SIZES[scene.shotSize],
     memory,

@@ -4,12 +4,15 @@ import { InputError } from '../math/errors';
 import { quatCopy } from '../math/quaternion';
 import { keyTrack } from '../layers/keys';
 import { makeMask } from '../layers/mask';
+import type { ValueCurve } from '../layers/valueCurve';
+import { valueCurve } from '../layers/valueCurve';
+import type { RootCurve } from '../scene/keys';
 import type { LayerLane } from '../scene/lane';
 import { restHeading } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { Placed } from '../timeline/lane';
 import { toRootSpace } from '../plan/blendPoses';
-import type { LayerPlan, SegmentPlan } from '../plan/plan';
+import type { LayerPlan, RootMovePlan, SegmentPlan } from '../plan/plan';
 
 /** A layer's plan with what it was made from. */
 export interface MadeLayer {
@@ -50,6 +53,9 @@ export function compileLayer(
     movingWeights: Float64Array.from(masked, (j) => mask.weights[mask.joints.indexOf(j)]!),
     weightFrames: Float64Array.from(lane.weight, (p) => p[0]),
     weights: Float64Array.from(lane.weight, (p) => p[1]),
+    smooth: lane.weightShape === 'smooth',
+    span: lane.span,
+    rootMove: rootMoveOf(lane),
     segments,
     references: segments.map((s) => referencePose(s, lane.reference)),
     keys: Object.entries(lane.keys)
@@ -66,6 +72,20 @@ export function compileLayer(
       }),
   };
   return { plan, lane, bases, starts };
+}
+
+/** How a layer moves the whole character; null without keys for it. */
+function rootMoveOf({ rootKeys, carriesOn, rootFeet }: LayerLane): RootMovePlan | null {
+  const frames = Object.values(rootKeys).flatMap((keys) => keys.map((k) => k.frame));
+  if (frames.length === 0) return null;
+  const curve = (name: RootCurve): ValueCurve => valueCurve(rootKeys[name] ?? []);
+  return {
+    curves: { left: curve('left'), up: curve('up'), forward: curve('forward'), turn: curve('turn') },
+    first: Math.min(...frames),
+    last: Math.max(...frames),
+    carriesOn,
+    feet: rootFeet,
+  };
 }
 
 const same = (a: readonly unknown[], b: readonly unknown[]): boolean =>

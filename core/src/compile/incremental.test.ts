@@ -21,6 +21,7 @@ import { anyEdit, slow, turn, two, walk } from '../testing/arranging';
 import { evenly } from '../testing/evenly';
 import type { Library } from './compile';
 import { compile, createCompiler } from './compile';
+import { ROOT_CURVES } from '../scene/keys';
 import type { Join, SeamPlacing, Stepping } from '../scene/seam';
 
 const segment = fc.constantFrom('a', 'b', 'c', 'e', 'f', 'g');
@@ -58,7 +59,29 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
       fc.record({ weight: fc.constantFrom([], [[10, 1] as const], [[0, 0] as const, [40, 0.7] as const]) }),
       fc.record({ mask: fc.constantFrom([], [{ bone: 'leftUpperArm*', weight: 1 }]) }),
       fc.record({ reference: fc.constantFrom('first' as const, 'rest' as const, 3) }),
+      fc.record({ weightShape: fc.constantFrom('linear' as const, 'smooth' as const) }),
+      fc.record({
+        span: fc.constantFrom(
+          null,
+          { start: 5, end: 60, fadeIn: 4, fadeOut: 0 },
+          { start: 20, end: null, fadeIn: 0, fadeOut: 3 },
+        ),
+      }),
+      fc.record({ rootFeet: fc.constantFrom('slide' as const, 'hold' as const, 'step' as const) }),
+      fc.record({ carriesOn: fc.boolean() }),
     ),
+  }),
+  fc.record({
+    type: is('root key'),
+    layer: is('y'),
+    curve: fc.constantFrom(...ROOT_CURVES),
+    key: fc.record({
+      frame: fc.integer({ min: 0, max: 90 }),
+      value: evenly(-1, 1),
+      curve: fc.constantFrom('flat' as const, 'linear' as const),
+      tangent: fc.constant(null),
+      into: fc.constant(null),
+    }),
   }),
   fc.record({
     type: is('key'),
@@ -69,6 +92,7 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
       rotation: fc.constantFrom([0, 0, 0, 1] as const, [0.6, 0, 0, 0.8] as const),
       curve: fc.constantFrom('hold' as const, 'linear' as const, 'smooth' as const),
       tangent: fc.constant(null),
+      into: fc.constant(null),
     }),
   }),
   fc.record({

@@ -32,6 +32,7 @@ export function standAlone(
     layerScratch: makePoseBuffer(skeleton),
     holdScratch: makeHoldScratch(skeleton),
     locks: new Array<undefined>(segments.length),
+    rootFrames: [],
     branches: new Array<undefined>(segments.length),
     thresholds: DEFAULT_THRESHOLDS,
     memory,

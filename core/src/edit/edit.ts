@@ -21,6 +21,7 @@ import { ignore } from './edits/ignore';
 import { join } from './edits/join';
 import { judge } from './edits/judge';
 import { key } from './edits/key';
+import { rootKey } from './edits/rootKey';
 import { limits } from './edits/limits';
 import { leadIn } from './edits/leadIn';
 import { marker } from './edits/marker';
@@ -75,6 +76,7 @@ const KINDS = [
   join,
   judge,
   key,
+  rootKey,
   leadIn,
   limits,
   marker,

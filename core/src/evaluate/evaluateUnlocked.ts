@@ -9,15 +9,23 @@ import { segmentsBlended } from '../plan/segmentPose';
 import { branchOf } from './blendBranch';
 import { stepPose } from './stepPose';
 import { gapPose, leadInPose, restAtStart, settledPose } from './gapPose';
-import { layerPose } from './layerPose';
+import { layerPose, rootFrameOf } from './layerPose';
 
 /** Writes the pose before its feet are held. */
 export function evaluateUnlocked(plan: CharacterPlan, frame: number, out: PoseBuffer): Pose {
   const base = basePose(plan, frame, out);
-  const pose = plan.layers.length > 0 ? layerPose(plan, frame, base) : base;
+  const pose = plan.layers.length > 0 ? layerPose(plan, frame, base, basePose) : base;
   if (plan.travelBone) placeTravelBone(plan.skeleton, plan.travelBone.joint, plan.travelBone.turned, pose);
   return toParentSpace(plan.skeleton, pose);
 }
+
+/** The numbers of what root moves depend on, for what is made of them: they may lie far from where they matter. */
+export const rootFramesOf = (plan: CharacterPlan): number[] =>
+  plan.layers.flatMap((layer, i) => {
+    if (!layer.rootMove) return [];
+    const { heading, carried } = (plan.rootFrames[i] ??= rootFrameOf(plan, i, basePose));
+    return [heading, ...(carried ?? [])];
+  });
 
 /** Writes what the body lane has at a frame. */
 function basePose(plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePose {

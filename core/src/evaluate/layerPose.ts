@@ -1,32 +1,46 @@
 import { addRotations, blendTranslations, overrideRotations } from '../layers/blend';
 import type { KeyTrack } from '../layers/keys';
 import { keyedRotation } from '../layers/keys';
-import type { RootPose, ScenePose } from '../clip/pose';
+import type { PoseBuffer, RootPose, ScenePose } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import { quatMultiply, quatSlerp } from '../math/quaternion';
 import { blendPoses, fromRootSpace, toRootSpace } from '../plan/blendPoses';
 import { segmentAt } from '../plan/segmentAt';
-import type { CharacterPlan, LayerPlan } from '../plan/plan';
+import type { CharacterPlan, LayerPlan, RootMoveFrame } from '../plan/plan';
 import { curveWeight } from '../math/curve';
+import { fadeWeight, layerWeight } from './layerWeight';
+import { makeRootFrame, moveByRootKeys } from './rootMove';
 import { segmentPose } from '../plan/segmentPose';
 
-/** Weight of a layer's own curve at a frame: straight between its points, held outside. */
-function weightAt({ weightFrames, weights }: LayerPlan, frame: number): number {
-  const last = weightFrames.length - 1;
-  if (last < 0) return 1;
-  if (frame <= weightFrames[0]!) return weights[0]!;
-  if (frame >= weightFrames[last]!) return weights[last]!;
-  let i = 0;
-  while (weightFrames[i + 1]! <= frame) i++;
-  const t = (frame - weightFrames[i]!) / (weightFrames[i + 1]! - weightFrames[i]!);
-  return weights[i]! + t * (weights[i + 1]! - weights[i]!);
-}
+type BasePose = (plan: CharacterPlan, frame: number, out: PoseBuffer) => ScenePose;
 
-/** A pose with the layers of its character laid over it, bottom first; takes over its memory. */
-export function layerPose(plan: CharacterPlan, frame: number, pose: ScenePose): ScenePose {
+/** What a layer's root move depends on: the root of what lies below it. */
+export const rootFrameOf = (plan: CharacterPlan, i: number, basePose: BasePose): RootMoveFrame =>
+  makeRootFrame(plan.layers[i]!, (frame) => {
+    const below = basePose(plan, frame, makePoseBuffer(plan.skeleton));
+    return layerPose(plan, frame, below, basePose, i).root;
+  });
+
+/**
+ * A pose with the layers of its character laid over it, bottom first, up to layer `count`; takes over its memory.
+ *
+ * @param basePose writes what the body lane has at another frame
+ */
+export function layerPose(
+  plan: CharacterPlan,
+  frame: number,
+  pose: ScenePose,
+  basePose: BasePose,
+  count = plan.layers.length,
+): ScenePose {
   let out = pose;
-  for (let i = 0; i < plan.layers.length; i++) {
+  for (let i = 0; i < count; i++) {
     const layer = plan.layers[i]!;
-    const w = weightAt(layer, frame);
+    if (layer.rootMove) {
+      const at = (plan.rootFrames[i] ??= rootFrameOf(plan, i, basePose));
+      moveByRootKeys(layer, layer.rootMove, at, frame, plan.skeleton.rootBone, out);
+    }
+    const w = layerWeight(layer, frame);
     if (!(w > 0)) continue;
     const index = segmentAt(layer.segments, frame);
     if (index >= 0) out = layerSegments(plan, layer, index, frame, w, out);
@@ -34,13 +48,6 @@ export function layerPose(plan: CharacterPlan, frame: number, pose: ScenePose): 
       out = layerKey(plan, layer.keys[k]!, layer.additive, frame, w, out);
   }
   return out;
-}
-
-/** The weight with which a segment comes in and goes out, alone. */
-function fadeWeight(start: number, end: number, fadeIn: number, fadeOut: number, frame: number): number {
-  const into = fadeIn > 0 ? curveWeight('smooth', (frame - start + 1) / (fadeIn + 1)) : 1;
-  const away = fadeOut > 0 ? curveWeight('smooth', (end - frame) / (fadeOut + 1)) : 1;
-  return Math.min(into, away);
 }
 
 function layerSegments(

@@ -240,6 +240,7 @@ describe('layers of a performance', () => {
           rotation: [0, Math.sin(0.4), 0, Math.cos(0.4)] as const,
           curve: 'hold' as const,
           tangent: null,
+          into: null,
         },
       ],
     };

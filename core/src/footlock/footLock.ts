@@ -1,5 +1,5 @@
 import { MAX_LOWERING, smoothLowering } from '../steps/hipsLowering';
-import type { LegHolds } from '../steps/footHolds';
+import type { ByHand, LegHolds } from '../steps/footHolds';
 import { applyHolds, holdTargets, legsToWorld, makeHoldScratch, neededLowering } from '../steps/footHolds';
 import { EASE_SECONDS } from '../steps/groundFeet';
 import type { Pose } from '../clip/pose';
@@ -7,10 +7,12 @@ import { makePoseBuffer } from '../clip/pose';
 import type { Planting } from '../steps/stepHolds';
 import { stepAfter } from '../steps/stepAfter';
 import { stepHolds } from '../steps/stepHolds';
+import { feetUnderKeys, movedByKeys, turnedByKeys } from '../evaluate/rootMove';
+import { moveAt } from '../math/floorMove';
 import { framesPerSecond } from '../math/rate';
 import { valueAt } from '../math/valueAt';
 import { legsOf } from '../skeleton/legs';
-import { evaluateUnlocked } from '../evaluate/evaluateUnlocked';
+import { evaluateUnlocked, rootFramesOf } from '../evaluate/evaluateUnlocked';
 import { derivation } from '../memory/memory';
 import type { CharacterPlan, SegmentLock, SegmentPlan } from '../plan/plan';
 import { isPlanted } from '../plan/planted';
@@ -22,6 +24,8 @@ import { segmentAt } from '../plan/segmentAt';
 const NEIGHBOURS = 2;
 /** Seconds at either end of a step in which a foot is counted as planted though it still moves. */
 const EDGE_SECONDS = 0.1;
+/** What a bent way differs by from frame to frame at least where it moves the body, metres and radians. */
+const LEAST_MOVE = 1e-5;
 /** Seconds beyond a segment for which its holds are kept, and half of it for which the hips' drop is known. */
 const MARGIN_SECONDS = 1;
 
@@ -71,6 +75,7 @@ function recallLock(plan: CharacterPlan, i: number): SegmentLock {
     first === 0 ? leadIn : 0,
     framesPerSecond(plan.rate),
     ...layers,
+    ...rootFramesOf(plan),
     'segments',
     i - first,
     ...around,
@@ -110,8 +115,8 @@ function reachOf(plan: CharacterPlan, i: number): Reach {
 }
 
 /** The segments within reach whose planted feet are held. */
-const ruledBy = ({ segments, character }: CharacterPlan, { first, last }: Reach): number[] =>
-  range(first, last).filter((j) => character.footLock || segments[j]!.route !== null);
+const ruledBy = (plan: CharacterPlan, { first, last }: Reach): number[] =>
+  range(first, last).filter((j) => plan.character.footLock || byHandOf(plan, j) !== null);
 
 function makeLock(plan: CharacterPlan, i: number): SegmentLock {
   const { segments, skeleton } = plan;
@@ -200,7 +205,38 @@ function plantingsOf(plan: CharacterPlan, j: number, leg: number): readonly Plan
   // A made step has each foot stand until it leaves, and from when it lands.
   const before = into ? segments[j]!.start + into.lands : ruleStart(segments, j);
   const after = out ? segments[j + 1]!.start + out.leaves + 1 : ruleStart(segments, j + 1);
-  return memory.recall(plantings, segments[j]!, leg, before, after);
+  const found = memory.recall(plantings, segments[j]!, leg, before, after);
+  const byHand = byHandOf(plan, j);
+  return byHand ? found.map((p) => ({ ...p, byHand })) : found;
+}
+
+/** How a segment's own bent way moves its body; null where it is not bent. */
+function routeByHand({ route, start }: SegmentPlan): ByHand | null {
+  if (!route) return null;
+  const move = new Float64Array(3);
+  const before = new Float64Array(3);
+  return {
+    turnAt: (frame) => moveAt(route, frame - start, move)[2]!,
+    movesAt: (frame) => {
+      moveAt(route, frame - start, move);
+      moveAt(route, frame - 1 - start, before);
+      return move.some((v, k) => Math.abs(v - before[k]!) > LEAST_MOVE);
+    },
+    steps: true,
+  };
+}
+
+/** How a segment's body is moved by hand: along its bent way, and by keys of the root; null where it is not. */
+function byHandOf(plan: CharacterPlan, j: number): ByHand | null {
+  const segment = plan.segments[j]!;
+  const route = routeByHand(segment);
+  const feet = feetUnderKeys(plan, segment.start, segment.end);
+  if (!feet) return route;
+  return {
+    turnAt: (frame) => (route?.turnAt(frame) ?? 0) + turnedByKeys(plan, frame),
+    movesAt: (frame) => (route?.movesAt(frame) ?? false) || movedByKeys(plan, frame),
+    steps: feet === 'step',
+  };
 }
 
 const plantings = derivation(
@@ -215,7 +251,7 @@ function findPlantings(segment: SegmentPlan, leg: number, before: number, after:
   const matches: Planting[] = [];
   const first = Math.max(segment.start, Math.ceil(before));
   const last = Math.min(segment.end - 1, Math.ceil(after) - 1);
-  const { route, start: routeStart } = segment;
+  const byHand = routeByHand(segment);
   for (const { joint } of segment.steps().joints.filter((j) => j.leg === leg)) {
     let start = NaN;
     for (let f = first; f <= last + 1; f++) {
@@ -224,7 +260,7 @@ function findPlantings(segment: SegmentPlan, leg: number, before: number, after:
       if (on || Number.isNaN(start)) continue;
       // A foot that stands at the end stands on while the last pose is held.
       const rests = f > last && after > segment.end && Number.isFinite(after);
-      matches.push({ start, end: rests ? after - 1 : f - 1, joint, route, routeStart });
+      matches.push({ start, end: rests ? after - 1 : f - 1, joint, byHand });
       start = NaN;
     }
   }

@@ -1,5 +1,7 @@
 import { quatConjugate, quatCopy, quatFromAxis, quatMultiply, quatSlerp } from '../math/quaternion';
-import type { PoseKey } from '../scene/lane';
+import type { PoseKey } from '../scene/keys';
+import { slopesOf } from './slopes';
+import { KEY_KINDS, keyBefore } from './valueCurve';
 
 /** A joint's key poses, packed for evaluation. */
 export interface KeyTrack {
@@ -7,32 +9,33 @@ export interface KeyTrack {
   readonly frames: Float64Array;
   /** keys x 4, xyzw. */
   readonly rotations: Float64Array;
-  /** One for each key: 0 hold, 1 linear, 2 smooth. */
-  readonly curves: Uint8Array;
-  /** keys x 3: rotation vectors a frame, in the key's own axes. */
-  readonly tangents: Float64Array;
+  /** How each key goes on to the next, as of `KEY_KINDS`. */
+  readonly kinds: Uint8Array;
+  /** keys x 3: rotation vectors a frame, in the key's own axes, with which it is arrived at and left. */
+  readonly into: Float64Array;
+  readonly out: Float64Array;
 }
 
-const CURVES = { hold: 0, linear: 1, smooth: 2 } as const;
+type Triple = readonly [number, number, number];
 
-/**
- * Packs the keys of a joint. A key without a tangent of its own gets the mean turn a frame between its neighbours, the
- * first and the last none.
- */
+/** Packs the keys of a joint, which are in order of frames. */
 export function keyTrack(joint: number, keys: readonly PoseKey[]): KeyTrack {
-  const frames = Float64Array.from(keys, (k) => k.frame);
   const rotations = Float64Array.from(keys.flatMap((k) => k.rotation));
-  const tangents = new Float64Array(keys.length * 3);
-  keys.forEach((key, i) => {
-    if (key.tangent) tangents.set(key.tangent, i * 3);
-    else if (i > 0 && i + 1 < keys.length) {
-      const before = turnBetween(rotations, i * 4, rotations, (i - 1) * 4);
-      const after = turnBetween(rotations, i * 4, rotations, (i + 1) * 4);
-      const span = frames[i + 1]! - frames[i - 1]!;
-      for (let k = 0; k < 3; k++) tangents[i * 3 + k] = (after[k]! - before[k]!) / span;
-    }
-  });
-  return { joint, frames, rotations, tangents, curves: Uint8Array.from(keys, (k) => CURVES[k.curve]) };
+  const mean = (i: number): Triple => {
+    const before = turnBetween(rotations, i * 4, rotations, (i - 1) * 4);
+    const after = turnBetween(rotations, i * 4, rotations, (i + 1) * 4);
+    const span = keys[i + 1]!.frame - keys[i - 1]!.frame;
+    return [0, 1, 2].map((k) => (after[k]! - before[k]!) / span) as unknown as Triple;
+  };
+  const { into, out } = slopesOf<Triple>(keys, mean, [0, 0, 0]);
+  return {
+    joint,
+    frames: Float64Array.from(keys, (k) => k.frame),
+    rotations,
+    kinds: Uint8Array.from(keys, (k) => KEY_KINDS[k.curve]),
+    into: Float64Array.from(into.flat()),
+    out: Float64Array.from(out.flat()),
+  };
 }
 
 const _difference = new Float64Array(4);
@@ -54,32 +57,27 @@ function writeTurn(a: Float64Array, ao: number, b: Float64Array, bo: number): Fl
 }
 
 /**
- * Writes a joint's keyed rotation at a frame. *hold* keeps a key until the next, *linear* is slerp, *smooth* a cubic
- * Hermite curve of the rotation vector from the key on, whose slopes are the tangents at both ends. Before the first and
- * after the last key these are held.
+ * Writes a joint's keyed rotation at a frame. *hold* keeps a key until the next, *linear* is slerp, the others a cubic Hermite
+ * curve of the rotation vector from the key on, whose slopes are those of both keys. Before the first and after the last key
+ * these are held.
  *
  * @param out 4 numbers from `oo`, xyzw
  */
 export function keyedRotation(track: KeyTrack, frame: number, out: Float64Array, oo: number): Float64Array {
-  const { frames, rotations, curves, tangents } = track;
-  let i = 0;
-  while (i + 1 < frames.length && frames[i + 1]! <= frame) i++;
-  const last = i + 1 >= frames.length;
-  if (last || frame <= frames[0]! || curves[i] === CURVES.hold) {
+  const { frames, rotations, kinds, into, out: leaving } = track;
+  const i = keyBefore(frames, frame);
+  if (i + 1 >= frames.length || frame <= frames[0]! || kinds[i] === KEY_KINDS.hold)
     return quatCopy(rotations, i * 4, out, oo) as Float64Array;
-  }
   const span = frames[i + 1]! - frames[i]!;
   const t = (frame - frames[i]!) / span;
-  if (curves[i] === CURVES.linear) {
+  if (kinds[i] === KEY_KINDS.linear)
     return quatSlerp(rotations, i * 4, rotations, (i + 1) * 4, t, out, oo) as Float64Array;
-  }
   const turn = writeTurn(rotations, i * 4, rotations, (i + 1) * 4);
   const s = 1 - t;
   // Hermite from 0 to the whole turn; the end's slope is close to its tangent for turns below a right angle.
   for (let k = 0; k < 3; k++)
     turn[k] =
-      turn[k]! * t * t * (3 - 2 * t) +
-      span * s * t * (tangents[i * 3 + k]! * s - tangents[(i + 1) * 3 + k]! * t);
+      turn[k]! * t * t * (3 - 2 * t) + span * s * t * (leaving[i * 3 + k]! * s - into[(i + 1) * 3 + k]! * t);
   const angle = Math.hypot(turn[0]!, turn[1]!, turn[2]!);
   if (angle < 1e-12) return quatCopy(rotations, i * 4, out, oo) as Float64Array;
   quatFromAxis(turn[0]! / angle, turn[1]! / angle, turn[2]! / angle, angle, _difference, 0);

@@ -12,6 +12,7 @@ import {
 import { quatAngle } from '../math/quaternion';
 import { figureSkeleton } from '../testing/figure';
 import { addRotations, blendTranslations, overrideRotations } from './blend';
+import type { KeyCurve } from '../scene/keys';
 import { keyTrack, keyedRotation } from './keys';
 import { makeMask } from './mask';
 import { evenly } from '../testing/evenly';
@@ -102,13 +103,14 @@ describe('key poses', () => {
   const key = (
     frame: number,
     q: Quaternion,
-    curve: 'hold' | 'linear' | 'smooth',
+    curve: KeyCurve,
     tangent: [number, number, number] | null = null,
   ) => ({
     frame,
     rotation: q.toArray(),
     curve,
     tangent,
+    into: null,
   });
   const about = (radians: number): Quaternion =>
     new Quaternion(Math.sin(radians / 2), 0, 0, Math.cos(radians / 2));
@@ -137,7 +139,7 @@ describe('key poses', () => {
     const keys = [key(0, about(0), 'smooth'), key(10, about(0.2), 'smooth'), key(20, about(1), 'smooth')];
     expect(slope(keyTrack(0, keys), 10)).toBeCloseTo(0.05, 5);
     const own = keys.map((k, i) =>
-      i === 1 ? { ...k, tangent: [0.3, 0, 0] as [number, number, number] } : k,
+      i === 1 ? { ...k, curve: 'free' as const, tangent: [0.3, 0, 0] as [number, number, number] } : k,
     );
     expect(slope(keyTrack(0, own), 10)).toBeCloseTo(0.3, 3);
   });

@@ -6,7 +6,12 @@ import { KEY_CURVES } from '../scene/keys';
 import { evenly } from '../testing/evenly';
 import { valueCurve, valueOn } from './valueCurve';
 
-const key = (frame: number, value: number, curve: KeyCurve = 'smooth', values: Partial<ValueKey> = {}): ValueKey => ({
+const key = (
+  frame: number,
+  value: number,
+  curve: KeyCurve = 'smooth',
+  values: Partial<ValueKey> = {},
+): ValueKey => ({
   frame,
   value,
   curve,
@@ -49,17 +54,25 @@ describe('a curve of numbers', () => {
 
   it('is the Bezier curve whose handles are a third of the way along its slopes, as three evaluates it', () => {
     fc.assert(
-      fc.property(evenly(-5, 5), evenly(-5, 5), evenly(-1, 1), evenly(-1, 1), fc.integer({ min: 1, max: 90 }), evenly(0, 1), (a, b, m, n, d, t) => {
-        const keys = [key(0, a, 'free', { tangent: m }), key(d, b, 'free', { tangent: 0, into: n })];
-        const bezier = new CubicBezierCurve(
-          new Vector2(0, a),
-          new Vector2(d / 3, a + (m * d) / 3),
-          new Vector2((2 * d) / 3, b - (n * d) / 3),
-          new Vector2(d, b),
-        ).getPoint(t);
-        expect(bezier.x).toBeCloseTo(t * d, 9);
-        expect(at(keys, t * d)).toBeCloseTo(bezier.y, 9);
-      }),
+      fc.property(
+        evenly(-5, 5),
+        evenly(-5, 5),
+        evenly(-1, 1),
+        evenly(-1, 1),
+        fc.integer({ min: 1, max: 90 }),
+        evenly(0, 1),
+        (a, b, m, n, d, t) => {
+          const keys = [key(0, a, 'free', { tangent: m }), key(d, b, 'free', { tangent: 0, into: n })];
+          const bezier = new CubicBezierCurve(
+            new Vector2(0, a),
+            new Vector2(d / 3, a + (m * d) / 3),
+            new Vector2((2 * d) / 3, b - (n * d) / 3),
+            new Vector2(d, b),
+          ).getPoint(t);
+          expect(bezier.x).toBeCloseTo(t * d, 9);
+          expect(at(keys, t * d)).toBeCloseTo(bezier.y, 9);
+        },
+      ),
     );
   });
 

@@ -5,14 +5,15 @@ import { slopesOf } from './slopes';
 export interface ValueCurve {
   readonly frames: Float64Array;
   readonly values: Float64Array;
-  /** How each key goes on to the next: 0 hold, 1 straight, 2 by its slopes. */
+  /** How each key goes on to the next, as of `KEY_KINDS`. */
   readonly kinds: Uint8Array;
   /** Slopes a frame. */
   readonly into: Float64Array;
   readonly out: Float64Array;
 }
 
-const KINDS = { hold: 0, linear: 1, smooth: 2, flat: 2, free: 2 } as const;
+/** What a key's curve comes to in evaluation: it holds, goes straight, or by its slopes. */
+export const KEY_KINDS = { hold: 0, linear: 1, smooth: 2, flat: 2, free: 2 } as const;
 
 /** Packs keys, which are in order of frames. */
 export function valueCurve(keys: readonly ValueKey[]): ValueCurve {
@@ -24,7 +25,7 @@ export function valueCurve(keys: readonly ValueKey[]): ValueCurve {
   return {
     frames: Float64Array.from(keys, (k) => k.frame),
     values: Float64Array.from(keys, (k) => k.value),
-    kinds: Uint8Array.from(keys, (k) => KINDS[k.curve]),
+    kinds: Uint8Array.from(keys, (k) => KEY_KINDS[k.curve]),
     into: Float64Array.from(into),
     out: Float64Array.from(out),
   };
@@ -53,11 +54,11 @@ export function valueOn(curve: ValueCurve, frame: number, none: number): number 
   if (last < 0) return none;
   const i = keyBefore(frames, frame);
   const from = values[i]!;
-  if (i === last || frame <= frames[i]! || kinds[i] === KINDS.hold) return from;
+  if (i === last || frame <= frames[i]! || kinds[i] === KEY_KINDS.hold) return from;
   const span = frames[i + 1]! - frames[i]!;
   const t = (frame - frames[i]!) / span;
   const rise = values[i + 1]! - from;
-  if (kinds[i] === KINDS.linear) return from + t * rise;
+  if (kinds[i] === KEY_KINDS.linear) return from + t * rise;
   const s = 1 - t;
   return from + t * t * (3 - 2 * t) * rise + span * s * t * (s * out[i]! - t * into[i + 1]!);
 }

@@ -9,7 +9,10 @@ import type { Rate } from '../math/rate';
 import type { Spline } from '../math/spline';
 import type { KeyTrack } from '../layers/keys';
 import type { Mask } from '../layers/mask';
+import type { ValueCurve } from '../layers/valueCurve';
 import type { Character } from '../scene/character';
+import type { RootCurve } from '../scene/keys';
+import type { LayerSpan, RootFeet } from '../scene/lane';
 
 import type { Thresholds } from '../scene/thresholds';
 import type { SegmentSettings, Travel } from '../scene/segment';
@@ -170,10 +173,35 @@ export interface LayerPlan {
   /** Frames and weights of the layer's own curve; empty means full weight throughout. */
   readonly weightFrames: Float64Array;
   readonly weights: Float64Array;
+  /** Whether it goes smoothly from point to point. */
+  readonly smooth: boolean;
+  /** When it does something; null always. */
+  readonly span: LayerSpan | null;
+  /** How it moves the whole character; null where it does not. */
+  readonly rootMove: RootMovePlan | null;
   readonly segments: readonly SegmentPlan[];
   /** The pose that each segment is taken against, its root bone relative to its root. */
   readonly references: readonly RootPose[];
   readonly keys: readonly KeyTrack[];
+}
+
+/** Keys that move a whole character over the floor, ready to be evaluated. */
+export interface RootMovePlan {
+  /** Metres to the left, up and forward by the direction of the root at the first key, and degrees. */
+  readonly curves: Readonly<Record<RootCurve, ValueCurve>>;
+  /** Frames of the first and the last key. */
+  readonly first: number;
+  readonly last: number;
+  readonly carriesOn: boolean;
+  readonly feet: RootFeet;
+}
+
+/** What of the performance a root move depends on; found when it is first needed. */
+export interface RootMoveFrame {
+  /** Heading of the root at the first key, radians. */
+  readonly heading: number;
+  /** Where what follows is carried: x, z, turn, and metres upwards; null where it is not. */
+  readonly carried: Float64Array | null;
 }
 
 /** One character's performance, ready to be evaluated. */
@@ -201,6 +229,8 @@ export interface CharacterPlan {
   readonly holdScratch: HoldScratch;
   /** The held feet of each segment, made when they are first needed. */
   readonly locks: (SegmentLock | undefined)[];
+  /** What each layer's root move depends on, made when it is first needed. */
+  readonly rootFrames: (RootMoveFrame | undefined)[];
   /** Which way round the crossfade before each segment goes, found when it is first needed. */
   readonly branches: (BlendBranch | null | undefined)[];
   /** From which values on its measures are to be looked at. */

@@ -7,6 +7,7 @@ import { splineAt } from '../math/spline';
 import { ON_SAMPLE, cyclesIn, inCycle, samplesAt } from '../timeline/timeMap';
 import { blendRootBones, fromRootSpace } from './blendPoses';
 import { placeLandings } from './landings';
+import { movePoint, movePose } from './movePose';
 import type { SegmentPlan } from './plan';
 
 /** Where a frame falls in a segment's clip; reused. */
@@ -79,16 +80,6 @@ const _next = new Float64Array(3);
 const _place = new Float64Array(3);
 const _other = new Float64Array(3);
 const _quat = new Float64Array(4);
-
-/** Applies a packed floor move to x and z at `p[o]` and `p[o + 2]`. */
-function movePoint(move: Float64Array, p: Float64Array, o: number): void {
-  const s = Math.sin(move[2]!);
-  const c = Math.cos(move[2]!);
-  const x = p[o]!;
-  const z = p[o + 2]!;
-  p[o] = move[0]! + x * c + z * s;
-  p[o + 2] = move[1]! - x * s + z * c;
-}
 
 /**
  * Writes the pose and the root of a segment at a frame, placed in the scene.
@@ -222,9 +213,7 @@ function placePose(segment: SegmentPlan, spot: Spot, frame: number, carry: boole
 /** Moves a pose along the bent way of its segment; before and after the segment the way leads on as it does at its ends. */
 function follow(segment: SegmentPlan, frame: number, out: ScenePose, rootBone: number): void {
   moveAt(segment.route!, frame - segment.start, _other);
-  quatTurn(out.rotations, rootBone * 4, _other[2]!);
-  movePoint(_other, out.translations, rootBone * 3);
-  multiplyMoves(_other, 0, out.root, 0, out.root, 0);
+  movePose(_other, out, rootBone);
 }
 
 /** Root of a sample, moved on by one cycle where it belongs to the next. */

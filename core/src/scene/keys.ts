@@ -76,7 +76,11 @@ export function scaledKeyList<K extends PoseKey | ValueKey>(keys: readonly K[], 
 }
 
 const scaledSlope = (slope: number | Triple | null, factor: number): typeof slope =>
-  slope === null ? null : typeof slope === 'number' ? slope / factor : (slope.map((v) => v / factor) as unknown as Triple);
+  slope === null
+    ? null
+    : typeof slope === 'number'
+      ? slope / factor
+      : (slope.map((v) => v / factor) as unknown as Triple);
 
 /** A key of an older document, which had no free curves: a smooth one had a slope of its own where it was given one. */
 export const migrateKey = (key: Readonly<Record<string, unknown>>): Record<string, unknown> => ({

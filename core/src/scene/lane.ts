@@ -2,7 +2,9 @@ import Joi from 'joi';
 import type { Handle } from '../math/spline';
 import type { Entity } from './fields';
 import { given, plainOf, setting } from './fields';
-import { finite, frame, id, ids, text, weight, yes } from './rules';
+import type { PoseKeys, RootKeys } from './keys';
+import { ROOT_CURVES, poseKey, scaledKeyList, valueKey } from './keys';
+import { count, finite, frame, id, ids, text, weight, yes } from './rules';
 
 const STATE_FIELDS = {
   /** Whether it is left out, as if it were empty. */
@@ -29,27 +31,28 @@ export interface MaskEntry {
   readonly weight: number;
 }
 
-/** A joint's rotation at a frame, relative to its parent; added to what is below in an additive layer. */
-export interface PoseKey {
-  readonly frame: number;
-  /** xyzw, unit. */
-  readonly rotation: readonly [number, number, number, number];
-  /** How it goes on to the next key. */
-  readonly curve: 'hold' | 'linear' | 'smooth';
-  /** Rotation vector a frame (radians) on both sides of the key, of a smooth curve; null follows from the neighbours. */
-  readonly tangent: readonly [number, number, number] | null;
+/** The frames in which a layer does something; it comes in and goes out within them. */
+export interface LayerSpan {
+  readonly start: number;
+  /** The frame after its last one; null goes on to the end. */
+  readonly end: number | null;
+  readonly fadeIn: number;
+  readonly fadeOut: number;
 }
 
-/** Key poses by joint name, in order of frames. */
-type PoseKeys = Readonly<Record<string, readonly PoseKey[]>>;
+const spanSchema = Joi.object({
+  start: frame.required(),
+  end: frame.allow(null).required(),
+  fadeIn: count.required(),
+  fadeOut: count.required(),
+}).custom((span: LayerSpan, helpers) =>
+  span.end === null || span.end > span.start
+    ? span
+    : helpers.message({ custom: '{{#label}} ends before it starts' }),
+);
 
-/** The rule of a key pose. */
-export const poseKey = Joi.object({
-  frame: frame.required(),
-  rotation: Joi.array().items(Joi.number().min(-1.01).max(1.01)).length(4).required(),
-  curve: Joi.valid('hold', 'linear', 'smooth').required(),
-  tangent: Joi.array().items(finite).length(3).allow(null).required(),
-});
+/** What feet do where a layer moves the whole character: slide along, stay where they stand, or step after it. */
+export type RootFeet = 'slide' | 'hold' | 'step';
 
 /** What is known of a layer. */
 export const LAYER_FIELDS = {
@@ -76,26 +79,47 @@ export const LAYER_FIELDS = {
     'first',
     Joi.alternatives(Joi.valid('first', 'rest'), Joi.number().min(0).max(1e7)),
   ),
+  /** How its weight goes from point to point. */
+  weightShape: setting<'linear' | 'smooth'>('linear', Joi.valid('linear', 'smooth'), {
+    since: 8,
+    called: 'weight',
+  }),
+  /** When it does something; null always. */
+  span: setting<LayerSpan | null>(null, spanSchema.allow(null), { since: 8, scaled: scaledSpan }),
   /** Key poses by joint name, in order of frames. */
   keys: setting<PoseKeys>(
     {},
     Joi.object().pattern(Joi.string().max(200), Joi.array().items(poseKey).max(100_000)),
-    { scaled: scaledKeys },
+    { scaled: (keys, factor) => mapValues(keys, (list) => scaledKeyList(list, factor)) },
   ),
+  /** Keys that move the whole character, by curve: its directions are those of its root at the first of them. */
+  rootKeys: setting<RootKeys>(
+    {},
+    Joi.object(
+      Object.fromEntries(ROOT_CURVES.map((name) => [name, Joi.array().items(valueKey).max(100_000)])),
+    ),
+    { since: 8, scaled: (keys, factor) => mapValues(keys, (list) => scaledKeyList(list, factor)) },
+  ),
+  /** Whether what comes after the last of these keys is moved along, also after the span. */
+  carriesOn: setting<boolean>(true, yes, { since: 8 }),
+  rootFeet: setting<RootFeet>('step', Joi.valid('slide', 'hold', 'step'), { since: 8, called: 'feet' }),
 };
 
-function scaledKeys(keys: PoseKeys, factor: number): PoseKeys {
-  const scale = (key: PoseKey): PoseKey => ({
-    ...key,
-    frame: Math.round(key.frame * factor),
-    tangent: key.tangent && (key.tangent.map((v) => v / factor) as [number, number, number]),
-  });
-  return Object.fromEntries(
-    Object.entries(keys).map(([joint, list]) => [
-      joint,
-      list.map(scale).filter((key, i, all) => key.frame !== all[i + 1]?.frame),
-    ]),
-  );
+const mapValues = <K extends string, A, B>(
+  record: Readonly<Partial<Record<K, A>>>,
+  change: (value: A) => B,
+): Record<K, B> =>
+  Object.fromEntries(Object.entries(record).map(([name, value]) => [name, change(value as A)])) as Record<
+    K,
+    B
+  >;
+
+function scaledSpan(span: LayerSpan | null, factor: number): LayerSpan | null {
+  if (!span) return null;
+  const { start, end, fadeIn, fadeOut } = span;
+  const at = (frames: number): number => Math.round(frames * factor);
+  const last = end === null ? null : Math.max(at(end), at(start) + 1);
+  return { start: at(start), end: last, fadeIn: at(fadeIn), fadeOut: at(fadeOut) };
 }
 
 /** The kinds of lanes, and what is known of each. */

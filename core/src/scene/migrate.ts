@@ -1,6 +1,7 @@
 import { CHARACTER_FIELDS } from './character';
 import type { Fields } from './fields';
 import { withLaterFields } from './fields';
+import { migrateKey } from './keys';
 import { LANE_KINDS } from './lane';
 import { SCENE_FIELDS, SCENE_VERSION } from './scene';
 import { JOIN_KINDS, PLAIN_CROSSFADE, SEAM_FIELDS } from './seam';
@@ -25,9 +26,10 @@ export function migrate(value: unknown): unknown {
     ...withLaterFields(value, SCENE_FIELDS, from),
     version: SCENE_VERSION,
     characters: each(value.characters, (c) => withLaterFields(c, CHARACTER_FIELDS, from)),
-    lanes: each(value.lanes, (lane) =>
-      withLaterFields(lane, LANE_KINDS[lane.kind === 'layer' ? 'layer' : 'body'], from),
-    ),
+    lanes: each(value.lanes, (lane) => ({
+      ...withLaterFields(lane, LANE_KINDS[lane.kind === 'layer' ? 'layer' : 'body'], from),
+      ...(from < 8 && isJson(lane.keys) ? { keys: migrateKeys(lane.keys) } : {}),
+    })),
     segments: each(value.segments, (s) => ({
       ...withLaterFields(s, SEGMENT_FIELDS, from),
       seam: migrateSeam(s.seam, from),
@@ -51,6 +53,14 @@ function seamWithKind({ settle = null, curve, inStep = false, ...placing }: Json
   if (settle !== null) return { ...placing, kind: 'settle', frames: settle };
   return { ...placing, kind: 'crossfade', curve: curve ?? PLAIN_CROSSFADE.curve, inStep };
 }
+
+const migrateKeys = (keys: Json): Json =>
+  Object.fromEntries(
+    Object.entries(keys).map(([joint, list]) => [
+      joint,
+      Array.isArray(list) ? list.map((key: unknown) => (isJson(key) ? migrateKey(key) : key)) : list,
+    ]),
+  );
 
 /** The entries of a record, changed; what is none is left for the check to find. */
 const each = (record: unknown, change: (entry: Json) => Json): unknown =>

@@ -1,5 +1,4 @@
 import { bump, minimumJerk } from '../math/curve';
-import { moveAt } from '../math/floorMove';
 import { quatMultiply, quatRotate } from '../math/quaternion';
 import type { Leg } from '../skeleton/legs';
 import { legsOf } from '../skeleton/legs';
@@ -7,6 +6,16 @@ import type { Skeleton } from '../skeleton/skeleton';
 import type { Pose, WorldPose } from '../clip/pose';
 import { makeWorldPose } from '../clip/pose';
 import { reachWithLeg } from './reachWithLeg';
+
+/** A body that is moved over the floor by hand, as along a bent way: feet that stand do not go along. */
+export interface ByHand {
+  /** Radians by which it has been turned at a frame. */
+  readonly turnAt: (frame: number) => number;
+  /** Whether it is moved from the frame before to this one. */
+  readonly movesAt: (frame: number) => boolean;
+  /** Whether its feet step after it where they would be dragged. */
+  readonly steps: boolean;
+}
 
 /**
  * A joint held on its place for a span of time (after Kovar, Schreiner, Gleicher, "Footskate Cleanup for Motion Capture
@@ -26,9 +35,8 @@ export interface Hold {
   /** The height at which it is held, metres; null keeps its own rise and fall, raised by `raise`. */
   readonly level: number | null;
   readonly raise: number;
-  /** Where the way is bent: its moves by frame, the frame of the first, and its turn at the middle of the step. */
-  readonly route: Float64Array | null;
-  readonly routeStart: number;
+  /** How the body is moved by hand, and how it has been turned by that at the middle of the step; null where it is not. */
+  readonly byHand: ByHand | null;
   readonly turn: number;
   /** The correction at the start and at the end, metres, and its speed there, metres a frame. */
   readonly before: Correction;
@@ -222,8 +230,6 @@ function raiseBetween(
   return next && next.start - frame < span ? b * (1 - smooth((next.start - frame) / span)) : 0;
 }
 
-const _move = new Float64Array(3);
-
 /** Moves an ankle target by a correction of the held joint, about which the foot turns by the share w of its bend. */
 function shift(
   hold: Hold,
@@ -252,8 +258,8 @@ function turnAbout(
   targets: Float64Array,
   t: number,
 ): void {
-  if (!hold.route) return;
-  const bend = (turn - moveAt(hold.route, frame - hold.routeStart, _move)[2]!) * w;
+  if (!hold.byHand) return;
+  const bend = (turn - hold.byHand.turnAt(frame)) * w;
   const s = Math.sin(bend);
   const c = Math.cos(bend);
   const dx = world.positions[leg.ankle * 3]! - world.positions[hold.joint * 3]!;

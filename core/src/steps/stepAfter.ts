@@ -1,4 +1,3 @@
-import { moveAt } from '../math/floorMove';
 import type { Hold, LegHolds } from './footHolds';
 import type { PlaceAt } from './stepHolds';
 import { HELD, correctionAt } from './stepHolds';
@@ -6,6 +5,8 @@ import { HELD, correctionAt } from './stepHolds';
 /** A way over the floor, and a turn, that one step of each foot covers at most: metres, radians. */
 const STRIDE = 0.35;
 const TURN = Math.PI / 3;
+/** How many times as far a step goes where there is no time for more of them. */
+const HURRIED = 1.6;
 /** Shortest and preferred swing, seconds (as of made steps). */
 const SHORTEST = 7 / 30;
 const PREFERRED = 0.4;
@@ -79,7 +80,7 @@ function stepWithin(
   placeAt: PlaceAt,
   fps: number,
 ): readonly LegHolds[] {
-  const drift = driftOf(legs, Math.ceil(start), Math.floor(end), placeAt);
+  const drift = driftOf(legs, Math.ceil(start), Math.floor(end), placeAt, fps);
   if (!drift) return legs;
   const swings = schedule(legs, drift, placeAt, fps);
   if (!swings) return legs;
@@ -94,17 +95,21 @@ function stepWithin(
 }
 
 const _spot = new Float64Array(3);
-const _move = new Float64Array(3);
 
 /** The hold of a leg at a frame. */
 const holdAt = ({ holds }: LegHolds, frame: number): Hold | undefined =>
   holds.find((h) => h.start <= frame && frame <= h.end);
 
-const turnAt = (hold: Hold, frame: number): number =>
-  hold.route ? moveAt(hold.route, frame - hold.routeStart, _move)[2]! : 0;
+const turnAt = (hold: Hold, frame: number): number => hold.byHand?.turnAt(frame) ?? 0;
 
 /** Null where the way is not bent by hand, or no foot is dragged further than a lock bears. */
-function driftOf(legs: readonly LegHolds[], start: number, end: number, placeAt: PlaceAt): Drift | null {
+function driftOf(
+  legs: readonly LegHolds[],
+  start: number,
+  end: number,
+  placeAt: PlaceAt,
+  fps: number,
+): Drift | null {
   const passed = new Float64Array(Math.max(1, end - start + 1));
   let furthest = 0;
   let before: number[] | null = null;
@@ -112,7 +117,7 @@ function driftOf(legs: readonly LegHolds[], start: number, end: number, placeAt:
     const now = [0, 0, 0];
     for (const leg of legs) {
       const hold = holdAt(leg, f);
-      if (!hold?.route) return null;
+      if (!hold?.byHand?.steps) return null;
       // The same joint throughout: where the foot rolls over is none of the body's way.
       placeAt(f, leg.leg.ankle, _spot);
       now[0]! += _spot[0]! / legs.length;
@@ -121,15 +126,22 @@ function driftOf(legs: readonly LegHolds[], start: number, end: number, placeAt:
       placeAt(f, hold.joint, _spot);
       furthest = Math.max(furthest, Math.hypot(hold.x - _spot[0]!, hold.z - _spot[2]!));
     }
+    const moves = legs.some((leg) => holdAt(leg, f)?.byHand?.movesAt(f));
+    // What the clips do besides, as over a seam, is none of the hand's way.
     if (before)
       passed[f - start] =
         passed[f - start - 1]! +
-        Math.hypot(now[0]! - before[0]!, now[1]! - before[1]!) / STRIDE +
+        (moves ? Math.hypot(now[0]! - before[0]!, now[1]! - before[1]!) / STRIDE : 0) +
         Math.abs(now[2]! - before[2]!) / TURN;
     before = now;
   }
   if (furthest <= HELD) return null;
-  return { start, end, passed, steps: Math.max(1, Math.ceil(passed.at(-1)! - 1e-6)) };
+  const way = { start, end, passed, steps: 1 };
+  const time = frameOf(way, 0.98) - frameOf(way, 0.02);
+  const inTime = Math.floor(time / (legs.length * SHORTEST * fps));
+  const usual = Math.ceil(passed.at(-1)! - 1e-6);
+  const least = Math.ceil(passed.at(-1)! / HURRIED);
+  return { ...way, steps: Math.max(1, Math.min(usual, Math.max(least, inTime))) };
 }
 
 /** The first frame by which a share of the way has been passed, straight between frames. */
@@ -154,7 +166,8 @@ function schedule(
       const share = (at: number): number => (k + at) / drift.steps;
       const phase = (rank + 0.5) / order.length;
       const last = k === drift.steps - 1;
-      const place = last ? drift.end : Math.round(frameOf(drift, Math.min(1, share(phase + 0.5))));
+      const at = last ? 1 : Math.min(1, share(phase + 0.5));
+      const place = Math.min(drift.end, Math.ceil(frameOf(drift, at)));
       return { leg, place, centre: frameOf(drift, share(phase)) };
     }),
   ).flat();

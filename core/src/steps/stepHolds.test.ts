@@ -7,7 +7,7 @@ import { holdWeight, stepHolds } from './stepHolds';
 const skeleton = figureSkeleton();
 const leg = legsOf(skeleton)[0]!;
 const [BEGIN, END, EDGE] = [10, 40, 3];
-const planting = { start: BEGIN, end: END, joint: leg.ankle, route: null, routeStart: 0 };
+const planting = { start: BEGIN, end: END, joint: leg.ankle, byHand: null };
 
 /** A foot that goes 5 cm a frame, and between two frames drifts by so much a frame instead. */
 const foot =

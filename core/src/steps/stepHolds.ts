@@ -1,6 +1,5 @@
-import { moveAt } from '../math/floorMove';
 import type { Leg } from '../skeleton/legs';
-import type { Correction, Hold } from './footHolds';
+import type { ByHand, Correction, Hold } from './footHolds';
 
 const NONE: Correction = { x: 0, y: 0, z: 0, vx: 0, vz: 0 };
 
@@ -9,9 +8,8 @@ export interface Planting {
   readonly start: number;
   readonly end: number;
   readonly joint: number;
-  /** The bent way on which it stands, and the frame at which that begins; null on a way of its own. */
-  readonly route: Float64Array | null;
-  readonly routeStart: number;
+  /** How the body is moved by hand meanwhile; null where it goes its own way. */
+  readonly byHand: ByHand | null;
 }
 
 /** Reads a joint's world place (x, y, z in metres) at a frame. */
@@ -48,7 +46,7 @@ export function stepHolds(
     .filter((step) => wanted(Math.min(...step.map((p) => p.start)), Math.max(...step.map((p) => p.end))))
     .flatMap((step) => {
       const holds = holdStep(leg, step, placeAt, soles);
-      if (edge === null || holds.some((h) => h.route !== null)) return holds;
+      if (edge === null || holds.some((h) => h.byHand !== null)) return holds;
       const furthest = furthestCorrection(holds, edge, placeAt);
       if (furthest <= EXACT)
         return holds.map((h): Hold => ({ ...h, exact: true, before: NONE, after: NONE }));
@@ -128,7 +126,7 @@ function stretches(leg: Leg, step: readonly Planting[]): Planting[] {
     const last = list.at(-1);
     // Where only one side of a seam is bent, the whole step keeps its direction by that side's way.
     if (last?.joint === s.joint)
-      list[list.length - 1] = { ...(last.route ? last : s), start: last.start, end: s.end };
+      list[list.length - 1] = { ...(last.byHand ? last : s), start: last.start, end: s.end };
     else list.push(s);
     return list;
   }, []);
@@ -152,11 +150,10 @@ function holdStep(
     z += spot[2]! / MOMENTS.length;
   }
   const middle = (first.start + first.end) / 2;
-  const turn = first.route ? moveAt(first.route, middle - first.routeStart, spot)[2]! : 0;
+  const turn = first.byHand?.turnAt(middle) ?? 0;
   const level = (joint: number): number | null => (soles && joint === leg.tip ? soles(joint) : null);
   const raise = soles && level(first.joint) === null ? soles(first.joint) - lowest(first, placeAt, spot) : 0;
   const holds: Hold[] = parts.map(({ start, end, joint }) => {
-    const { route, routeStart } = first;
     return {
       start,
       end,
@@ -168,8 +165,7 @@ function holdStep(
       level: level(joint),
       raise,
       turn,
-      route,
-      routeStart,
+      byHand: first.byHand,
       before: NONE,
       after: NONE,
       lift: null,
@@ -182,7 +178,7 @@ function holdStep(
     placeAt(at, holds[to]!.joint, other);
     // The whole foot turns about the held joint, by what the way has bent since the middle of the step.
     const [dx, dz] = [other[0]! - spot[0]!, other[2]! - spot[2]!];
-    const bend = given.route ? turn - moveAt(given.route, at - given.routeStart, other)[2]! : 0;
+    const bend = given.byHand ? turn - given.byHand.turnAt(at) : 0;
     const s = Math.sin(bend);
     const c = Math.cos(bend);
     const rise = given.level === null ? given.raise : given.level - spot[1]!;

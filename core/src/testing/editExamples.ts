@@ -17,7 +17,7 @@ export interface Example<T extends Edit['type']> {
   readonly gives: unknown;
 }
 
-const upright = { frame: 12, rotation: [0, 0, 0, 1], curve: 'hold', tangent: null } as const;
+const upright = { frame: 12, rotation: [0, 0, 0, 1], curve: 'hold', tangent: null, into: null } as const;
 
 // The scene: a[0,90) b[82,122) c[114,174) on lane l; e, f on lane m of the Visitor; g on its layer y.
 export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
@@ -107,6 +107,18 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     name: 'key of head at frame 12',
     does: (s) => s.lanes.y,
     gives: expect.objectContaining({ keys: { head: [upright] } }),
+  },
+  'root key': {
+    edit: {
+      layer: 'y',
+      curve: 'forward',
+      key: { frame: 12, value: -0.4, curve: 'flat', tangent: null, into: null },
+    },
+    name: 'key of the root (forward) at frame 12',
+    does: (s) => s.lanes.y,
+    gives: expect.objectContaining({
+      rootKeys: { forward: [{ frame: 12, value: -0.4, curve: 'flat', tangent: null, into: null }] },
+    }),
   },
   steps: {
     edit: { clip: 'walk', joint: 'leftFoot', spans: [[3, 9]] },

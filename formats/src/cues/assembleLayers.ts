@@ -57,11 +57,14 @@ function poseKey(key: CueKey): PoseKey {
     number,
     number,
   ];
-  const tangent = key.tangent?.map((v) => v * RADIANS) as [number, number, number] | undefined;
+  const turns = (degrees: CueKey['turn'] | undefined): PoseKey['tangent'] =>
+    degrees ? (degrees.map((v) => v * RADIANS) as [number, number, number]) : null;
+  // A key that is given a slope goes by it.
   return {
     frame: key.frame,
     rotation: [qx, qy, qz, qw],
-    curve: key.curve ?? 'smooth',
-    tangent: tangent ?? null,
+    curve: key.tangent && (key.curve ?? 'smooth') === 'smooth' ? 'free' : (key.curve ?? 'smooth'),
+    tangent: turns(key.tangent),
+    into: turns(key.into),
   };
 }

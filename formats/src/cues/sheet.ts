@@ -1,4 +1,5 @@
 import type {
+  KeyCurve,
   ChoiceLimits,
   Crossfade,
   Fields,
@@ -8,7 +9,15 @@ import type {
   Stepping,
   Travel,
 } from '@warper/core';
-import { CHOICE_FIELDS, InputError, JOIN_KINDS, SEAM_FIELDS, SETTINGS, defined } from '@warper/core';
+import {
+  CHOICE_FIELDS,
+  InputError,
+  JOIN_KINDS,
+  KEY_CURVES,
+  SEAM_FIELDS,
+  SETTINGS,
+  defined,
+} from '@warper/core';
 import { closest } from 'fastest-levenshtein';
 import Joi from 'joi';
 
@@ -60,9 +69,10 @@ export interface LayerCue extends CuePart {
 export interface CueKey {
   readonly frame: number;
   readonly turn: readonly [number, number, number];
-  readonly curve?: 'hold' | 'linear' | 'smooth';
-  /** Degrees a frame about x, y and z. */
+  readonly curve?: KeyCurve;
+  /** Degrees a frame about x, y and z with which a free key is left, and arrived at where `into` does not say otherwise. */
   readonly tangent?: readonly [number, number, number];
+  readonly into?: readonly [number, number, number];
 }
 
 /** Settings of a segment that a sheet says otherwise than the scene does. */
@@ -177,8 +187,9 @@ const KEYS = {
   key: {
     frame: whole.required(),
     turn: Joi.array().items(metres).length(3).required(),
-    curve: Joi.valid('hold', 'linear', 'smooth'),
+    curve: Joi.valid(...KEY_CURVES),
     tangent: Joi.array().items(metres).length(3),
+    into: Joi.array().items(metres).length(3),
   },
   start: { x: metres, z: metres, heading: metres },
   cue: {

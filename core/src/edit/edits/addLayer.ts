@@ -27,11 +27,13 @@ export const addLayer = defineEdit<AddLayer>({
   describe: ({ layer }) => `addition of the layer ${layer.name}`,
 });
 
+const copied = <T extends object>(lists: Readonly<Record<string, readonly T[]>>): Record<string, T[]> =>
+  Object.fromEntries(Object.entries(lists).map(([name, keys]) => [name, keys.map((key) => ({ ...key }))]));
+
 /** A layer whose lists are its own: what is put on it in the same breath is not put onto what was given. */
 const copyOf = (layer: LayerLane): LayerLane => ({
   ...layer,
   segments: [...layer.segments],
-  keys: Object.fromEntries(
-    Object.entries(layer.keys).map(([joint, keys]) => [joint, keys.map((key) => ({ ...key }))]),
-  ),
+  keys: copied(layer.keys),
+  rootKeys: copied(layer.rootKeys),
 });

@@ -7,7 +7,9 @@ import { requireLayer } from '../lookup';
 import { snapshot } from '../snapshot';
 
 /** What of a layer can be set. */
-export type LayerValues = Partial<Omit<LayerLane, 'id' | 'kind' | 'character' | 'segments' | 'keys'>>;
+export type LayerValues = Partial<
+  Omit<LayerLane, 'id' | 'kind' | 'character' | 'segments' | 'keys' | 'rootKeys'>
+>;
 
 /** Sets values of a layer. */
 export interface ChangeLayer {
@@ -20,7 +22,10 @@ const schema = kindsSchema({ layer: LANE_KINDS.layer });
 
 export const changeLayer = defineEdit<ChangeLayer>({
   type: 'change layer',
-  schema: { layer: rule.id, values: someOf(LANE_KINDS.layer, 'id', 'character', 'segments', 'keys') },
+  schema: {
+    layer: rule.id,
+    values: someOf(LANE_KINDS.layer, 'id', 'character', 'segments', 'keys', 'rootKeys'),
+  },
   apply: ({ scene }, { layer, values }) => {
     const lane = requireLayer(scene, layer);
     Object.assign(lane, castDraft(values));

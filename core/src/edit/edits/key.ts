@@ -1,7 +1,7 @@
 import { castDraft } from 'immer';
 import Joi from 'joi';
-import type { PoseKey } from '../../scene/lane';
-import { poseKey } from '../../scene/lane';
+import type { PoseKey } from '../../scene/keys';
+import { poseKey } from '../../scene/keys';
 import { defineEdit, rule } from '../defineEdit';
 import { requireLayer } from '../lookup';
 

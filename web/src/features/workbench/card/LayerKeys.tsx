@@ -3,7 +3,7 @@ import type { EulerOrder } from '@warper/core/kernels';
 import { evaluate, makePoseBuffer, defined } from '@warper/core';
 import { eulerFromQuat, quatFromEuler, quatTurn } from '@warper/core/kernels';
 import { useState } from 'react';
-import { Button, Choice, Group } from '../../../ui/controls';
+import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -25,7 +25,7 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
   const addKey = (): void => {
     const rotation: PoseKey['rotation'] =
       layer.blend === 'additive' ? [0, 0, 0, 1] : rotationNow(character, frame, names.indexOf(joint));
-    put({ frame, rotation, curve: 'smooth', tangent: null });
+    put({ frame, rotation, curve: 'smooth', tangent: null, into: null });
   };
   return (
     <Group title="Key poses">
@@ -97,46 +97,67 @@ function KeyFields({ value, onChange }: KeyProps) {
           ['smooth', 'Smooth'],
           ['linear', 'Linear'],
           ['hold', 'Hold'],
+          ['flat', 'Flat'],
+          ['free', 'Free'],
         ]}
-        onChange={(curve) => onChange({ ...value, curve })}
+        onChange={(curve) =>
+          onChange({ ...value, curve, tangent: curve === 'free' ? [0, 0, 0] : null, into: null })
+        }
       />
-      {value.curve === 'smooth' && <TangentFields value={value} onChange={onChange} />}
+      {value.curve === 'free' && <TangentFields value={value} onChange={onChange} />}
     </>
   );
 }
 
-/** How steeply a smooth key is gone through: by its neighbours, or as it is told, degrees a frame about each axis. */
+/** How steeply a free key is gone through, degrees a frame about each axis; with broken handles the way in on its own. */
 function TangentFields({ value, onChange }: KeyProps) {
-  const { tangent } = value;
+  const { tangent, into } = value;
+  if (!tangent) return null;
   return (
     <>
-      <Choice
-        label="Tangent"
-        value={tangent ? 'own' : 'auto'}
-        options={[
-          ['auto', 'Automatic'],
-          ['own', 'By hand'],
-        ]}
-        onChange={(kind) => onChange({ ...value, tangent: kind === 'own' ? [0, 0, 0] : null })}
+      <SlopeFields
+        label="Slope"
+        slope={tangent}
+        onChange={(slope) => onChange({ ...value, tangent: slope })}
       />
-      {tangent &&
-        AXES.map((axis, k) => (
-          <NumberField
-            key={axis}
-            label={`Tangent ${axis}, a frame`}
-            unit="°"
-            digits={2}
-            step={0.1}
-            value={defined(tangent[k]) * DEGREES}
-            onChange={(v) => {
-              const next = triple(tangent);
-              next[k] = v / DEGREES;
-              onChange({ ...value, tangent: next });
-            }}
-          />
-        ))}
+      <Check
+        label="Broken handles"
+        checked={into !== null}
+        onChange={(broken) => onChange({ ...value, into: broken ? tangent : null })}
+      />
+      {into && (
+        <SlopeFields
+          label="Slope in"
+          slope={into}
+          onChange={(slope) => onChange({ ...value, into: slope })}
+        />
+      )}
     </>
   );
+}
+
+interface SlopeProps {
+  readonly label: string;
+  readonly slope: readonly [number, number, number];
+  readonly onChange: (slope: readonly [number, number, number]) => void;
+}
+
+function SlopeFields({ label, slope, onChange }: SlopeProps) {
+  return AXES.map((axis, k) => (
+    <NumberField
+      key={axis}
+      label={`${label} ${axis}, a frame`}
+      unit="°"
+      digits={2}
+      step={0.1}
+      value={defined(slope[k]) * DEGREES}
+      onChange={(v) => {
+        const next = triple(slope);
+        next[k] = v / DEGREES;
+        onChange(next);
+      }}
+    />
+  ));
 }
 
 const triple = ([x = 0, y = 0, z = 0]: Iterable<number>): [number, number, number] => [x, y, z];
