@@ -35,3 +35,4 @@ export { soleHeights } from './skeleton/sole';
 export { unite } from './steps/steps';
 export { autoOverlap, overlapFor } from './timeline/overlap';
 export { samplesAt, cyclesIn, inCycle } from './timeline/timeMap';
+export { valueCurve, valueOn } from './layers/valueCurve';

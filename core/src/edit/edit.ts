@@ -21,6 +21,7 @@ import { ignore } from './edits/ignore';
 import { join } from './edits/join';
 import { judge } from './edits/judge';
 import { key } from './edits/key';
+import { moveKeys, removeKeys } from './edits/moveKeys';
 import { rootKey } from './edits/rootKey';
 import { limits } from './edits/limits';
 import { leadIn } from './edits/leadIn';
@@ -77,6 +78,8 @@ const KINDS = [
   judge,
   key,
   rootKey,
+  moveKeys,
+  removeKeys,
   leadIn,
   limits,
   marker,

@@ -2,6 +2,7 @@ import { expect } from '@jest/globals';
 import { PLAIN_LIMITS } from '../scene/choice';
 import { PLAIN_CHARACTER } from '../scene/character';
 import { PLAIN_LAYER } from '../scene/lane';
+import type { LayerLane } from '../scene/lane';
 import type { Scene } from '../scene/scene';
 import { segmentOf } from './scenes';
 import { spans, turn, two, walk } from './arranging';
@@ -18,6 +19,13 @@ export interface Example<T extends Edit['type']> {
 }
 
 const upright = { frame: 12, rotation: [0, 0, 0, 1], curve: 'hold', tangent: null, into: null } as const;
+
+const still = { frame: 12, value: 0.1, curve: 'flat', tangent: null, into: null } as const;
+/** Keys of the layer wave. */
+const nodding = {
+  keys: { spine: [upright, { ...upright, frame: 17 }] },
+  rootKeys: { up: [still, { ...still, frame: 17 }] },
+};
 
 // The scene: a[0,90) b[82,122) c[114,174) on lane l; e, f on lane m of the Visitor; g on its layer y.
 export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
@@ -106,7 +114,22 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     edit: { layer: 'y', joint: 'head', key: upright },
     name: 'key of head at frame 12',
     does: (s) => s.lanes.y,
-    gives: expect.objectContaining({ keys: { head: [upright] } }),
+    gives: expect.objectContaining({ keys: { ...nodding.keys, head: [upright] } }),
+  },
+  'move keys': {
+    edit: { layer: 'y', frames: [12], by: 5 },
+    name: 'move of a key of the layer wave',
+    does: (s) => s.lanes.y,
+    gives: expect.objectContaining({
+      keys: { spine: [{ ...upright, frame: 17 }] },
+      rootKeys: { up: [{ ...still, frame: 17 }] },
+    }),
+  },
+  'remove keys': {
+    edit: { layer: 'y', frames: [17] },
+    name: 'removal of a key of the layer wave',
+    does: (s) => s.lanes.y,
+    gives: expect.objectContaining({ keys: { spine: [upright] }, rootKeys: { up: [still] } }),
   },
   'root key': {
     edit: {
@@ -117,7 +140,10 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     name: 'key of the root (forward) at frame 12',
     does: (s) => s.lanes.y,
     gives: expect.objectContaining({
-      rootKeys: { forward: [{ frame: 12, value: -0.4, curve: 'flat', tangent: null, into: null }] },
+      rootKeys: {
+        ...nodding.rootKeys,
+        forward: [{ frame: 12, value: -0.4, curve: 'flat', tangent: null, into: null }],
+      },
     }),
   },
   steps: {
@@ -351,6 +377,7 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
 /** The scene that the examples change, with what they name. */
 export const known: Scene = {
   ...two,
+  lanes: { ...two.lanes, y: { ...(two.lanes.y as LayerLane), ...nodding } },
   groups: { K: { id: 'K', name: 'kept', members: ['b', 'f'], folded: false, muted: false } },
   markers: [{ id: 'q', name: 'wave', frame: 40, end: null }],
 };

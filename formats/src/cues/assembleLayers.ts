@@ -1,9 +1,9 @@
-import type { Clip, LayerLane, PoseKey } from '@warper/core';
+import type { Clip, KeyCurve, LayerLane, PoseKey, ValueKey } from '@warper/core';
 import { PLAIN_LAYER } from '@warper/core';
 import { quatFromEuler } from '@warper/core/kernels';
 import { partSegment } from './part';
 import type { PlacedEdit } from './placedEdit';
-import type { CueKey, CueLayer, CuePart } from './sheet';
+import type { CueKey, CueLayer, CuePart, CueRootKey } from './sheet';
 
 /** The edits that add the layers of one character with their segments, bottom first. */
 export async function layerEdits(
@@ -40,12 +40,34 @@ function layerOf(layer: CueLayer, id: string, character: string): LayerLane {
     ),
     softness: layer.softness ?? 0,
     weight: [...weight].sort((a, b) => a[0] - b[0]),
+    weightShape: layer.weightShape ?? PLAIN_LAYER.weightShape,
     reference: layer.reference ?? 'first',
+    span: layer.span ? { end: null, fadeIn: 0, fadeOut: 0, ...layer.span } : null,
     keys: Object.fromEntries(
-      Object.entries(layer.keys ?? {}).map(([joint, keys]) => [joint, keys.map(poseKey)]),
+      Object.entries(layer.keys ?? {}).map(([joint, keys]) => [joint, inOrder(keys.map(poseKey))]),
     ),
+    rootKeys: Object.fromEntries(
+      Object.entries(layer.root ?? {}).map(([curve, keys]) => [curve, inOrder(keys.map(rootKey))]),
+    ),
+    carriesOn: layer.carriesOn ?? PLAIN_LAYER.carriesOn,
+    rootFeet: layer.feet ?? PLAIN_LAYER.rootFeet,
   };
 }
+
+const inOrder = <K extends { readonly frame: number }>(keys: K[]): K[] =>
+  keys.sort((a, b) => a.frame - b.frame);
+
+/** A key that is given a slope goes by it. */
+const curveOf = (curve: KeyCurve = 'smooth', tangent?: unknown): KeyCurve =>
+  tangent !== undefined && curve === 'smooth' ? 'free' : curve;
+
+const rootKey = ({ frame, value, curve, tangent, into }: CueRootKey): ValueKey => ({
+  frame,
+  value,
+  curve: curveOf(curve, tangent),
+  tangent: tangent ?? null,
+  into: into ?? null,
+});
 
 const RADIANS = Math.PI / 180;
 
@@ -59,11 +81,10 @@ function poseKey(key: CueKey): PoseKey {
   ];
   const turns = (degrees: CueKey['turn'] | undefined): PoseKey['tangent'] =>
     degrees ? (degrees.map((v) => v * RADIANS) as [number, number, number]) : null;
-  // A key that is given a slope goes by it.
   return {
     frame: key.frame,
     rotation: [qx, qy, qz, qw],
-    curve: key.tangent && (key.curve ?? 'smooth') === 'smooth' ? 'free' : (key.curve ?? 'smooth'),
+    curve: curveOf(key.curve, key.tangent),
     tangent: turns(key.tangent),
     into: turns(key.into),
   };

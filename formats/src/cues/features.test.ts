@@ -247,6 +247,45 @@ describe('layers', () => {
     expect(evaluate(c, 40, makePoseBuffer(c.skeleton)).rotations.every(Number.isFinite)).toBe(true);
   });
 
+  it('move the whole character by keys, between two frames or from one on', async () => {
+    const { scene, library } = await assemble([{ ...walk, repeat: 3 }], {
+      layers: [
+        {
+          name: 'pushed',
+          span: { start: 10, fadeIn: 3 },
+          weightShape: 'smooth',
+          root: {
+            forward: [
+              { frame: 28, value: -0.4, curve: 'flat' },
+              { frame: 20, value: 0, tangent: 0.1, into: 0 },
+            ],
+          },
+          carriesOn: false,
+          feet: 'hold',
+        },
+      ],
+    });
+    expect(scene.lanes[scene.laneOrder[1]!]).toMatchObject({
+      span: { start: 10, end: null, fadeIn: 3, fadeOut: 0 },
+      weightShape: 'smooth',
+      rootKeys: {
+        forward: [
+          { frame: 20, value: 0, curve: 'free', tangent: 0.1, into: 0 },
+          { frame: 28, value: -0.4, curve: 'flat', tangent: null, into: null },
+        ],
+      },
+      carriesOn: false,
+      rootFeet: 'hold',
+    });
+    const plain = (await assemble([{ ...walk, repeat: 3 }], {})).scene;
+    const rootOf = (of: typeof scene): Float64Array => {
+      const c = compile(of, library).characters[0]!;
+      return evaluate(c, 40, makePoseBuffer(c.skeleton)).root.slice();
+    };
+    const [moved, own] = [rootOf(scene), rootOf(plain)];
+    expect(Math.hypot(moved[0]! - own[0]!, moved[1]! - own[1]!)).toBeCloseTo(0.4, 6);
+  });
+
   it('name the bone that a body does not have', async () => {
     const { scene, library } = await assemble([walk], { layers: [{ name: 'x', mask: ['leftWing*'] }] });
     expect(() => compile(scene, library)).toThrow(/no bone leftWing/);
@@ -306,6 +345,20 @@ describe('what does not go together', () => {
       { layers: [{ name: 'x', keys: { head: [{ turn: [0, 0, 0] }] } }] },
       'frame',
       /frame/,
+    ],
+    [
+      'a span that ends before it starts',
+      [walk],
+      { layers: [{ name: 'x', span: { start: 9, end: 3 } }] },
+      'span',
+      /ends before it starts/,
+    ],
+    [
+      'a root key of another way',
+      [walk],
+      { layers: [{ name: 'x', root: { sideways: [] } }] },
+      'sideways',
+      /sideways/,
     ],
     ['an overlap of another word', [walk, { ...turn, seam: { overlap: 'long' } }], {}, 'overlap', /overlap/],
   ])('%s', async (_, cues, character, path, message) => {

@@ -1,5 +1,9 @@
 import type {
   KeyCurve,
+  LayerLane,
+  RootCurve,
+  RootFeet,
+  ValueKey,
   ChoiceLimits,
   Crossfade,
   Fields,
@@ -14,6 +18,7 @@ import {
   InputError,
   JOIN_KINDS,
   KEY_CURVES,
+  ROOT_CURVES,
   SEAM_FIELDS,
   SETTINGS,
   defined,
@@ -53,10 +58,28 @@ export interface CueLayer {
   readonly mask?: readonly (string | { readonly bone: string; readonly weight?: number })[];
   readonly softness?: number;
   readonly weight?: number | readonly (readonly [number, number])[];
+  readonly weightShape?: LayerLane['weightShape'];
   readonly reference?: 'first' | 'rest' | number;
+  readonly span?: CueSpan;
   readonly cues?: readonly LayerCue[];
   readonly keys?: Readonly<Record<string, readonly CueKey[]>>;
+  /** Keys that move the whole character. */
+  readonly root?: Readonly<Partial<Record<RootCurve, readonly CueRootKey[]>>>;
+  readonly carriesOn?: boolean;
+  readonly feet?: RootFeet;
 }
+
+/** When a layer does something: to the end where it has none. */
+export interface CueSpan {
+  readonly start: number;
+  readonly end?: number;
+  readonly fadeIn?: number;
+  readonly fadeOut?: number;
+}
+
+/** Metres, or degrees, at a frame; slopes a frame. */
+export type CueRootKey = Pick<ValueKey, 'frame' | 'value'> &
+  Partial<Pick<ValueKey, 'curve'>> & { readonly tangent?: number; readonly into?: number };
 
 /** One use of a clip on a layer. */
 export interface LayerCue extends CuePart {
@@ -180,9 +203,28 @@ const KEYS = {
         .items(Joi.array().ordered(metres.required(), Joi.number().min(0).max(1).required()))
         .max(10_000),
     ),
+    weightShape: Joi.valid('linear', 'smooth'),
     reference: Joi.alternatives(Joi.valid('first', 'rest'), Joi.number().min(0).max(1e7)),
+    span: Joi.object(),
     cues: Joi.array().max(100_000),
     keys: Joi.object(),
+    root: Joi.object(),
+    carriesOn: Joi.boolean(),
+    feet: Joi.valid('slide', 'hold', 'step'),
+  },
+  span: {
+    start: whole.required(),
+    end: whole,
+    fadeIn: whole.min(0).max(1e6),
+    fadeOut: whole.min(0).max(1e6),
+  },
+  root: Object.fromEntries(ROOT_CURVES.map((name) => [name, Joi.array().max(100_000)])),
+  rootKey: {
+    frame: whole.required(),
+    value: metres.required(),
+    curve: Joi.valid(...KEY_CURVES),
+    tangent: metres,
+    into: metres,
   },
   key: {
     frame: whole.required(),
@@ -253,6 +295,11 @@ function checkLayer(value: unknown, path: string): void {
       throw new InputError('cues', `Expected a list for ${at}.`, { place: { path: at } });
     keys.forEach((key, k) => check(key, 'key', `${at}[${k}]`));
   }
+  if (layer.span) check(layer.span, 'span', `${path}.span`);
+  if (!layer.root) return;
+  check(layer.root, 'root', `${path}.root`);
+  for (const [name, keys] of Object.entries(layer.root))
+    keys.forEach((key, k) => check(key, 'rootKey', `${path}.root.${name}[${k}]`));
 }
 
 const failAt =

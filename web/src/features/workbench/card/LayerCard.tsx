@@ -10,6 +10,8 @@ import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { LayerClips } from './LayerClips';
 import { LayerKeys } from './LayerKeys';
+import { LayerSpanGroup } from './LayerSpanGroup';
+import { RootKeysGroup } from './RootKeysGroup';
 
 interface Props {
   readonly layer: LayerLane;
@@ -33,8 +35,14 @@ export function LayerCard({ layer, scene, character, rate }: Props) {
       <p className="text-soft">Layer · {character.character.name}</p>
       <h2 className="mb-2 text-title font-bold">{layer.name}</h2>
       <BlendGroup layer={layer} change={change} />
+      <LayerSpanGroup
+        layer={layer}
+        framesPerSecond={framesPerSecond(rate)}
+        onChange={(span) => change({ span })}
+      />
       <LayerClips layer={layer} scene={scene} framesPerSecond={framesPerSecond(rate)} />
       <LayerKeys layer={layer} character={character} />
+      <RootKeysGroup layer={layer} change={change} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
         <Button onClick={() => raise(1)}>Move up</Button>
         <Button onClick={() => raise(-1)}>Move down</Button>
@@ -88,6 +96,17 @@ function BlendGroup({ layer, change }: FieldProps) {
         next={() => [frame, 1]}
         add="Add weight at the playhead"
       />
+      {layer.weight.length > 1 && (
+        <Choice
+          label="Weight goes"
+          value={layer.weightShape}
+          options={[
+            ['linear', 'Straight'],
+            ['smooth', 'Smoothly'],
+          ]}
+          onChange={(weightShape) => change({ weightShape })}
+        />
+      )}
     </Group>
   );
 }

@@ -1,9 +1,10 @@
 import type { CharacterPlan, LayerLane, PoseKey } from '@warper/core';
 import type { EulerOrder } from '@warper/core/kernels';
-import { evaluate, makePoseBuffer, defined } from '@warper/core';
+import { KEY_CURVES, evaluate, makePoseBuffer, defined } from '@warper/core';
 import { eulerFromQuat, quatFromEuler, quatTurn } from '@warper/core/kernels';
 import { useState } from 'react';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
+import { CURVE_NAMES } from './curveNames';
 import { NumberField } from '../../../ui/NumberField';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -93,13 +94,7 @@ function KeyFields({ value, onChange }: KeyProps) {
       <Choice
         label="Interpolation"
         value={value.curve}
-        options={[
-          ['smooth', 'Smooth'],
-          ['linear', 'Linear'],
-          ['hold', 'Hold'],
-          ['flat', 'Flat'],
-          ['free', 'Free'],
-        ]}
+        options={KEY_CURVES.map((c) => [c, CURVE_NAMES[c]] as const)}
         onChange={(curve) =>
           onChange({ ...value, curve, tangent: curve === 'free' ? [0, 0, 0] : null, into: null })
         }
