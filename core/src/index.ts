@@ -110,7 +110,7 @@ export { repeatsLoop } from './edit/sceneEditor';
 export type { Library } from './compile/compile';
 export { compile, createCompiler, fixedLibrary } from './compile/compile';
 export { Memory } from './memory/memory';
-export type { CharacterPlan, Plan, SegmentPlan } from './plan/plan';
+export type { CharacterPlan, LayerPlan, Plan, SegmentPlan } from './plan/plan';
 export { isPlanted } from './plan/planted';
 
 // Poses, baked clips, matching frames.

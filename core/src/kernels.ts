@@ -36,3 +36,4 @@ export { unite } from './steps/steps';
 export { autoOverlap, overlapFor } from './timeline/overlap';
 export { samplesAt, cyclesIn, inCycle } from './timeline/timeMap';
 export { valueCurve, valueOn } from './layers/valueCurve';
+export { layerWeight } from './evaluate/layerWeight';

@@ -1,4 +1,4 @@
-import type { KeyCurve, LayerLane, LayerValues, RootCurve, ValueKey } from '@warper/core';
+import type { Edit, KeyCurve, LayerLane, LayerValues, RootCurve, ValueKey } from '@warper/core';
 import { KEY_CURVES, ROOT_CURVES } from '@warper/core';
 import { valueCurve, valueOn } from '@warper/core/kernels';
 import { commit } from '../../../store/edits';
@@ -26,6 +26,15 @@ export function RootKeysGroup({ layer, change }: Props) {
   const frame = useAppSelector((s) => s.session.frame);
   const put = (curve: RootCurve, key: ValueKey | { readonly frame: number; readonly value: null }): void =>
     void dispatch(commit({ type: 'root key', layer: layer.id, curve, key }));
+  // Those curves that have keys already, or all of them.
+  const keyed = ROOT_CURVES.filter((curve) => layer.rootKeys[curve]);
+  const keyHere = (): void => {
+    const edits = (keyed.length > 0 ? keyed : ROOT_CURVES).map((curve): Edit => {
+      const keys = layer.rootKeys[curve] ?? NO_KEYS;
+      return { type: 'root key', layer: layer.id, curve, key: keyAt(keys, frame) };
+    });
+    void dispatch(commit({ type: 'several', label: `key of the root at frame ${frame}`, edits }));
+  };
   const frames = [...new Set(Object.values(layer.rootKeys).flatMap((keys) => keys.map((k) => k.frame)))];
   return (
     <Group title="Move the character">
@@ -38,6 +47,9 @@ export function RootKeysGroup({ layer, change }: Props) {
           put={put}
         />
       ))}
+      <div>
+        <Button onClick={keyHere}>Key the root at frame {frame}</Button>
+      </div>
       <ul>
         {frames
           .sort((a, b) => a - b)
@@ -53,26 +65,31 @@ export function RootKeysGroup({ layer, change }: Props) {
             </li>
           ))}
       </ul>
-      {frames.length > 0 && (
-        <>
-          <Check
-            label="Carry on what follows"
-            checked={layer.carriesOn}
-            onChange={(carriesOn) => change({ carriesOn })}
-          />
-          <Choice
-            label="Feet"
-            value={layer.rootFeet}
-            options={[
-              ['step', 'Step after it'],
-              ['hold', 'Stay in place'],
-              ['slide', 'Slide along'],
-            ]}
-            onChange={(rootFeet) => change({ rootFeet })}
-          />
-        </>
-      )}
+      {frames.length > 0 && <WhatFollows layer={layer} change={change} />}
     </Group>
+  );
+}
+
+/** Whether what follows is moved along, and what feet do meanwhile. */
+function WhatFollows({ layer, change }: Props) {
+  return (
+    <>
+      <Check
+        label="Carry on what follows"
+        checked={layer.carriesOn}
+        onChange={(carriesOn) => change({ carriesOn })}
+      />
+      <Choice
+        label="Feet"
+        value={layer.rootFeet}
+        options={[
+          ['step', 'Step after it'],
+          ['hold', 'Stay in place'],
+          ['slide', 'Slide along'],
+        ]}
+        onChange={(rootFeet) => change({ rootFeet })}
+      />
+    </>
   );
 }
 
@@ -88,10 +105,9 @@ interface RootFieldProps {
 /** One curve at the playhead; what is typed there becomes a key. */
 function RootField({ curve, keys, frame, put }: RootFieldProps) {
   const here = keys.find((k) => k.frame === frame);
-  const value = valueOn(valueCurve(keys), frame, 0);
+  const { value } = keyAt(keys, frame);
   const { label, ...looks } = FIELDS[curve];
-  const set = (values: Partial<ValueKey>): void =>
-    put(curve, { frame, value, curve: 'flat', tangent: null, into: null, ...here, ...values });
+  const set = (values: Partial<ValueKey>): void => put(curve, { ...keyAt(keys, frame), ...values });
   return (
     <>
       <NumberField label={label} {...looks} value={value} onChange={(v) => set({ value: v })} />
@@ -126,6 +142,16 @@ function RootField({ curve, keys, frame, put }: RootFieldProps) {
     </>
   );
 }
+
+/** The key at a frame; where there is none, one that leaves the curve where it is there. */
+const keyAt = (keys: readonly ValueKey[], frame: number): ValueKey =>
+  keys.find((k) => k.frame === frame) ?? {
+    frame,
+    value: valueOn(valueCurve(keys), frame, 0),
+    curve: 'flat',
+    tangent: null,
+    into: null,
+  };
 
 /** A key of another curve: only a free one has a slope of its own. */
 const slopedBy = (curve: KeyCurve): Partial<ValueKey> => ({

@@ -1,12 +1,10 @@
 import type { FootfallTimes, Plan, SegmentPlan } from '@warper/core';
 import { defined, roleWords } from '@warper/core';
-import { useDrag } from '@use-gesture/react';
-import type { KeyboardEvent } from 'react';
-import { useRef } from 'react';
 import { commit, preview } from '../../../store/edits';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { joinEdit, withFootfall } from '../card/joinEdit';
 import { stepInHand } from '../stepInHand';
+import { LaneHandle } from './LaneHandle';
 import { footRow } from './drawing/drawSeam';
 
 interface Props {
@@ -69,46 +67,21 @@ interface HandleProps {
 }
 
 /** One of both times of a foot; a foot lands a frame after it has left, at least. */
-function FootfallHandle(props: HandleProps) {
-  const { label, times, which, most, left, top, ppf, onPreview, onChange } = props;
-  const began = useRef(times);
-  const moved = (from: FootfallTimes, by: number): FootfallTimes => {
-    const [leaves, lands] = from.map(Math.round) as [number, number];
+function FootfallHandle({ times, which, most, onPreview, onChange, ...place }: HandleProps) {
+  const moved = (by: number): FootfallTimes => {
+    const [leaves, lands] = times.map(Math.round) as [number, number];
     return which === 0
       ? [Math.min(Math.max(0, leaves + by), lands - 1), lands]
       : [leaves, Math.min(Math.max(leaves + 1, lands + by), most)];
   };
-  const bind = useDrag(
-    ({ first, last, canceled, movement: [x], event }) => {
-      event.stopPropagation();
-      if (first) began.current = times;
-      const next = moved(began.current, Math.round(x / ppf));
-      if (!last) return onPreview(next);
-      onPreview(null);
-      if (!canceled && next[which] !== began.current[which]) onChange(next);
-    },
-    { pointer: { keys: false } },
-  );
-  const onKeyDown = (e: KeyboardEvent): void => {
-    const step = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
-    if (step === undefined) return;
-    e.preventDefault();
-    e.stopPropagation();
-    onChange(moved(times, step * (e.shiftKey ? 10 : 1)));
-  };
   return (
-    <div
-      {...bind()}
-      role="slider"
-      tabIndex={0}
-      aria-label={label}
-      aria-valuemin={0}
-      aria-valuemax={most}
-      aria-valuenow={Number(times[which].toFixed(1))}
-      className="absolute h-3.5 w-2 cursor-ew-resize touch-none rounded-sm border border-ink bg-raised"
-      style={{ left: left - 4, top: top - 7 }}
-      onKeyDown={onKeyDown}
-      onClick={(e) => e.stopPropagation()}
+    <LaneHandle
+      {...place}
+      value={times[which]}
+      least={0}
+      most={most}
+      onPreview={(by) => onPreview(by && moved(by.frames))}
+      onChange={({ frames }) => onChange(moved(frames))}
     />
   );
 }

@@ -10,6 +10,7 @@ import { cleared, forgetCanvas, paintSoon } from './drawing/painter';
 import { paletteNow } from './drawing/palette';
 import { makePen } from './drawing/pen';
 import { FootfallHandles } from './FootfallHandles';
+import { LayerHandles } from './LayerHandles';
 import { hasSeams } from './laneShape';
 import { seamKey } from './seamKeys';
 import { segmentKey } from './segmentKeys';
@@ -34,7 +35,6 @@ export const Lane = memo(function Lane(props: Props) {
   const dispatch = useAppDispatch();
   const [focus, setFocus] = useState<LaneLook['focus']>(null);
   const { canvas, known } = useLanePicture(props, focus);
-  const inHand = hasSeams(row) ? row.segments.find((s) => s.id === seam && s.madeStep) : undefined;
   const onFocus = ({ target }: FocusEvent<HTMLElement>): void => {
     const touched = touchedBy(target);
     setFocus(target.matches(':focus-visible') ? touched : null);
@@ -85,10 +85,19 @@ export const Lane = memo(function Lane(props: Props) {
           known={known}
         />
       </div>
-      {inHand && <FootfallHandles segment={inHand} rate={rate} ppf={ppf} />}
+      <Handles {...props} />
     </div>
   );
 });
+
+/** What of a lane is moved by handles of its own: keys and weights of a layer, footfalls of the step in hand. */
+function Handles({ row, rate, ppf, from, to, seam }: Props) {
+  const { lane } = row;
+  if (lane.kind === 'layer')
+    return lane.locked ? null : <LayerHandles layer={lane} ppf={ppf} from={from} to={to} />;
+  const step = hasSeams(row) ? row.segments.find((s) => s.id === seam && s.madeStep) : undefined;
+  return step ? <FootfallHandles segment={step} rate={rate} ppf={ppf} /> : null;
+}
 
 /** Draws a lane on a canvas as far as it is in sight; counts how often what was not known yet became known. */
 function useLanePicture(props: Props, focus: LaneLook['focus']) {

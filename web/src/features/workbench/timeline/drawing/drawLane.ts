@@ -3,6 +3,7 @@ import { SILENT_WIDTH, silentShape } from '../hit';
 import { TAG_WIDTH, hasSeams, laneShape, tagKind } from '../laneShape';
 import type { Row } from '../rows';
 import { drawFacing } from './drawFacing';
+import { drawLayer } from './drawLayer';
 import { drawStitches, drawTag } from './drawSeam';
 import { drawSegment, hatch, markMapped, segmentLabel } from './drawSegment';
 import { seamFact } from './laneFacts';
@@ -39,6 +40,8 @@ export function drawLane(pen: Pen, row: Row, look: LaneLook): boolean {
   let whole = true;
   for (const s of look.silent) if (!s.off) drawSilent(pen, row, s);
   if (row.lane.kind === 'body') drawGaps(pen, row, seen);
+  const layer = plan.layers.find((l) => l.id === row.lane.id);
+  if (layer) drawLayer(pen, layer, hue);
   // What is in hand lies over its neighbours, so that its outline is whole.
   const inHand = (i: number): boolean => look.selected.has(segments[i]!.id);
   for (const i of [...seen.filter((k) => !inHand(k)), ...seen.filter(inHand)])

@@ -1,0 +1,126 @@
+import type { Edit, LayerLane, LayerValues } from '@warper/core';
+import { commit, preview } from '../../../store/edits';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import type { Shift } from './LaneHandle';
+import { LaneHandle } from './LaneHandle';
+import { KEY_TOP, keyFrames, movedPoint, movedSpan, weightTop } from './layerShape';
+
+interface Props {
+  /** The layer as a drag in hand shows it. */
+  readonly layer: LayerLane;
+  /** Pixels of a frame. */
+  readonly ppf: number;
+  /** Frames in sight, and some around. */
+  readonly from: number;
+  readonly to: number;
+}
+
+interface KindProps extends Props {
+  /** The layer as it is in the document: drags begin from there. */
+  readonly kept: LayerLane;
+}
+
+/** What can be taken hold of on the row of a layer: the ends of its span, the points of its weight, and its keys. */
+export function LayerHandles(props: Props) {
+  const kept = useAppSelector((s) => s.scene.document?.lanes[props.layer.id]);
+  if (kept?.kind !== 'layer') return null;
+  return (
+    <>
+      <SpanHandles {...props} kept={kept} />
+      <WeightHandles {...props} kept={kept} />
+      <KeyHandles {...props} kept={kept} />
+    </>
+  );
+}
+
+/** Handlers of a handle whose moves are an edit. */
+function useMoves() {
+  const dispatch = useAppDispatch();
+  return (edit: (shift: Shift) => Edit) => ({
+    onPreview: (shift: Shift | null) => void dispatch(preview(shift && edit(shift))),
+    onChange: (shift: Shift) => void dispatch(commit(edit(shift))),
+  });
+}
+
+const change = ({ id }: LayerLane, values: LayerValues): Edit => ({
+  type: 'change layer',
+  layer: id,
+  values,
+});
+
+function SpanHandles({ layer, kept, ppf, from, to }: KindProps) {
+  const moves = useMoves();
+  const { span } = kept;
+  if (!span) return null;
+  return (['start', 'end'] as const).map((edge) => {
+    const at = (layer.span ?? span)[edge];
+    if (at === null || at < from || at > to) return null;
+    return (
+      <LaneHandle
+        key={edge}
+        look="edge"
+        label={`${edge === 'start' ? 'Start' : 'End'} of the span of ${layer.name}`}
+        value={at}
+        text={`frame ${at}`}
+        left={at * ppf}
+        top={KEY_TOP}
+        ppf={ppf}
+        {...moves(({ frames }) => change(kept, { span: movedSpan(span, edge, frames) }))}
+      />
+    );
+  });
+}
+
+function WeightHandles({ layer, kept, ppf, from, to }: KindProps) {
+  const dispatch = useAppDispatch();
+  const moves = useMoves();
+  return layer.weight.map(([frame, weight], i) =>
+    frame < from || frame > to ? null : (
+      <LaneHandle
+        key={i}
+        look="point"
+        label={`Weight ${i + 1} of ${layer.name}`}
+        value={weight * 100}
+        least={0}
+        most={100}
+        text={`${Math.round(weight * 100)} % at frame ${frame}`}
+        left={frame * ppf}
+        top={weightTop(weight)}
+        ppf={ppf}
+        {...moves(({ frames, down }) => change(kept, { weight: movedPoint(kept.weight, i, frames, down) }))}
+        onRemove={() => dispatch(commit(change(kept, { weight: kept.weight.filter((_, k) => k !== i) })))}
+      />
+    ),
+  );
+}
+
+function KeyHandles({ layer, kept, ppf, from, to }: KindProps) {
+  const dispatch = useAppDispatch();
+  const moves = useMoves();
+  const shown = keyFrames(layer);
+  return keyFrames(kept).map((frame, i) => {
+    // While one is dragged over another there is one less to be shown.
+    const at = shown[i] ?? frame;
+    if (at < from || at > to) return null;
+    const frames = [frame];
+    return (
+      <LaneHandle
+        key={frame}
+        look="peg"
+        label={`Key at frame ${frame} of ${layer.name}`}
+        value={at}
+        text={`frame ${at}`}
+        left={at * ppf}
+        top={KEY_TOP}
+        ppf={ppf}
+        {...moves((shift) => ({ type: 'move keys', layer: layer.id, frames, by: shift.frames }))}
+        onRemove={() => dispatch(commit({ type: 'remove keys', layer: layer.id, frames }))}
+        onEnter={() => {
+          dispatch(sessionActions.selected({ kind: 'layer', id: layer.id }));
+          dispatch(sessionActions.went(frame));
+        }}
+      />
+    );
+  });
+}

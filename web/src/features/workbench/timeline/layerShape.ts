@@ -1,0 +1,44 @@
+import type { LayerLane, LayerSpan } from '@warper/core';
+import { LAYER_HEIGHT } from './geometry';
+
+/** Where the weight of a layer is drawn on its row: full at the top, none at the bottom; pixels from the top of the row. */
+export const WEIGHT = { top: 6, bottom: LAYER_HEIGHT - 8 } as const;
+/** Where its keys stand. */
+export const KEY_TOP = LAYER_HEIGHT / 2;
+
+/** The frames at which a layer has keys, of whatever joint or curve, in order. */
+export function keyFrames({ keys, rootKeys }: Pick<LayerLane, 'keys' | 'rootKeys'>): number[] {
+  const lists = [...Object.values(keys), ...Object.values(rootKeys)];
+  return [...new Set(lists.flatMap((list) => list.map((k) => k.frame)))].sort((a, b) => a - b);
+}
+
+/** A span with one of its ends moved; never without a frame. */
+export function movedSpan(span: LayerSpan, edge: 'start' | 'end', by: number): LayerSpan {
+  const { start, end } = span;
+  if (edge === 'start') return { ...span, start: end === null ? start + by : Math.min(start + by, end - 1) };
+  return end === null ? span : { ...span, end: Math.max(end + by, start + 1) };
+}
+
+/** The weight at a place of the row, pixels from its top. */
+const weightAt = (y: number): number =>
+  Math.min(1, Math.max(0, (WEIGHT.bottom - y) / (WEIGHT.bottom - WEIGHT.top)));
+
+/** Where a weight is drawn. */
+export const weightTop = (weight: number): number => WEIGHT.bottom - weight * (WEIGHT.bottom - WEIGHT.top);
+
+/** The points of a weight with one of them moved, frames and pixels; none passes its neighbours. */
+export function movedPoint(
+  points: LayerLane['weight'],
+  index: number,
+  frames: number,
+  down: number,
+): LayerLane['weight'] {
+  return points.map((point, i) => {
+    if (i !== index) return point;
+    const [frame, weight] = point;
+    const least = (points[i - 1]?.[0] ?? -Infinity) + 1;
+    const most = (points[i + 1]?.[0] ?? Infinity) - 1;
+    const moved = down === 0 ? weight : Math.round(weightAt(weightTop(weight) + down) * 100) / 100;
+    return [Math.min(Math.max(frame + frames, least), most), moved] as const;
+  });
+}
