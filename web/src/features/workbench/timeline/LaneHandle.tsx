@@ -35,6 +35,8 @@ const LOOKS = {
   edge: 'h-6 w-1.5 rounded-sm border-soft bg-raised cursor-ew-resize',
 } as const;
 
+/** Pixels up to which a press is no drag. */
+const TAP = 2;
 /** Pixels that an arrow key up or down stands for. */
 const STEP_DOWN = 2;
 
@@ -44,16 +46,17 @@ export function LaneHandle(props: Props) {
   // A drag goes on from what there was when it began, whatever it shows meanwhile.
   const begun = useRef(props);
   const bind = useDrag(
-    ({ first, last, canceled, tap, movement: [x, y], event }) => {
+    ({ first, last, canceled, movement: [x, y], event }) => {
       event.stopPropagation();
       if (first) begun.current = props;
       const by = { frames: Math.round(x / ppf), down: y };
       if (!last) return begun.current.onPreview(by);
       begun.current.onPreview(null);
-      if (tap) onEnter?.();
-      else if (!canceled && (by.frames !== 0 || look === 'point')) begun.current.onChange(by);
+      if (canceled) return;
+      if (Math.hypot(x, y) < TAP) onEnter?.();
+      else if (by.frames !== 0 || look === 'point') begun.current.onChange(by);
     },
-    { pointer: { keys: false }, filterTaps: true },
+    { pointer: { keys: false } },
   );
   const onKeyDown = (e: KeyboardEvent): void => {
     const times = e.shiftKey ? 10 : 1;
