@@ -16,6 +16,7 @@ import { isGivenJoin, neighboursOf } from './neighbours';
 import type { Bridge } from './bridges';
 import { bridgesSteps } from './bridges';
 import { chooseJoin } from './chooseJoin';
+import { layerMends } from './mendLayer';
 
 /** What has to be known of an item to mend it. */
 export type MendableItem = Pick<
@@ -77,6 +78,8 @@ function mendsOf(scene: Scene, item: MendableItem, library: Library): Pick<Mend,
       return [heightMatched(item)];
     case 'loop':
       return loopsClosed(scene, item, library);
+    case 'layer':
+      return layerMends(scene, item.id.slice('layer:'.length));
     case 'let go':
       return steppedAt(scene, item, library);
     default:

@@ -1,3 +1,4 @@
+import { areFeetHeld } from '../plan/upToLayer';
 import { makePoseBuffer } from '../clip/pose';
 import { Memory } from '../memory/memory';
 import { InputError } from '../math/errors';
@@ -228,10 +229,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     rate,
     segments,
     travelBone: travelBoneOf(prepared),
-    holdsFeet:
-      character.footLock ||
-      segments.some((s) => s.route !== null) ||
-      layerPlans.some((l) => l.rootMove !== null && l.rootMove.feet !== 'slide'),
+    holdsFeet: areFeetHeld(character, segments, layerPlans),
     leadIn: segments.length > 0 ? character.leadIn : 0,
     rest: standingRestPose(skeleton),
     layers: before && sameList(before.plan.layers, layerPlans) ? before.plan.layers : layerPlans,

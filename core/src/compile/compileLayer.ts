@@ -47,6 +47,7 @@ export function compileLayer(
   });
   const plan: LayerPlan = {
     id: lane.id,
+    name: lane.name,
     additive: lane.blend === 'additive',
     mask,
     moving: Int32Array.from(masked),

@@ -1,3 +1,4 @@
+import { upToLayer } from '../plan/upToLayer';
 import type { Chosen } from '../scene/choice';
 import type { FitMode } from '../scene/seam';
 import type { SeamValues, Thresholds } from '../scene/thresholds';
@@ -65,13 +66,14 @@ export const placeOf = ({
 export const seamLength = (after: SegmentPlan): number =>
   after.overlap || Math.min(after.settle?.frames ?? 0, after.end - after.start);
 
-/** Measures the seam between segments `index` and `index + 1`. */
+/** Measures the seam between segments `index` and `index + 1`, below all layers: what those do is measured as theirs. */
 export function measureSeam(
-  plan: CharacterPlan,
+  performed: CharacterPlan,
   index: number,
   framesPerSecond: number,
-  thresholds: Thresholds = plan.thresholds,
+  thresholds: Thresholds = performed.thresholds,
 ): SeamMeasures {
+  const plan = upToLayer(performed, 0);
   const before = plan.segments[index]!;
   const after = plan.segments[index + 1]!;
   const joints = cloudJoints(plan.skeleton);

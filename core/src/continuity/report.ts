@@ -10,6 +10,7 @@ import type { Grade } from './grade';
 import { gradeOf } from './grade';
 import { measureHolds } from './holdMeasures';
 import { levelChange } from './levelChange';
+import { measureLayer } from './layerMeasures';
 import { measureLoop } from './loopMeasures';
 import { seamMeasures } from './seamMeasures';
 import type { StepMeasure } from './stepMeasures';
@@ -19,7 +20,7 @@ import { measureSteps } from './stepMeasures';
 export interface ContinuityItem {
   /** What it is, the same after edits elsewhere. */
   readonly id: string;
-  readonly kind: 'seam' | 'float' | 'slide' | 'let go' | 'loop' | 'level';
+  readonly kind: 'seam' | 'float' | 'slide' | 'let go' | 'loop' | 'level' | 'layer';
   readonly character: string;
   readonly characterName: string;
   /** The segment that it is about; of a seam the incoming one. */
@@ -40,7 +41,7 @@ export interface ContinuityItem {
 }
 
 /**
- * Everything that is measured in a scene: all seams, where loops are bent to close, where the ground changes its height at a seam, and
+ * Everything that is measured in a scene: all seams, what layers add to what is below them, where loops are bent to close, where the ground changes its height at a seam, and
  * where feet slide or stand over the floor outside of seams, or a lock lets them go; worst first.
  */
 export const continuityReport = (plan: Plan): ContinuityItem[] =>
@@ -53,6 +54,7 @@ const itemsOf = derivation('continuity', 50, (memory, plan: CharacterPlan): Cont
   ...plan.segments.flatMap((segment) => loopItems(plan, segment)),
   ...(plan.end > plan.start ? stepItems(plan, memory) : []),
   ...holdItems(plan),
+  ...plan.layers.flatMap((_, i) => layerItems(plan, i)),
 ]);
 
 const of = ({ character }: CharacterPlan): Pick<ContinuityItem, 'character' | 'characterName'> => ({
@@ -142,6 +144,33 @@ function loopItems(plan: CharacterPlan, segment: SegmentPlan): ContinuityItem[] 
       ratio: loop.surgeCm / limits.watch,
       cause: capital(`${jointWords(plan, loop.joint)} is bent back to where the loop begins`),
       hint: 'Repeat a part that closes by itself, or play it once.',
+    },
+  ];
+}
+
+/** A jump that a layer makes. */
+function layerItems(plan: CharacterPlan, index: number): ContinuityItem[] {
+  const measured = measureLayer(plan, index);
+  const limits = plan.thresholds.popCm;
+  const grade = gradeOf(measured?.popCm ?? 0, limits);
+  if (!measured || grade === 'good') return [];
+  const { layer, frame, popCm, joint } = measured;
+  const { name } = plan.layers[index]!;
+  return [
+    {
+      ...of(plan),
+      id: `layer:${layer}`,
+      kind: 'layer',
+      segment: plan.segments[Math.max(0, segmentAt(plan.segments, frame))]?.id ?? '',
+      name: `Layer ${name}`,
+      frame,
+      end: frame + 1,
+      measure: 'popCm',
+      value: popCm,
+      grade,
+      ratio: popCm / limits.watch,
+      cause: capital(`${jointWords(plan, joint)} jumps under the layer ${name}`),
+      hint: 'Let the layer fade, or give its keys a curve that is not held.',
     },
   ];
 }

@@ -1,3 +1,4 @@
+import { upToLayer } from '../plan/upToLayer';
 import { standAlone } from '../compile/standAlone';
 import { composeMoves, unpackMove } from '../math/floorMove';
 import type { Rate } from '../math/rate';
@@ -13,14 +14,15 @@ import { MARGIN, measureSeam, placeOf, seamLength, speedFrames } from './measure
 /**
  * The measures of a seam. They are kept: what they depend on are the segments in reach and how they stand on each other, so
  * that a seam which only has come to stand elsewhere is not measured again. Where they depend on the place as well (held
- * feet, layers, bent paths, settling), the seam is measured again in every other plan.
+ * feet, bent paths, settling), the seam is measured again in every other plan.
  */
 export function seamMeasures(
-  plan: CharacterPlan,
+  performed: CharacterPlan,
   index: number,
   framesPerSecond: number,
-  thresholds: Thresholds = plan.thresholds,
+  thresholds: Thresholds = performed.thresholds,
 ): SeamMeasures {
+  const plan = upToLayer(performed, 0);
   const { memory } = plan;
   const judged = memory.intern(JSON.stringify(thresholds), () => thresholds);
   const reach = reachOf(plan, index, framesPerSecond);
@@ -85,7 +87,6 @@ function reachOf({ segments }: CharacterPlan, index: number, framesPerSecond: nu
 /** Whether what a stretch shows depends only on its segments and how they stand on each other. */
 const isRelocatable = (plan: CharacterPlan, { first, last }: Reach): boolean =>
   !plan.holdsFeet &&
-  plan.layers.length === 0 &&
   plan.segments
     .slice(first, last + 1)
     .every((s, i) => s.base !== null && dependsOnlyOnPlacement(s) && (i === 0 || s.relative !== null));

@@ -165,6 +165,7 @@ export interface SegmentLock {
 /** One layer, ready to be evaluated. */
 export interface LayerPlan {
   readonly id: string;
+  readonly name: string;
   readonly additive: boolean;
   readonly mask: Mask;
   /** Joints of the mask that move relative to their parents, and their weights. */

@@ -2,6 +2,7 @@ import type { CharacterPlan, ContinuityItem, Scene } from '@warper/core';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { commit } from '../../store/edits';
+import type { Selection } from '../../store/sessionSlice';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch } from '../../store/store';
 import { Button } from '../../ui/controls';
@@ -19,7 +20,11 @@ interface Props {
 
 const PICTURE = 44;
 
-const isAtSeam = ({ kind }: ContinuityItem): boolean => kind === 'seam' || kind === 'level';
+/** What an item is about, as a selection. */
+function selectionOf({ kind, id, segment }: ContinuityItem): Selection {
+  if (kind === 'layer') return { kind, id: id.slice('layer:'.length) };
+  return { kind: kind === 'seam' || kind === 'level' ? 'seam' : 'segment', id: segment };
+}
 
 /** Something that was measured: where it is, how it looks there, why it is so, and what can be done. */
 export function ItemRow({ scene, item, plan }: Props) {
@@ -28,7 +33,7 @@ export function ItemRow({ scene, item, plan }: Props) {
   const middle = Math.floor((item.frame + item.end) / 2);
   const path = useMemo(() => (plan ? posePath(plan, middle, PICTURE) : ''), [plan, middle]);
   const show = (): void => {
-    dispatch(sessionActions.selected({ kind: isAtSeam(item) ? 'seam' : 'segment', id: item.segment }));
+    dispatch(sessionActions.selected(selectionOf(item)));
     dispatch(sessionActions.went(middle));
     void navigate(`/scene/${location.pathname.split('/')[2]}`);
   };
