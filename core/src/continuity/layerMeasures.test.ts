@@ -89,6 +89,25 @@ describe('a layer', () => {
     });
   });
 
+  it('whose own clip is abrupt plays it as it is', () => {
+    const jerk = figureClip(
+      41,
+      (f) => ({
+        x: 0,
+        z: 0,
+        turn: 0,
+        joints: { ...strideJoints(0.4), leftUpperArm: [0, 0, f < 20 ? -1.2 : -0.9] },
+      }),
+      { id: 'jerk' },
+    );
+    const scene = under(
+      { mask: [{ bone: 'leftUpperArm*', weight: 1 }], segments: ['w'] },
+      { w: segmentOf(jerk, { id: 'w', start: 20, fade: { in: 9, out: 15 } }) },
+    );
+    const plan = compile(scene, libraryOf(stand, jerk)).characters[0]!;
+    expect(measureLayer(plan, 0)!.popCm).toBeLessThan(1);
+  });
+
   it('that does nothing is not measured', () => {
     expect(measureLayer(planOf(under({})), 0)).toBeNull();
     expect(

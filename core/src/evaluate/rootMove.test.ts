@@ -18,6 +18,11 @@ const walk = figureClip(
   (f) => ({ x: 0, z: 0.04 * f, turn: 0, joints: strideJoints((2 * Math.PI * f) / 30) }),
   { id: 'walk' },
 );
+const bend = figureClip(
+  61,
+  (f) => ({ x: 0.01 * f, z: 0.03 * f, turn: 0.02 * f, joints: strideJoints((2 * Math.PI * f) / 30) }),
+  { id: 'bend' },
+);
 const crouch = {
   leftUpperLeg: [-0.5, 0, 0],
   rightUpperLeg: [-0.5, 0, 0],
@@ -25,7 +30,7 @@ const crouch = {
   rightLowerLeg: [1, 0, 0],
 } as const;
 const stand = figureClip(91, () => ({ x: 0, y: 0.83, z: 0, turn: 0, joints: crouch }), { id: 'stand' });
-const library = libraryOf(walk, stand);
+const library = libraryOf(walk, stand, bend);
 
 const key = (frame: number, value: number): ValueKey => ({
   frame,
@@ -85,7 +90,7 @@ describe('keys of the root', () => {
             forward: change(10, 30, forward),
             turn: change(10, 30, turn),
           };
-          const [plain, moved] = [planOf([], walk, heading), planOf([layer(keys)], walk, heading)];
+          const [plain, moved] = [planOf([], bend, heading), planOf([layer(keys)], bend, heading)];
           const h = rootOf(plain, 10)[2];
           const [x, z, to] = rootOf(plain, 30);
           const [mx, mz, mto] = rootOf(moved, 30);
