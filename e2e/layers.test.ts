@@ -121,6 +121,28 @@ describe('a door that pushes the Keeper back', () => {
     expect(await value('Weight 1 of Door')).toBeGreaterThan(30);
   });
 
+  it('has a mask that is marked on the body, by pointer and by keys, and chosen by name', async () => {
+    const bones = (): Promise<string> =>
+      app.page.$eval('::-p-aria([name="Bones"][role="textbox"])', (e) => (e as HTMLInputElement).value);
+    const limb = '[aria-label="Mask on the body"] [role=checkbox]';
+    const arm = await app.page.$eval(`${limb}[aria-label="right lower arm"]`, (e) => {
+      e.scrollIntoView({ block: 'center' });
+      const { x, y, width, height } = e.getBoundingClientRect();
+      return { x: x + width / 2, y: y + height / 2 };
+    });
+    await app.page.mouse.click(arm.x, arm.y);
+    await app.until(async () => (await bones()) === 'hips*, rightLowerArm*: 0', 'it is taken out');
+    await app.page.$eval(`${limb}[aria-label="head"]`, (e) => (e as SVGElement).focus());
+    await app.key('Enter', 'Shift');
+    await app.until(async () => (await bones()).endsWith(', head: 0'), 'the head alone is taken out');
+    await app.choose('Part of the body', 'Left arm');
+    await app.until(async () => (await bones()) === 'leftUpperArm*', 'a part is chosen by its name');
+    expect(
+      await app.page.$$eval(`${limb}[aria-checked=true]`, (all) => all[0]?.getAttribute('aria-label')),
+    ).toBe('left upper arm');
+    expect(await app.barriers()).toEqual([]);
+  });
+
   it('asked for nothing outside, and threw nothing', () => {
     expect(app.faults).toEqual([]);
   });

@@ -37,3 +37,4 @@ export { autoOverlap, overlapFor } from './timeline/overlap';
 export { samplesAt, cyclesIn, inCycle } from './timeline/timeMap';
 export { valueCurve, valueOn } from './layers/valueCurve';
 export { layerWeight } from './evaluate/layerWeight';
+export { makeMask } from './layers/mask';

@@ -1,6 +1,5 @@
 import type { CharacterPlan, LayerLane, LayerValues, Rate, Scene } from '@warper/core';
 import { framesPerSecond, defined } from '@warper/core';
-import { useState } from 'react';
 import { Button, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { PointList } from '../../../ui/PointList';
@@ -11,6 +10,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { LayerClips } from './LayerClips';
 import { LayerKeys } from './LayerKeys';
 import { LayerSpanGroup } from './LayerSpanGroup';
+import { MaskGroup } from './MaskGroup';
 import { RootKeysGroup } from './RootKeysGroup';
 
 interface Props {
@@ -35,6 +35,7 @@ export function LayerCard({ layer, scene, character, rate }: Props) {
       <p className="text-soft">Layer · {character.character.name}</p>
       <h2 className="mb-2 text-title font-bold">{layer.name}</h2>
       <BlendGroup layer={layer} change={change} />
+      <MaskGroup layer={layer} skeleton={character.skeleton} hue={character.character.hue} change={change} />
       <LayerSpanGroup
         layer={layer}
         framesPerSecond={framesPerSecond(rate)}
@@ -76,15 +77,6 @@ function BlendGroup({ layer, change }: FieldProps) {
         onChange={(blend) => change({ blend })}
       />
       {layer.blend === 'additive' && <ReferenceChoice layer={layer} change={change} />}
-      <MaskField layer={layer} change={change} />
-      <NumberField
-        label="Soft edge"
-        unit="bones"
-        least={0}
-        most={20}
-        value={layer.softness}
-        onChange={(softness) => change({ softness: Math.round(softness) })}
-      />
       <PointList
         title="Weight"
         points={layer.weight}
@@ -133,32 +125,6 @@ function ReferenceChoice({ layer, change }: FieldProps) {
           onChange={(sample) => change({ reference: Math.round(sample) })}
         />
       )}
-    </>
-  );
-}
-
-/** The bones of a mask as text: names with a star for the chain below, and a weight behind a colon. */
-function MaskField({ layer, change }: FieldProps) {
-  const [wrong, setWrong] = useState(false);
-  const text = layer.mask.map((m) => (m.weight === 1 ? m.bone : `${m.bone}: ${m.weight}`)).join(', ');
-  const set = (value: string): void => {
-    const parts = value
-      .split(',')
-      .map((p) => p.trim())
-      .filter(Boolean);
-    const mask = parts.map((p) => {
-      const [bone, weight] = p.split(':').map((v) => v.trim());
-      return { bone: defined(bone), weight: weight === undefined ? 1 : Number(weight) };
-    });
-    const fine = mask.every((m) => m.bone && m.weight >= 0 && m.weight <= 1);
-    setWrong(!fine);
-    if (fine) change({ mask });
-  };
-  return (
-    <>
-      <TextField label="Bones" value={text} placeholder="all" onChange={set} />
-      {wrong && <p className="text-bad">Weights go from 0 to 1: rightUpperArm*: 0.5</p>}
-      <p className="text-note text-soft">Roles or joints, a star takes the chain below: rightUpperArm*</p>
     </>
   );
 }
