@@ -174,10 +174,36 @@ await take('seam-desk');
 await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
 await page.keyboard.press('k');
 
-await (await page.$('[aria-label^="Walk ×3"]')).focus();
-await look('Front', 'Keeper');
-await frame(170);
-await take('segment');
+// A layer that pushes the character back, and one that masks an arm.
+const fill = async (name, value) => {
+  const field = await page.waitForSelector(`::-p-aria([name="${name}"][role="textbox"])`);
+  await field.click({ count: 3 });
+  await field.type(value);
+  await field.press('Enter');
+  await settle(400);
+};
+const addLayer = async (name) => {
+  await (await page.$('[title^="Drag up or down"] ::-p-text(9 segments)')).click();
+  await (await page.waitForSelector('button ::-p-text(Add a layer)')).click();
+  await fill('Name', name);
+};
+await look('Around', 'Keeper');
+await addLayer('Door push');
+await frame(600);
+await (await page.$('button ::-p-text(Key the root)')).click();
+await frame(608);
+await fill('Forward', '-0.4');
+await addLayer('Signal');
+await choose('Part of the body', 'Right arm');
+await choose('In force', 'Between');
+await settle();
+await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 130));
+await take('layers');
+while (await page.$('[title^="Drag up or down"] ::-p-text(Door push)')) {
+  await page.click('button[aria-label^="Undo "]');
+  await settle(300);
+}
+await settle();
 
 await (await page.$('[aria-label="Show in night colours"]')).click();
 await look('Around', 'nobody');
