@@ -37,7 +37,7 @@ export function measureLayer(plan: CharacterPlan, index: number): LayerMeasure |
   const [played, below] = [upToLayer(plan, index + 1), upToLayer(plan, index)].map((p) =>
     readWindow(p, joints, from, count, (f) => evaluate(p, f, buffer)),
   );
-  const own = readWindow(plan, joints, from, count, (f) => ownMotion(layer, f, plan));
+  const own = readWindow(plan, joints, from, count, (f) => playedAlone(layer, f, plan));
   const worst = { frame: first, pop: 0, joint: 0 };
   for (let f = first - 1; f <= last + 1; f++) {
     const at = worstOfSeam(played!, [below!, own], joints.length, f - from, 1, null);
@@ -52,7 +52,7 @@ export function measureLayer(plan: CharacterPlan, index: number): LayerMeasure |
 }
 
 /** What the clip of a layer does by itself at a frame; null where none is played. */
-function ownMotion(layer: LayerPlan, frame: number, plan: CharacterPlan): Pose | null {
+function playedAlone(layer: LayerPlan, frame: number, plan: CharacterPlan): Pose | null {
   const segment = layer.segments[segmentAt(layer.segments, frame)];
   if (!segment || frame >= segment.end) return null;
   return sourceReader(segment, segment.start, makePoseBuffer(plan.skeleton))(frame);

@@ -14,7 +14,7 @@ export interface MoveKeys {
 }
 
 /** The lists of keys of a layer, each changed; those that come out empty are left out. */
-export function changeKeys(
+function changeKeys(
   layer: Draft<LayerLane>,
   change: <K extends { frame: number }>(keys: readonly K[]) => K[],
 ): void {
