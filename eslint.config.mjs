@@ -24,6 +24,7 @@ const flow = [
   'evaluate',
   'footlock',
   'edit',
+  'posing',
   'bake',
   'continuity',
   'choice',

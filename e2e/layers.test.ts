@@ -143,6 +143,43 @@ describe('a door that pushes the Keeper back', () => {
     expect(await app.barriers()).toEqual([]);
   });
 
+  it('has a hand that reaches where it is told to, by its handle and by numbers, for a while', async () => {
+    await defined(await app.page.$('::-p-text(1 segment)')).click();
+    await app.press('button', 'Add a layer');
+    await app.fill('Name', 'Rail');
+    await app.choose('Part of the body', 'Whole body');
+    await seek(60);
+    await app.choose('Joint', 'rightHand');
+    const place = (axis: string): Promise<number> =>
+      app.page.$eval(`::-p-aria([name="Reach ${axis}"][role="textbox"])`, (e) =>
+        Number((e as HTMLInputElement).value),
+      );
+    const before = [await place('X'), await place('Y'), await place('Z')];
+    await app.fill('Reach Y', String(defined(before[1]) + 0.2));
+    await app.until(async () => (await pegs()).includes('Key at frame 60 of Rail'), 'it is keyed');
+    expect(await place('Y')).toBeCloseTo(defined(before[1]) + 0.2, 3);
+    expect(await place('X')).toBeCloseTo(defined(before[0]), 2);
+    // The layer is in force around the key only.
+    expect(await app.page.$('[aria-label="End of the span of Rail"]')).not.toBeNull();
+    await seek(20);
+    await app.until(
+      async () => Math.abs((await place('Y')) - defined(before[1])) < 0.02,
+      'it was lower before',
+    );
+    const clip = await baked();
+    const hand = jointOfRole(clip.skeleton, 'rightHand') * 3 + 1;
+    const height = (f: number): number =>
+      defined(
+        poseToWorld(
+          clip.skeleton,
+          samplePose(clip, f, makePoseBuffer(clip.skeleton)),
+          makeWorldPose(clip.skeleton),
+        ).positions[hand],
+      );
+    expect(height(60) - height(20)).toBeGreaterThan(0.17);
+    expect(Math.abs(height(118) - height(20))).toBeLessThan(0.03);
+  });
+
   it('asked for nothing outside, and threw nothing', () => {
     expect(app.faults).toEqual([]);
   });

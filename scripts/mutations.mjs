@@ -532,4 +532,25 @@ export const MUTATIONS = [
     '[below!]',
     'continuity',
   ],
+  [
+    'a key is solved for what is to be seen, whatever the weight',
+    'posing/posing.ts',
+    'toPower(missing, 1 / Math.max(w, LEAST_WEIGHT));',
+    '',
+    'posing',
+  ],
+  [
+    'what an additive layer adds already counts',
+    'posing/posing.ts',
+    'if (keys.length > 0) keyedRotation(',
+    'if (keys.length < 0) keyedRotation(',
+    'posing',
+  ],
+  [
+    'hips are keyed relative to the root',
+    'posing/posing.ts',
+    'if (joint === skeleton.rootBone) quatTurn(missing, 0, -heading);',
+    '',
+    'posing',
+  ],
 ];

@@ -25,6 +25,8 @@ export type { Leg } from './skeleton/legs';
 export { legsOf } from './skeleton/legs';
 export { requireLikeLegs } from './skeleton/likeLegs';
 export { allowOtherLegs } from './edit/allowOtherLegs';
+export type { PosedJoint } from './posing/posing';
+export { limbEndingAt, poseEdit, reachedPose, turnedPose } from './posing/posing';
 export type { Role, RoleMap } from './skeleton/roles';
 export { QUADRUPED_ROLES, ROLES, chooseRoles, roleWords } from './skeleton/roles';
 export type { Skeleton } from './skeleton/skeleton';

@@ -102,7 +102,7 @@ const holdAt = ({ holds }: LegHolds, frame: number): Hold | undefined =>
 
 const turnAt = (hold: Hold, frame: number): number => hold.byHand?.turnAt(frame) ?? 0;
 
-/** Null where the way is not bent by hand, or no foot is dragged further than a lock bears. */
+/** Null where the body is not moved by hand, or no foot is dragged further than a lock bears. */
 function driftOf(
   legs: readonly LegHolds[],
   start: number,
@@ -135,12 +135,13 @@ function driftOf(
         Math.abs(now[2]! - before[2]!) / TURN;
     before = now;
   }
-  if (furthest <= HELD) return null;
+  const whole = passed.at(-1)!;
+  if (furthest <= HELD || whole * STRIDE < HELD) return null;
   const way = { start, end, passed, steps: 1 };
   const time = frameOf(way, 0.98) - frameOf(way, 0.02);
   const inTime = Math.floor(time / (legs.length * SHORTEST * fps));
-  const usual = Math.ceil(passed.at(-1)! - 1e-6);
-  const least = Math.ceil(passed.at(-1)! / HURRIED);
+  const usual = Math.ceil(whole - 1e-6);
+  const least = Math.ceil(whole / HURRIED);
   return { ...way, steps: Math.max(1, Math.min(usual, Math.max(least, inTime))) };
 }
 

@@ -70,6 +70,10 @@ export interface SessionState {
   readonly choosing: readonly string[];
   /** Two moments that are compared, though they do not meet. */
   readonly compared: ComparedMoments | null;
+  /** The joint that is posed while a layer is in hand, by name; null for none. */
+  readonly posed: string | null;
+  /** What a joint's handle does: turns it, or brings a hand or foot to a place with its limb. */
+  readonly posing: 'turn' | 'reach';
   /** The frames around a seam that play over and over from two sides; null for what is played else. */
   readonly seamLoop: SeamLoop | null;
 }
@@ -170,6 +174,8 @@ const initialState = {
   copied: null,
   choosing: [],
   compared: null,
+  posed: null,
+  posing: 'turn',
   seamLoop: null,
 } as SessionState;
 
@@ -197,6 +203,8 @@ const slice = createSlice({
       selection: payload,
       compared: null,
     }),
+    posed: (state, { payload }: PayloadAction<string | null>) => ({ ...state, posed: payload }),
+    posing: (state, { payload }: PayloadAction<SessionState['posing']>) => ({ ...state, posing: payload }),
     compared: (state, { payload }: PayloadAction<ComparedMoments | null>) => ({
       ...state,
       compared: payload,

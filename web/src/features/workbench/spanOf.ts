@@ -7,7 +7,7 @@ export interface SelectionSpan extends FrameSpan {
 }
 
 /**
- * The frames of what is in hand: of a segment or several of one character, of a seam with what it overlaps, or of all that a
+ * The frames of what is in hand: of a layer within its span, of a segment or several of one character, of a seam with what it overlaps, or of all that a
  * character does. Null for what has none.
  */
 export function spanOf(plan: Plan, selection: Selection): SelectionSpan | null {
@@ -15,6 +15,17 @@ export function spanOf(plan: Plan, selection: Selection): SelectionSpan | null {
     const character = plan.characters.find((c) => c.character.id === selection.id);
     return character
       ? { character, from: character.start, to: Math.max(character.start + 1, character.end) }
+      : null;
+  }
+  if (selection.kind === 'layer') {
+    const character = plan.characters.find((c) => c.layers.some((l) => l.id === selection.id));
+    const span = character?.layers.find((l) => l.id === selection.id)?.span;
+    return character
+      ? {
+          character,
+          from: span?.start ?? character.start,
+          to: span?.end ?? Math.max(character.start + 1, character.end),
+        }
       : null;
   }
   if (selection.kind !== 'segment' && selection.kind !== 'seam') return null;

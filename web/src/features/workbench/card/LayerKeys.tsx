@@ -1,9 +1,20 @@
-import type { CharacterPlan, LayerLane, PoseKey } from '@warper/core';
+import type { CharacterPlan, Edit, LayerLane, PoseKey, PosedJoint } from '@warper/core';
 import type { EulerOrder } from '@warper/core/kernels';
-import { KEY_CURVES, evaluate, makePoseBuffer, defined } from '@warper/core';
+import {
+  KEY_CURVES,
+  defined,
+  evaluate,
+  framesPerSecond,
+  limbEndingAt,
+  makePoseBuffer,
+  makeWorldPose,
+  poseEdit,
+  poseToWorld,
+  reachedPose,
+} from '@warper/core';
 import { eulerFromQuat, quatFromEuler, quatTurn } from '@warper/core/kernels';
-import { useState } from 'react';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
+import { withFirstSpan } from './firstKey';
 import { CURVE_NAMES } from './curveNames';
 import { NumberField } from '../../../ui/NumberField';
 import { commit } from '../../../store/edits';
@@ -19,10 +30,13 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
   const dispatch = useAppDispatch();
   const frame = useAppSelector((s) => s.session.frame);
   const { names } = character.skeleton;
-  const [joint, setJoint] = useState(defined(names[0]));
+  const posed = useAppSelector((s) => s.session.posed);
+  const joint = posed !== null && names.includes(posed) ? posed : defined(names[0]);
   const keys = layer.keys[joint] ?? [];
   const here = keys.find((k) => k.frame === frame);
-  const put = (key: PoseKey): void => void dispatch(commit({ type: 'key', layer: layer.id, joint, key }));
+  const first = (edit: Edit): Edit => withFirstSpan(layer, frame, framesPerSecond(character.rate), edit);
+  const put = (key: PoseKey): void =>
+    void dispatch(commit(first({ type: 'key', layer: layer.id, joint, key })));
   const addKey = (): void => {
     const rotation: PoseKey['rotation'] =
       layer.blend === 'additive' ? [0, 0, 0, 1] : rotationNow(character, frame, names.indexOf(joint));
@@ -30,7 +44,12 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
   };
   return (
     <Group title="Key poses">
-      <Choice label="Joint" value={joint} options={names.map((n) => [n, n] as const)} onChange={setJoint} />
+      <Choice
+        label="Joint"
+        value={joint}
+        options={names.map((n) => [n, n] as const)}
+        onChange={(name) => dispatch(sessionActions.posed(name))}
+      />
       {here ? (
         <KeyFields value={here} onChange={put} />
       ) : (
@@ -38,32 +57,76 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
           <Button onClick={addKey}>Key it at frame {frame}</Button>
         </div>
       )}
-      <ul>
-        {keys.map((key) => (
-          <li key={key.frame} className="flex justify-between">
-            <Button
-              look="bare"
-              className="hover:underline"
-              onClick={() => dispatch(sessionActions.went(key.frame))}
-            >
-              Frame {key.frame} <span className="text-soft">{key.curve}</span>
-            </Button>
-            <Button
-              look="soft"
-              className="text-note"
-              onClick={() =>
-                dispatch(
-                  commit({ type: 'key', layer: layer.id, joint, key: { frame: key.frame, rotation: null } }),
-                )
-              }
-            >
-              Remove
-            </Button>
-          </li>
-        ))}
-      </ul>
+      <ReachFields
+        plan={character}
+        frame={frame}
+        joint={names.indexOf(joint)}
+        onChange={(posed) => dispatch(commit(first(poseEdit(character, layer, frame, posed))))}
+      />
+      <KeyList layer={layer} joint={joint} keys={keys} />
     </Group>
   );
+}
+
+interface ListProps {
+  readonly layer: LayerLane;
+  readonly joint: string;
+  readonly keys: readonly PoseKey[];
+}
+
+/** The keys of a joint: each is gone to, or removed. */
+function KeyList({ layer, joint, keys }: ListProps) {
+  const dispatch = useAppDispatch();
+  const remove = (frame: number): void =>
+    void dispatch(commit({ type: 'key', layer: layer.id, joint, key: { frame, rotation: null } }));
+  return (
+    <ul>
+      {keys.map(({ frame, curve }) => (
+        <li key={frame} className="flex justify-between">
+          <Button
+            look="bare"
+            className="hover:underline"
+            onClick={() => dispatch(sessionActions.went(frame))}
+          >
+            Frame {frame} <span className="text-soft">{CURVE_NAMES[curve].toLowerCase()}</span>
+          </Button>
+          <Button look="soft" className="text-note" onClick={() => remove(frame)}>
+            Remove
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+interface ReachProps {
+  readonly plan: CharacterPlan;
+  readonly frame: number;
+  readonly joint: number;
+  readonly onChange: (posed: readonly PosedJoint[]) => void;
+}
+
+/** Where a hand or a foot is in the scene, and is brought to with its limb; nothing for other joints. */
+function ReachFields({ plan, frame, joint, onChange }: ReachProps) {
+  const { skeleton } = plan;
+  const limb = limbEndingAt(skeleton, joint);
+  if (!limb) return null;
+  const pose = evaluate(plan, frame, makePoseBuffer(skeleton));
+  const place = poseToWorld(skeleton, pose, makeWorldPose(skeleton)).positions.slice(
+    joint * 3,
+    joint * 3 + 3,
+  );
+  return AXES.map((axis, k) => (
+    <NumberField
+      key={axis}
+      label={`Reach ${axis}`}
+      unit="m"
+      digits={3}
+      step={0.01}
+      value={defined(place[k])}
+      onChange={(to) => onChange(reachedPose(plan, frame, limb, place.with(k, to)))}
+    />
+  ));
 }
 
 interface KeyProps {

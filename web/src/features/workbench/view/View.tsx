@@ -19,6 +19,8 @@ import { JointPicks } from './JointPicks';
 import { LandingGrips } from './LandingGrips';
 import { Marks, markedSegments } from './Marks';
 import { MeasureBar, MeasureLine } from './Measure';
+import { PoseBar } from './PoseBar';
+import { PoseHandles } from './PoseHandles';
 import { TwoViews } from './TwoViews';
 import { useFacing } from './useFacing';
 import { FacingGrips } from './FacingGrips';
@@ -35,7 +37,17 @@ function Redraw() {
     let seen = store.getState().session;
     return store.subscribe(() => {
       const current = store.getState().session;
-      const keys = ['frame', 'theme', 'follow', 'angle', 'ghosts', 'measured', 'selection'] as const;
+      const keys = [
+        'frame',
+        'theme',
+        'follow',
+        'angle',
+        'ghosts',
+        'measured',
+        'selection',
+        'posed',
+        'posing',
+      ] as const;
       if (keys.some((k) => current[k] !== seen[k])) invalidate();
       seen = current;
     });
@@ -95,6 +107,7 @@ export function View() {
         {seen.map((c) => (
           <JointPicks key={`${c.character.id}-${theme}`} plan={c} />
         ))}
+        {angle !== 'both' && seen.map((c) => <PoseHandles key={`${c.character.id}-${theme}`} plan={c} />)}
         {angle !== 'both' && <FloorHandles />}
         {angle !== 'both' && <LandingGrips />}
         {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
@@ -146,6 +159,7 @@ function ViewControls() {
       <FollowChoice plan={plan} />
       <GhostFields />
       <MeasureBar plan={plan} />
+      <PoseBar plan={plan} />
     </div>
   );
 }

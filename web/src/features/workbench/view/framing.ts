@@ -51,7 +51,7 @@ export function frameOf(plan: Plan, selection: Selection, frame: number): Framed
   const span = spanOf(plan, selection);
   if (!span) return null;
   const { character } = span;
-  const still = selection.kind === 'character';
+  const still = selection.kind === 'character' || selection.kind === 'layer';
   const at = Math.min(Math.max(frame, span.from), span.to - 1);
   return around(character, still ? at : span.from, still ? at : span.to - 1);
 }

@@ -1,0 +1,122 @@
+import { TransformControls } from '@react-three/drei';
+import { useFrame } from '@react-three/fiber';
+import type { CharacterPlan, Edit, LayerLane } from '@warper/core';
+import {
+  defined,
+  evaluate,
+  framesPerSecond,
+  limbEndingAt,
+  makePoseBuffer,
+  makeWorldPose,
+  poseEdit,
+  poseToWorld,
+  reachedPose,
+  turnedPose,
+} from '@warper/core';
+import { useMemo, useRef } from 'react';
+import { useStore } from 'react-redux';
+import type { Quaternion } from 'three';
+import { Object3D } from 'three';
+import { commit, preview } from '../../../store/edits';
+import { sessionActions } from '../../../store/sessionSlice';
+import type { RootState } from '../../../store/store';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { withFirstSpan } from '../card/firstKey';
+import { JointMarks } from './JointMarks';
+
+/** While a layer is in hand: the joints of its character to be pressed, and a handle at the one that is posed. */
+export function PoseHandles({ plan }: { readonly plan: CharacterPlan }) {
+  const dispatch = useAppDispatch();
+  const selection = useAppSelector((s) => s.session.selection);
+  const lane = useAppSelector((s) =>
+    selection.kind === 'layer' ? s.scene.document?.lanes[selection.id] : undefined,
+  );
+  const posed = useAppSelector((s) => s.session.posed);
+  const playing = useAppSelector((s) => s.session.playing);
+  if (lane?.kind !== 'layer' || lane.character !== plan.character.id || lane.locked || playing) return null;
+  const joint = posed === null ? -1 : plan.skeleton.names.indexOf(posed);
+  return (
+    <>
+      <JointMarks plan={plan} joint={posed} onPick={(name) => dispatch(sessionActions.posed(name))} />
+      {joint >= 0 && <JointHandle plan={plan} layer={lane} joint={joint} />}
+    </>
+  );
+}
+
+interface HandleProps {
+  readonly plan: CharacterPlan;
+  /** The layer as it is in the document. */
+  readonly layer: LayerLane;
+  readonly joint: number;
+}
+
+/** What a drag began from. */
+interface Begun {
+  readonly plan: CharacterPlan;
+  readonly layer: LayerLane;
+  readonly frame: number;
+  readonly rotation: Quaternion;
+  edit: Edit | null;
+}
+
+/** Rings that turn a joint, or arrows that bring the end of a limb to a place. */
+function JointHandle({ plan, layer, joint }: HandleProps) {
+  const store = useStore<RootState>();
+  const dispatch = useAppDispatch();
+  const limb = limbEndingAt(plan.skeleton, joint);
+  const reaches = useAppSelector((s) => s.session.posing === 'reach') && limb !== null;
+  const begun = useRef<Begun | null>(null);
+  const target = useMemo(() => new Object3D(), []);
+  const work = useMemo(
+    () => ({ buffer: makePoseBuffer(plan.skeleton), world: makeWorldPose(plan.skeleton) }),
+    [plan.skeleton],
+  );
+  useFrame(() => {
+    if (begun.current) return;
+    const pose = evaluate(plan, store.getState().session.frame, work.buffer);
+    const { positions, rotations } = poseToWorld(plan.skeleton, pose, work.world);
+    target.position.fromArray(positions, joint * 3);
+    target.quaternion.fromArray(rotations, joint * 4);
+  });
+  const begin = (): void => {
+    const { frame } = store.getState().session;
+    begun.current = { plan, layer, frame, rotation: target.quaternion.clone(), edit: null };
+  };
+  const move = (): void => {
+    const from = begun.current;
+    if (!from) return;
+    const posed =
+      reaches && limb
+        ? reachedPose(from.plan, from.frame, limb, Float64Array.from(target.position.toArray()))
+        : [turnedPose(from.plan, from.frame, joint, turnSince(from.rotation, target.quaternion))];
+    const edit = poseEdit(from.plan, from.layer, from.frame, posed);
+    from.edit = withFirstSpan(from.layer, from.frame, framesPerSecond(from.plan.rate), edit);
+    dispatch(preview(from.edit));
+  };
+  const end = (): void => {
+    const edit = begun.current?.edit;
+    begun.current = null;
+    dispatch(preview(null));
+    if (edit) dispatch(commit(edit));
+  };
+  return (
+    <>
+      <primitive object={target} />
+      <TransformControls
+        object={target}
+        mode={reaches ? 'translate' : 'rotate'}
+        space={reaches ? 'world' : 'local'}
+        size={0.6}
+        onMouseDown={begin}
+        onObjectChange={move}
+        onMouseUp={end}
+      />
+    </>
+  );
+}
+
+/** The rotation in the scene (xyzw) from one direction to another. */
+function turnSince(from: Quaternion, to: Quaternion): Float64Array {
+  const turn = to.clone().multiply(from.clone().invert());
+  return Float64Array.from(defined(turn.toArray()));
+}
