@@ -24,6 +24,19 @@ async function leaveTour(page: Page): Promise<void> {
   });
 }
 
+/** Waits until an element has stayed where it is for a picture, as a message that slides in has not. */
+const atRest = async (element: Element): Promise<void> => {
+  const place = (): string => {
+    const { x, y } = element.getBoundingClientRect();
+    return `${x} ${y}`;
+  };
+  for (let tries = 0; tries < 60; tries++) {
+    const before = place();
+    await new Promise(requestAnimationFrame);
+    if (place() === before) return;
+  }
+};
+
 /** The served application in a browser, with a folder for what it downloads. */
 export class Application {
   private constructor(
@@ -138,7 +151,9 @@ export class Application {
   async press(role: string, name: string): Promise<void> {
     for (let i = 0; ; i++) {
       try {
-        return await (await this.find(role, name)).click();
+        const element = await this.find(role, name);
+        await element.evaluate(atRest);
+        return await element.click();
       } catch (error) {
         if (i === 5 || !/detached|not clickable/i.test(String(error))) throw error;
       }
