@@ -138,6 +138,7 @@ export function holdTargets(
       const { positions } = world;
       shift(
         hold,
+        hold.turn,
         hold.weight * (hold.x - positions[hold.joint * 3]!),
         hold.weight * (hold.z - positions[hold.joint * 3 + 2]!),
         1,
@@ -162,14 +163,36 @@ export function holdTargets(
       const s = (frame - before.end) / span;
       const [p, v] = [fromValue(s), fromSlope(s) * span];
       const { after } = before;
-      shift(before, p * after.x + v * after.vx, p * after.z + v * after.vz, p, frame, leg, world, targets, t);
+      shift(
+        before,
+        before.turn,
+        p * after.x + v * after.vx,
+        p * after.z + v * after.vz,
+        p,
+        frame,
+        leg,
+        world,
+        targets,
+        t,
+      );
       moved = true;
     }
     if (hold && !hold.exact && hold.start - frame < span) {
       const s = (hold.start - frame) / span;
       const [p, v] = [fromValue(s), -fromSlope(s) * span];
       const { before: into } = hold;
-      shift(hold, p * into.x + v * into.vx, p * into.z + v * into.vz, p, frame, leg, world, targets, t);
+      shift(
+        hold,
+        hold.turn,
+        p * into.x + v * into.vx,
+        p * into.z + v * into.vz,
+        p,
+        frame,
+        leg,
+        world,
+        targets,
+        t,
+      );
       moved = true;
     }
     const raise = raiseBetween(before, hold, frame, span, keepsRaise);
@@ -195,10 +218,8 @@ function swingOver(
   const { positions } = world;
   const x = from.x + w * (to.x - from.x) - positions[to.joint * 3]!;
   const z = from.z + w * (to.z - from.z) - positions[to.joint * 3 + 2]!;
-  turnAbout(to, from.turn + w * (to.turn - from.turn), 1, frame, leg, world, targets, t);
-  targets[t]! += x;
+  shift(to, from.turn + w * (to.turn - from.turn), x, z, 1, frame, leg, world, targets, t);
   targets[t + 1]! += from.raise + w * (to.raise - from.raise) + lift * bump(u);
-  targets[t + 2]! += z;
 }
 
 /** Index of the first hold that ends after a frame. */
@@ -230,9 +251,13 @@ function raiseBetween(
   return next && next.start - frame < span ? b * (1 - smooth((next.start - frame) / span)) : 0;
 }
 
-/** Moves an ankle target by a correction of the held joint, about which the foot turns by the share w of its bend. */
+/**
+ * Moves an ankle target by a correction of the held joint, about which the foot turns by the share w of its bend: it keeps the direction
+ * that the way has at `turn` while that bends under it.
+ */
 function shift(
   hold: Hold,
+  turn: number,
   x: number,
   z: number,
   w: number,
@@ -244,20 +269,6 @@ function shift(
 ): void {
   targets[t]! += x;
   targets[t + 2]! += z;
-  turnAbout(hold, hold.turn, w, frame, leg, world, targets, t);
-}
-
-/** Turns a foot about its held joint: it keeps the direction that the way has at `turn` while that bends under it. */
-function turnAbout(
-  hold: Hold,
-  turn: number,
-  w: number,
-  frame: number,
-  leg: Leg,
-  world: WorldPose,
-  targets: Float64Array,
-  t: number,
-): void {
   if (!hold.byHand) return;
   const bend = (turn - hold.byHand.turnAt(frame)) * w;
   const s = Math.sin(bend);
