@@ -1,6 +1,4 @@
-import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
-import type { CharacterPlan, LayerLane } from '@warper/core';
 import {
   InputError,
   allowOtherLegs,
@@ -15,32 +13,7 @@ import { MotionLibrary } from '../library';
 import { readSceneFile, writeSceneFile } from '../scenefile/sceneFile';
 import { assembleCues } from './assemble';
 import { parseCueSheet } from './sheet';
-
-const load = (name: string): Promise<Uint8Array> =>
-  Promise.resolve(new Uint8Array(readFileSync(new URL(`../../../demo/made/${name}`, import.meta.url))));
-const sheet = (cues: object[], character: object = {}): unknown => ({
-  format: 'warper-cues',
-  version: 1,
-  rate: 30,
-  characters: [{ name: 'Keeper', cues, ...character }],
-});
-const assemble = (cues: object[], character: object = {}) =>
-  assembleCues(parseCueSheet(sheet(cues, character)), load);
-const planOf = async (cues: object[], character: object = {}): Promise<CharacterPlan> => {
-  const { scene, library } = await assemble(cues, character);
-  return compile(scene, library).characters[0]!;
-};
-const failure = async (cues: object[], character: object = {}): Promise<InputError> => {
-  try {
-    await assemble(cues, character);
-  } catch (error) {
-    expect(error).toBeInstanceOf(InputError);
-    return error as InputError;
-  }
-  throw new Error('it was accepted');
-};
-const walk = { clip: 'keeper-walk.glb' };
-const turn = { clip: 'keeper-turn-left-90.glb' };
+import { assemble, failure, load, planOf, sheet, turn, walk } from './testing';
 
 describe('a clip of other legs', () => {
   const trot = { clip: 'dog-trot.glb' };
@@ -193,102 +166,6 @@ describe('joins', () => {
       expect(matched.segments[0]!.end).toBe(plain.segments[0]!.end);
       for (const s of matched.segments) expect(s.end - s.start).toBeGreaterThanOrEqual(30);
     }
-  });
-});
-
-describe('layers', () => {
-  it('are laid out bottom first, with masks, weights, fades and keys', async () => {
-    const { scene, library } = await assemble([{ ...walk, repeat: 3 }], {
-      footLock: true,
-      layers: [
-        {
-          name: 'wave',
-          kind: 'override',
-          mask: ['rightUpperArm*', { bone: 'head', weight: 0.4 }],
-          softness: 1,
-          weight: [
-            [0, 0],
-            [10, 1],
-          ],
-          cues: [{ clip: 'keeper-wave.glb', at: 5, fadeIn: 4, fadeOut: 6 }],
-        },
-        {
-          name: 'nod',
-          kind: 'additive',
-          keys: {
-            head: [
-              { frame: 0, turn: [0, 0, 0] },
-              { frame: 20, turn: [20, 0, 0], curve: 'linear' },
-            ],
-          },
-        },
-      ],
-    });
-    const lanes = scene.laneOrder.map((id) => scene.lanes[id]!);
-    expect(lanes.map((l) => l.kind)).toEqual(['body', 'layer', 'layer']);
-    const wave = lanes[1] as LayerLane;
-    expect(wave).toMatchObject({
-      blend: 'override',
-      softness: 1,
-      weight: [
-        [0, 0],
-        [10, 1],
-      ],
-      mask: [
-        { bone: 'rightUpperArm*', weight: 1 },
-        { bone: 'head', weight: 0.4 },
-      ],
-    });
-    expect(scene.segments[wave.segments[0]!]).toMatchObject({ start: 5, fade: { in: 4, out: 6 } });
-    expect((lanes[2] as LayerLane).keys.head![1]!.rotation[0]).toBeCloseTo(Math.sin((10 * Math.PI) / 180), 9);
-    expect(scene.characters.c1!.footLock).toBe(true);
-    const c = compile(scene, library).characters[0]!;
-    expect(c.layers).toHaveLength(2);
-    expect(evaluate(c, 40, makePoseBuffer(c.skeleton)).rotations.every(Number.isFinite)).toBe(true);
-  });
-
-  it('move the whole character by keys, between two frames or from one on', async () => {
-    const { scene, library } = await assemble([{ ...walk, repeat: 3 }], {
-      layers: [
-        {
-          name: 'pushed',
-          span: { start: 10, fadeIn: 3 },
-          weightShape: 'smooth',
-          root: {
-            forward: [
-              { frame: 28, value: -0.4, curve: 'flat' },
-              { frame: 20, value: 0, tangent: 0.1, into: 0 },
-            ],
-          },
-          carriesOn: false,
-          feet: 'hold',
-        },
-      ],
-    });
-    expect(scene.lanes[scene.laneOrder[1]!]).toMatchObject({
-      span: { start: 10, end: null, fadeIn: 3, fadeOut: 0 },
-      weightShape: 'smooth',
-      rootKeys: {
-        forward: [
-          { frame: 20, value: 0, curve: 'free', tangent: 0.1, into: 0 },
-          { frame: 28, value: -0.4, curve: 'flat', tangent: null, into: null },
-        ],
-      },
-      carriesOn: false,
-      rootFeet: 'hold',
-    });
-    const plain = (await assemble([{ ...walk, repeat: 3 }], {})).scene;
-    const rootOf = (of: typeof scene): Float64Array => {
-      const c = compile(of, library).characters[0]!;
-      return evaluate(c, 40, makePoseBuffer(c.skeleton)).root.slice();
-    };
-    const [moved, own] = [rootOf(scene), rootOf(plain)];
-    expect(Math.hypot(moved[0]! - own[0]!, moved[1]! - own[1]!)).toBeCloseTo(0.4, 6);
-  });
-
-  it('name the bone that a body does not have', async () => {
-    const { scene, library } = await assemble([walk], { layers: [{ name: 'x', mask: ['leftWing*'] }] });
-    expect(() => compile(scene, library)).toThrow(/no bone leftWing/);
   });
 });
 

@@ -1,0 +1,100 @@
+import { describe, expect, it } from '@jest/globals';
+import type { LayerLane } from '@warper/core';
+import { compile, evaluate, makePoseBuffer } from '@warper/core';
+import { assemble, walk } from './testing';
+
+describe('layers', () => {
+  it('are laid out bottom first, with masks, weights, fades and keys', async () => {
+    const { scene, library } = await assemble([{ ...walk, repeat: 3 }], {
+      footLock: true,
+      layers: [
+        {
+          name: 'wave',
+          kind: 'override',
+          mask: ['rightUpperArm*', { bone: 'head', weight: 0.4 }],
+          softness: 1,
+          weight: [
+            [0, 0],
+            [10, 1],
+          ],
+          cues: [{ clip: 'keeper-wave.glb', at: 5, fadeIn: 4, fadeOut: 6 }],
+        },
+        {
+          name: 'nod',
+          kind: 'additive',
+          keys: {
+            head: [
+              { frame: 0, turn: [0, 0, 0] },
+              { frame: 20, turn: [20, 0, 0], curve: 'linear' },
+            ],
+          },
+        },
+      ],
+    });
+    const lanes = scene.laneOrder.map((id) => scene.lanes[id]!);
+    expect(lanes.map((l) => l.kind)).toEqual(['body', 'layer', 'layer']);
+    const wave = lanes[1] as LayerLane;
+    expect(wave).toMatchObject({
+      blend: 'override',
+      softness: 1,
+      weight: [
+        [0, 0],
+        [10, 1],
+      ],
+      mask: [
+        { bone: 'rightUpperArm*', weight: 1 },
+        { bone: 'head', weight: 0.4 },
+      ],
+    });
+    expect(scene.segments[wave.segments[0]!]).toMatchObject({ start: 5, fade: { in: 4, out: 6 } });
+    expect((lanes[2] as LayerLane).keys.head![1]!.rotation[0]).toBeCloseTo(Math.sin((10 * Math.PI) / 180), 9);
+    expect(scene.characters.c1!.footLock).toBe(true);
+    const c = compile(scene, library).characters[0]!;
+    expect(c.layers).toHaveLength(2);
+    expect(evaluate(c, 40, makePoseBuffer(c.skeleton)).rotations.every(Number.isFinite)).toBe(true);
+  });
+
+  it('move the whole character by keys, between two frames or from one on', async () => {
+    const { scene, library } = await assemble([{ ...walk, repeat: 3 }], {
+      layers: [
+        {
+          name: 'pushed',
+          span: { start: 10, fadeIn: 3 },
+          weightShape: 'smooth',
+          root: {
+            forward: [
+              { frame: 28, value: -0.4, curve: 'flat' },
+              { frame: 20, value: 0, tangent: 0.1, into: 0 },
+            ],
+          },
+          carriesOn: false,
+          feet: 'hold',
+        },
+      ],
+    });
+    expect(scene.lanes[scene.laneOrder[1]!]).toMatchObject({
+      span: { start: 10, end: null, fadeIn: 3, fadeOut: 0 },
+      weightShape: 'smooth',
+      rootKeys: {
+        forward: [
+          { frame: 20, value: 0, curve: 'free', tangent: 0.1, into: 0 },
+          { frame: 28, value: -0.4, curve: 'flat', tangent: null, into: null },
+        ],
+      },
+      carriesOn: false,
+      rootFeet: 'hold',
+    });
+    const plain = (await assemble([{ ...walk, repeat: 3 }], {})).scene;
+    const rootOf = (of: typeof scene): Float64Array => {
+      const c = compile(of, library).characters[0]!;
+      return evaluate(c, 40, makePoseBuffer(c.skeleton)).root.slice();
+    };
+    const [moved, own] = [rootOf(scene), rootOf(plain)];
+    expect(Math.hypot(moved[0]! - own[0]!, moved[1]! - own[1]!)).toBeCloseTo(0.4, 6);
+  });
+
+  it('name the bone that a body does not have', async () => {
+    const { scene, library } = await assemble([walk], { layers: [{ name: 'x', mask: ['leftWing*'] }] });
+    expect(() => compile(scene, library)).toThrow(/no bone leftWing/);
+  });
+});
