@@ -174,14 +174,16 @@ const shareOfOtherPixels = (a: Uint8Array, b: Uint8Array): Promise<number> =>
 
 it('a view whose graphics were interrupted says so, comes back by itself and shows the same', async () => {
   await app.open('/scene/lamp-round');
-  await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+  // Seams are measured once all clips are there.
+  await app.page.waitForSelector('[data-seam]', { timeout: 60_000 });
   const clip = (await (await app.page.waitForSelector('section[aria-label^="View"]'))!.boundingBox())!;
   const picture = async (): Promise<Uint8Array> => {
-    // Until what is drawn has come to rest.
-    for (let last = new Uint8Array(), tries = 0; ; tries++) {
-      await new Promise((resolve) => setTimeout(resolve, 1500));
+    // Until what is drawn has come to rest: three pictures in a row are the same.
+    for (let last = new Uint8Array(), same = 0, tries = 0; ; tries++) {
+      await new Promise((resolve) => setTimeout(resolve, 1000));
       const shot = await app.page.screenshot({ clip });
-      if (Buffer.compare(shot, last) === 0 || tries === 20) return shot;
+      same = Buffer.compare(shot, last) === 0 ? same + 1 : 0;
+      if (same === 2 || tries === 30) return shot;
       last = new Uint8Array(shot);
     }
   };
@@ -195,7 +197,9 @@ it('a view whose graphics were interrupted says so, comes back by itself and sho
   expect(lost).toBe(true);
   await app.page.waitForSelector('::-p-text(were interrupted)');
   await app.page.waitForFunction(() => !document.body.textContent.includes('were interrupted'));
-  const after = await picture();
-  // Drawn anew, an edge may come out a shade lighter here or there.
-  expect(await shareOfOtherPixels(before, after)).toBeLessThan(0.001);
+  // Drawn anew, an edge may come out a shade lighter here or there. A slow machine draws late.
+  let share = 1;
+  for (let tries = 0; tries < 5 && share >= 0.001; tries++)
+    share = await shareOfOtherPixels(before, await picture());
+  expect(share).toBeLessThan(0.001);
 });
