@@ -1,10 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { defined, jointOfRole, makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
 import { rootTrack } from '@warper/core/kernels';
-import { readMotionFile } from '@warper/formats';
 import { Application } from './application';
-
-type Baked = Awaited<ReturnType<typeof readMotionFile>>['clips'][number];
+import type { Baked } from './baked';
+import { bakeClip, jointPath } from './baked';
 
 let app: Application;
 beforeAll(async () => {
@@ -19,25 +18,7 @@ beforeAll(async () => {
 });
 afterAll(() => app.stop());
 
-async function baked(): Promise<Baked> {
-  await app.press('button', 'Bake');
-  await app.press('button', 'Bake GLB');
-  const bytes = await app.downloaded('.glb');
-  await app.page.goBack();
-  await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
-  return defined((await readMotionFile(bytes, 'baked.glb')).clips[0]);
-}
-
-/** Places of an ankle, metres, by frame. */
-function ankle(clip: Baked, foot: 'leftFoot' | 'rightFoot'): number[][] {
-  const { skeleton, frames } = clip;
-  const joint = jointOfRole(skeleton, foot) * 3;
-  const [buffer, world] = [makePoseBuffer(skeleton), makeWorldPose(skeleton)];
-  return Array.from({ length: frames }, (_, f) => {
-    const { positions } = poseToWorld(skeleton, samplePose(clip, f, buffer), world);
-    return [...positions.slice(joint, joint + 3)];
-  });
-}
+const baked = (): Promise<Baked> => bakeClip(app);
 
 const seek = async (frame: number): Promise<void> => {
   const { x, y } = defined(await defined(await app.page.$('[data-ruler]')).boundingBox());
@@ -73,7 +54,7 @@ describe('a door that pushes the Keeper back', () => {
     expect(back(48)).toBeCloseTo(0.4, 3);
     expect(back(100)).toBeCloseTo(0.4, 3);
     for (const foot of ['leftFoot', 'rightFoot'] as const) {
-      const places = ankle(pushed, foot);
+      const places = jointPath(pushed, foot);
       const step = (f: number): number =>
         Math.hypot(places[f + 1]![0]! - places[f]![0]!, places[f + 1]![2]! - places[f]![2]!);
       const swinging = Array.from({ length: 100 }, (_, f) => f).filter((f) => step(f) > 2e-3);

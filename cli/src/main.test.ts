@@ -36,7 +36,7 @@ describe('inspect', () => {
 
   it('speaks to people without --json', async () => {
     const { out } = await warper('inspect', at('keeper.glb'));
-    expect(out).toMatch(/body {3}Keeper: 28 joints, 1.\d\d m, with skin/);
+    expect(out).toMatch(/body {3}Keeper: 52 joints, 1.\d\d m, with skin/);
   });
 });
 

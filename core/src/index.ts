@@ -57,6 +57,7 @@ export type { Handle } from './math/spline';
 export type { ClipUse } from './scene/clipScene';
 export { CLIP_SCENE_CHARACTER, clipScene } from './scene/clipScene';
 export { bodyLane, layerLanes } from './scene/lanes';
+export { partMask } from './layers/partMask';
 export type { Character } from './scene/character';
 export { PLAIN_CHARACTER } from './scene/character';
 export type { Fields } from './scene/fields';

@@ -4,6 +4,7 @@ import { lift, lookOut, nod, pointOut, wait } from './acts';
 import type { Build } from './build';
 import { buildOf, skeletonOf } from './build';
 import { carryWalk, climb, jog, walkFloating, walkHitching } from './gaits';
+import { handClips, signalClips } from './handClips';
 import { makeMannequin } from './mannequin';
 import type { TrueSteps } from './gait';
 import type { Take } from './takes';
@@ -179,9 +180,11 @@ const LAMP_ROUND = {
 const TAGS: readonly (readonly [RegExp, string])[] = [
   [/floating|hitching|drifting/, 'flawed'],
   [/walk|turn|jog|climb|trot/, 'on the move'],
-  [/idle|wave|look-out|set down|lift|wait|point|nod|stand\./i, 'on the spot'],
+  [/idle|wave|look-out|set down|lift|visitor-wait|visitor-point|nod|stand\./i, 'on the spot'],
   [/rope/, 'rope'],
   [/sitting|sit-down|stand-up|dog-sit/, 'sitting'],
+  [/^hand-/, 'hand'],
+  [/^signal-/, 'signal'],
 ];
 
 /** Tags of a file's clips; bodies have none. */
@@ -214,6 +217,8 @@ export async function makeDemonstration(): Promise<Map<string, Uint8Array>> {
     files.set(file, await writeGlb(clip));
     files.set(file.replace(/\.\w+$/, '.steps.json'), text(JSON.stringify(truth, null, 1) + '\n'));
   }
+  for (const { file, clip } of [...handClips(skeleton), ...signalClips(KEEPER, skeleton)])
+    files.set(file, await writeGlb(clip));
   files.set('lamp-round.cues.json', text(JSON.stringify(LAMP_ROUND, null, 2) + '\n'));
   const names = [...files.keys()];
   const tags = Object.fromEntries(names.map((name) => [name, tagsOf(name)]).filter(([, t]) => t!.length > 0));

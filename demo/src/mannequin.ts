@@ -2,7 +2,9 @@ import type { Skeleton } from '@warper/core';
 import type { Build, Joint } from './build';
 import type { Vec3 } from './pose';
 import type { Bind, Ring } from './surface';
-import { Surface } from './surface';
+import { Kit } from './kit';
+import { hand } from './mannequinHand';
+import type { Surface } from './surface';
 
 /** The two materials of a mannequin: its limbs, and the joints between them. */
 export interface Mannequin {
@@ -10,12 +12,9 @@ export interface Mannequin {
   readonly joints: Surface;
 }
 
-/** Height at which the measures below were drawn. */
-const DRAWN = 1.78;
-
 /** A jointed mannequin in the rest pose: limbs as turned pieces, balls between them, a face that shows where it looks. */
 export function makeMannequin(b: Build, skeleton: Skeleton): Mannequin {
-  const kit = new Kit(b.height / DRAWN, skeleton);
+  const kit = new Kit(b.height, skeleton);
   torso(kit);
   head(kit);
   for (const side of ['left', 'right'] as const) {
@@ -24,57 +23,6 @@ export function makeMannequin(b: Build, skeleton: Skeleton): Mannequin {
     foot(kit, b, side);
   }
   return { limbs: kit.limbs, joints: kit.joints };
-}
-
-class Kit {
-  readonly limbs = new Surface();
-  readonly joints = new Surface();
-  private readonly rest: Float64Array;
-  constructor(
-    readonly scale: number,
-    private readonly skeleton: Skeleton,
-  ) {
-    this.rest = skeleton.rest.positions;
-  }
-  index(joint: Joint): number {
-    return this.skeleton.names.indexOf(joint);
-  }
-  at(joint: Joint): Vec3 {
-    const i = this.index(joint) * 3;
-    return [this.rest[i]!, this.rest[i + 1]!, this.rest[i + 2]!];
-  }
-  bind(...parts: readonly (readonly [Joint, number])[]): Bind {
-    return parts.map(([joint, weight]) => [this.index(joint), weight] as const);
-  }
-  /** A level ring round the trunk; measures of the drawing. */
-  level(y: number, rx: number, rz: number, bind: Bind, cz = 0, power = 2.2): Ring {
-    const s = this.scale;
-    return { centre: [0, y * s, cz * s], u: [0, 0, rz * s], v: [rx * s, 0, 0], bind, power };
-  }
-  /** Rings along a bone from a joint: [distance, half width, half depth, shift of the centre in depth]. */
-  along(
-    joint: Joint,
-    direction: Vec3,
-    depth: Vec3,
-    rows: readonly (readonly [number, number, number, number?])[],
-    bind: Bind,
-    power = 2.1,
-  ): Ring[] {
-    const o = this.at(joint);
-    const s = this.scale;
-    const width: Vec3 = [
-      direction[1] * depth[2] - direction[2] * depth[1],
-      direction[2] * depth[0] - direction[0] * depth[2],
-      direction[0] * depth[1] - direction[1] * depth[0],
-    ];
-    return rows.map(([d, w, t, shift = 0]) => ({
-      centre: [0, 1, 2].map((k) => o[k]! + (direction[k]! * d + depth[k]! * shift) * s) as unknown as Vec3,
-      u: [0, 1, 2].map((k) => width[k]! * w * s) as unknown as Vec3,
-      v: [0, 1, 2].map((k) => depth[k]! * t * s) as unknown as Vec3,
-      bind,
-      power,
-    }));
-  }
 }
 
 function torso(kit: Kit): void {
@@ -206,58 +154,7 @@ function arm(kit: Kit, b: Build, side: 'left' | 'right'): void {
     ),
   );
   ball(`${side}Hand`, 0.027);
-  hand(kit, side, x, z);
-}
-
-function hand(kit: Kit, side: 'left' | 'right', x: Vec3, z: Vec3): void {
-  const one = (joint: Joint): Bind => kit.bind([joint, 1]);
-  const rows = (list: readonly (readonly [number, number, number, number?])[], joint: Joint): void =>
-    kit.limbs.loft(kit.along(joint, x, z, list, one(joint), 2.6), 16);
-  rows(
-    [
-      [0.012, 0.008, 0.014],
-      [0.016, 0.016, 0.026],
-      [0.045, 0.018, 0.039, 0.002],
-      [0.078, 0.016, 0.042, 0.002],
-      [0.086, 0.008, 0.03, 0.002],
-    ],
-    `${side}Hand`,
-  );
-  rows(
-    [
-      [-0.006, 0.008, 0.024, 0.002],
-      [0.002, 0.0135, 0.038, 0.002],
-      [0.036, 0.0125, 0.036, 0.002],
-      [0.048, 0.008, 0.026, 0.002],
-    ],
-    `${side}MiddleProximal`,
-  );
-  rows(
-    [
-      [-0.008, 0.007, 0.022, 0.002],
-      [0, 0.0118, 0.034, 0.002],
-      [0.03, 0.01, 0.028, 0.002],
-      [0.046, 0.0075, 0.017, 0.002],
-      [0.05, 0.003, 0.006, 0.002],
-    ],
-    `${side}MiddleIntermediate`,
-  );
-  const o = kit.at(`${side}ThumbProximal`);
-  const s = kit.scale;
-  const tip: Vec3 = [x[0] * 0.045, -0.004, 0.03];
-  kit.limbs.loft(
-    [0, 0.15, 0.55, 0.85, 1].map((t, i) => ({
-      centre: [o[0] + tip[0] * t * s, o[1] + tip[1] * t * s, o[2] + tip[2] * t * s] as Vec3,
-      u: [0, [0.006, 0.0125, 0.0115, 0.009, 0.003][i]! * s, 0] as Vec3,
-      v: [
-        -x[0] * 0.55 * [0.007, 0.0145, 0.0135, 0.01, 0.003][i]! * s,
-        0,
-        0.83 * [0.007, 0.0145, 0.0135, 0.01, 0.003][i]! * s,
-      ] as Vec3,
-      bind: one(`${side}ThumbProximal`),
-    })),
-    12,
-  );
+  hand(kit, side);
 }
 
 function leg(kit: Kit, b: Build, side: 'left' | 'right'): void {

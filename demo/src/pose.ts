@@ -1,6 +1,8 @@
 import { quatConjugate, quatFromAxis, quatFromBasis, quatMultiply, quatRotate } from '@warper/core/kernels';
 import type { Build, Joint } from './build';
-import { JOINT_NAMES, restOffsets } from './build';
+import { FINGERS, JOINT_NAMES, fingerJoints, restOffsets } from './build';
+import type { HandShape } from './hand';
+import { curledBy, fingerRotations } from './hand';
 
 export type Vec3 = readonly [number, number, number];
 
@@ -23,7 +25,9 @@ export interface Arm {
   /** Turn of the forearm about itself, inwards. */
   readonly forearm: number;
   readonly wrist: number;
+  /** Bend of the knuckles where no shape of the fingers is given. */
   readonly curl: number;
+  readonly fingers?: HandShape;
   readonly shrug: number;
   /** Where the hand is to be, and how much that counts (0..1). */
   readonly reach?: { readonly to: Vec3; readonly weight: number };
@@ -147,13 +151,12 @@ function poseArm(
   }
   if (arm.reach && arm.reach.weight > 0) reachArm(b, side, arm.reach, put, local, world, place);
   put(`${side}Hand`, `${side}LowerArm`, axis(0, 0, 1, -s * arm.wrist));
-  put(`${side}MiddleProximal`, `${side}Hand`, axis(0, 0, 1, -s * arm.curl));
-  put(`${side}MiddleIntermediate`, `${side}MiddleProximal`, axis(0, 0, 1, -s * arm.curl * 1.2));
-  put(
-    `${side}ThumbProximal`,
-    `${side}Hand`,
-    times(axis(0, 1, 0, -s * 0.5), axis(0, 0, 1, -s * arm.curl * 0.4)),
-  );
+  const rotations = fingerRotations(side, arm.fingers ?? curledBy(arm.curl));
+  for (const finger of FINGERS) {
+    fingerJoints(side, finger).forEach((joint, i, joints) =>
+      put(joint, joints[i - 1] ?? `${side}Hand`, rotations.get(joint)!),
+    );
+  }
 }
 
 /** Bends the arm so that the wrist comes to a target, by a share. */

@@ -1,7 +1,7 @@
 import type { Clip, Skeleton } from '@warper/core';
 import { makeSkeleton } from '@warper/core';
-import type { Build, Joint } from './build';
-import { buildOf, skeletonOf } from './build';
+import type { Build, Joint, Side } from './build';
+import { FINGERS, buildOf, fingerJoints, skeletonOf } from './build';
 
 /** The Visitor: smaller, with a longer trunk, shorter legs and narrower shoulders. */
 export const VISITOR: Build = {
@@ -27,20 +27,31 @@ const H_ANIM: Readonly<Record<Joint, string>> = {
   ...sided('right', 'r'),
 } as Record<Joint, string>;
 
-function sided(side: string, s: string): Record<string, string> {
+function sided(side: Side, s: string): Record<string, string> {
   return {
     [`${side}Shoulder`]: `${s}_sternoclavicular`,
     [`${side}UpperArm`]: `${s}_shoulder`,
     [`${side}LowerArm`]: `${s}_elbow`,
     [`${side}Hand`]: `${s}_radiocarpal`,
-    [`${side}MiddleProximal`]: `${s}_metacarpophalangeal_3`,
-    [`${side}MiddleIntermediate`]: `${s}_carpal_proximal_interphalangeal_3`,
-    [`${side}ThumbProximal`]: `${s}_metacarpophalangeal_1`,
     [`${side}UpperLeg`]: `${s}_hip`,
     [`${side}LowerLeg`]: `${s}_knee`,
     [`${side}Foot`]: `${s}_talocrural`,
     [`${side}Toes`]: `${s}_metatarsophalangeal_2`,
+    ...fingers(side, s),
   };
+}
+
+/** The joints of the fingers, which H-Anim counts from the thumb. */
+function fingers(side: Side, s: string): Record<string, string> {
+  const out: Record<string, string> = {};
+  FINGERS.forEach((finger, i) => {
+    const names =
+      finger === 'Thumb'
+        ? ['carpometacarpal', 'metacarpophalangeal', 'carpal_interphalangeal']
+        : ['metacarpophalangeal', 'carpal_proximal_interphalangeal', 'carpal_distal_interphalangeal'];
+    fingerJoints(side, finger).forEach((joint, bone) => (out[joint] = `${s}_${names[bone]!}_${i + 1}`));
+  });
+  return out;
 }
 
 /** The Visitor's skeleton: the usual joints under other names. */

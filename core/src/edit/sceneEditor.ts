@@ -12,7 +12,7 @@ import { layOut, requireClip, settleFrames } from '../timeline/lane';
 import { inCycle } from '../timeline/timeMap';
 import { autoOverlap } from '../timeline/overlap';
 import type { Neighbour } from '../timeline/freeFrames';
-import { alone, endOf, halfOf, mostOverlap } from '../timeline/freeFrames';
+import { alone, endOf, halfOf, mostOverlap, plainOverlap } from '../timeline/freeFrames';
 import type { SegmentTiming } from '../timeline/timing';
 import { segmentTiming } from '../timeline/timing';
 import type { Seam } from '../scene/seam';
@@ -141,13 +141,19 @@ export class SceneEditor {
 
   /** How a segment joins the one before it: the overlap that suits them, or a cut that settles where there is no room. */
   join(lane: Lane, before: Placed, segment: Draft<Segment>): number {
-    if (lane.kind === 'layer') return 0;
+    if (lane.kind === 'layer') return this.layerOverlap(before, segment);
     const overlap = this.suitedOverlap(before, segment);
     if (overlap === 0 && !repeatsLoop(before.segment, segment)) {
       const frames = settleFrames(parseRate(this.scene.rate));
       segment.seam = castDraft(withSeam(segment.seam as Seam, {}, { kind: 'settle', frames }));
     }
     return overlap;
+  }
+
+  /** How much a segment of a layer crossfades with the one before it: by the plain rule, not at all between repeats. */
+  private layerOverlap(before: Placed, segment: Segment): number {
+    if (repeatsLoop(before.segment, segment)) return 0;
+    return plainOverlap(parseRate(this.scene.rate), endOf(before), this.framesOf(segment));
   }
 
   /** The overlap that suits a segment behind another: none between repeats of one loop. */

@@ -29,8 +29,8 @@ const WIDTHS = { SCALAR: 1, VEC3: 3, VEC4: 4 } as const;
  * A GLB without animations with one, as its parts: the tracks are put behind what is in it, as they are, so that a long motion is
  * not copied on its way to the disk.
  */
-export function animatedGlb(still: Uint8Array, tracks: JointTracks): Uint8Array[] {
-  const chunks = readChunks(still);
+export function animatedGlb(unanimated: Uint8Array, tracks: JointTracks): Uint8Array[] {
+  const chunks = readChunks(unanimated);
   const json = JSON.parse(new TextDecoder().decode(chunks.json)) as Json;
   const bin = padded(chunks.bin ?? new Uint8Array(0), 0);
   const parts: Uint8Array[] = [bin];
@@ -52,8 +52,17 @@ export function animatedGlb(still: Uint8Array, tracks: JointTracks): Uint8Array[
     channels.push({ sampler: samplers.length, target: { node, path } });
     samplers.push({ input, output, interpolation: 'LINEAR' });
   };
+  // Joints that stay in one and the same turn, as those that a clip does not move do, share their track.
+  const still = new Map<string, number>();
+  const turns = (values: Float32Array): number => {
+    if (!isConstant(values)) return accessor(values, 'VEC4');
+    const key = values.subarray(0, 4).join();
+    const shared = still.get(key) ?? accessor(values, 'VEC4');
+    still.set(key, shared);
+    return shared;
+  };
   tracks.nodes.forEach((node, j) => {
-    channel(node, 'rotation', accessor(tracks.rotations[j]!, 'VEC4'));
+    channel(node, 'rotation', turns(tracks.rotations[j]!));
     const places = tracks.translations[j];
     if (places) channel(node, 'translation', accessor(places, 'VEC3'));
   });
@@ -63,6 +72,9 @@ export function animatedGlb(still: Uint8Array, tracks: JointTracks): Uint8Array[
   const head = header(MAGIC, 2, 12 + 8 + text.length + 8 + length);
   return [head, header(text.length, JSON_CHUNK), text, header(length, BIN_CHUNK), ...parts];
 }
+
+const isConstant = (rotations: Float32Array): boolean =>
+  rotations.every((value, i) => i < 4 || value === rotations[i - 4]);
 
 /** Bytes up to a multiple of four, as chunks are (section 4.4.3). */
 function padded(bytes: Uint8Array, fill: number): Uint8Array {

@@ -66,6 +66,8 @@ export interface SessionState {
   readonly handMarks: HandMarks;
   /** What was copied last, for a page that may not use the clipboard. */
   readonly copied: string | null;
+  /** Whether a clip of the library is being dragged over the lanes. */
+  readonly carrying: boolean;
   /** The segments whose joins are being chosen. */
   readonly choosing: readonly string[];
   /** Two moments that are compared, though they do not meet. */
@@ -172,6 +174,7 @@ const initialState = {
   toured: false,
   handMarks: NO_MARKS,
   copied: null,
+  carrying: false,
   choosing: [],
   compared: null,
   posed: null,
@@ -265,6 +268,7 @@ const slice = createSlice({
       toured: true,
     }),
     handMarked: (state, { payload }: PayloadAction<HandMarks>) => ({ ...state, handMarks: payload }),
+    carried: (state, { payload }: PayloadAction<boolean>) => ({ ...state, carrying: payload }),
     choosing: (state, { payload }: PayloadAction<readonly string[]>) => ({ ...state, choosing: payload }),
     copied: (state, { payload }: PayloadAction<string>) => ({ ...state, copied: payload }),
     announced: (state, { payload }: PayloadAction<string>) => ({ ...state, announcement: payload }),

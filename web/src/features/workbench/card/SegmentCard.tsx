@@ -6,6 +6,7 @@ import { seconds } from '../../../ui/time';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
+import { withFade } from '../timeline/layerShape';
 import { ReplaceClip } from './ReplaceClip';
 import { LoopFinder } from '../../../ui/LoopFinder';
 import { StepsGroup } from './StepsGroup';
@@ -47,7 +48,11 @@ export function SegmentCard({ segment, character, row, index, layer, rate }: Pro
       <PartGroup segment={segment} plan={plan} change={change} />
       <TimeGroup segment={segment} plan={plan} framesPerSecond={fps} change={change} />
       {layer === null && <TravelGroup segment={segment} plan={plan} character={character} change={change} />}
-      <StepsGroup plan={plan} clip={segment.clip} />
+      {layer === null ? (
+        <StepsGroup plan={plan} clip={segment.clip} />
+      ) : (
+        <FadeGroup row={row} index={index} fps={fps} change={change} />
+      )}
       <Actions segment={segment} index={index} layer={layer} />
     </>
   );
@@ -86,6 +91,41 @@ function PlaceGroup({ segment, plan, fps, change }: PartProps & { readonly fps: 
       <p className="text-right text-note text-soft">
         {seconds(frames / fps)}, ends before {plan.end}
       </p>
+    </Group>
+  );
+}
+
+interface FadeProps extends Pick<Props, 'row' | 'index'> {
+  readonly fps: number;
+  readonly change: (values: SegmentValues) => void;
+}
+
+/** How the segment of a layer comes and goes: by itself, or crossfaded with its neighbours. */
+function FadeGroup({ row, index, fps, change }: FadeProps) {
+  const { settings, overlap, end, start } = defined(row[index]);
+  const next = row[index + 1];
+  const meets = { in: overlap > 0, out: next !== undefined && next.start < end };
+  return (
+    <Group title="Fades">
+      {(['in', 'out'] as const).map((side) =>
+        meets[side] ? (
+          <p key={side} className="text-soft">
+            {side === 'in'
+              ? `Crossfades with the one before over ${overlap} frames.`
+              : `Crossfades with the next over ${next?.overlap ?? 0} frames.`}
+          </p>
+        ) : (
+          <NumberField
+            key={side}
+            label={`Fade ${side}`}
+            unit="f"
+            least={0}
+            value={settings.fade[side]}
+            framesPerSecond={fps}
+            onChange={(frames) => change({ fade: withFade(settings.fade, side, frames, end - start) })}
+          />
+        ),
+      )}
     </Group>
   );
 }

@@ -7,11 +7,12 @@ import { commit } from '../../../store/edits';
 import type { Selection } from '../../../store/sessionSlice';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { Thunk } from '../commands/command';
+import { freshLayerIds, layerOfClip, movesPartOnly } from './layerOfClip';
 import { newCharacter } from './newCharacter';
 import { newSegment } from './newSegment';
 
 /**
- * Puts a clip at the end of the lane in hand. In a scene without characters it brings one along, in the same step: the one of
+ * Puts a clip at the end of the lane in hand; one that moves a part of the body only, as a layer at the playhead. In a scene without characters it brings one along, in the same step: the one of
  * this browser whose bones suit it best, or its own skeleton.
  */
 export const appendClip =
@@ -22,6 +23,16 @@ export const appendClip =
     if (!scene.document) return;
     const segment = newSegment(clip);
     const lane = targetLane(scene.document, session.selection);
+    const over = lane === null ? undefined : scene.document.lanes[lane];
+    const motion = library.clip(clip.id);
+    if (over?.kind === 'body' && motion && movesPartOnly(motion)) {
+      const ids = freshLayerIds();
+      const edit = layerOfClip(scene.document, over.character, motion, segment, session.frame, ids);
+      if (!dispatch(commit(edit))) return;
+      dispatch(sessionActions.selected({ kind: 'segment', id: ids.segment }));
+      dispatch(sessionActions.announced(`${clip.name} added as a layer at frame ${session.frame}`));
+      return;
+    }
     const edit: Edit = lane
       ? { type: 'place', lane, segment, at: 'end' }
       : await withCharacter(scene.document, clip, segment);

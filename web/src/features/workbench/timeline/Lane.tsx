@@ -91,10 +91,12 @@ export const Lane = memo(function Lane(props: Props) {
 });
 
 /** What of a lane is moved by handles of its own: keys and weights of a layer, footfalls of the step in hand. */
-function Handles({ row, rate, ppf, from, to, seam }: Props) {
+function Handles({ row, rate, ppf, from, to, seam, selected }: Props) {
   const { lane } = row;
   if (lane.kind === 'layer')
-    return lane.locked ? null : <LayerHandles layer={lane} ppf={ppf} from={from} to={to} />;
+    return lane.locked ? null : (
+      <LayerHandles layer={lane} segments={row.segments} selected={selected} ppf={ppf} from={from} to={to} />
+    );
   const step = hasSeams(row) ? row.segments.find((s) => s.id === seam && s.madeStep) : undefined;
   return step ? <FootfallHandles segment={step} rate={rate} ppf={ppf} /> : null;
 }

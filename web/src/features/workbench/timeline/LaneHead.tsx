@@ -1,25 +1,16 @@
 import { useDrag } from '@use-gesture/react';
-import type { Character, LaneState } from '@warper/core';
-import { ChevronDown, ChevronRight, EyeOff, Lock, MoreHorizontal, Star, VolumeX } from 'lucide-react';
-import { DropdownMenu } from 'radix-ui';
+import type { Character } from '@warper/core';
+import { ChevronDown, ChevronRight } from 'lucide-react';
 import type { KeyboardEvent } from 'react';
 import { memo, useState } from 'react';
 import { commit } from '../../../store/edits';
 import type { Selection } from '../../../store/sessionSlice';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { LANE_STATES, LaneOptions } from './LaneOptions';
 import type { Row } from './rows';
 import { placeAfter } from './rows';
-import { giveFocusBack } from '../../../ui/giveFocusBack';
 import { Button } from '../../../ui/controls';
-
-/** What a lane's state is called, with a sign. */
-const STATES: readonly (readonly [keyof LaneState, string, string, typeof Lock])[] = [
-  ['muted', 'Muted', 'ignored, as if empty', VolumeX],
-  ['solo', 'Solo', 'all other lanes are ignored', Star],
-  ['locked', 'Locked', 'segments cannot be changed', Lock],
-  ['hidden', 'Hidden', 'row not shown here', EyeOff],
-];
 
 interface Props {
   readonly row: Row;
@@ -55,7 +46,7 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
       </Button>
       <div className={`flex shrink-0 items-start pt-1 ${folded || !isBody ? '' : 'flex-col'}`}>
         {isBody && plan.layers.length > 0 && <FoldButton character={plan.character} />}
-        <Treatment lane={lane} of={isBody ? `the lane of ${name}` : `the layer ${lane.name}`} />
+        <LaneOptions lane={lane} of={isBody ? `the lane of ${name}` : `the layer ${lane.name}`} />
       </div>
     </div>
   );
@@ -114,7 +105,7 @@ function useReorder(row: Row, rowsNow: () => readonly Row[]) {
 /** What is said below the name: how the lane is treated, else what is on it. */
 function Second({ row }: { readonly row: Row }) {
   const { lane, plan } = row;
-  const marks = STATES.filter(([key]) => lane[key]);
+  const marks = LANE_STATES.filter(([key]) => lane[key]);
   const isBody = lane.kind === 'body';
   const { name } = plan.character;
   return (
@@ -129,44 +120,6 @@ function Second({ row }: { readonly row: Row }) {
           ? describe(row)
           : `${name} · layer`}
     </span>
-  );
-}
-
-/** How a lane is treated while working. */
-function Treatment({ lane, of }: { readonly lane: Row['lane']; readonly of: string }) {
-  const dispatch = useAppDispatch();
-  const changeState = (key: keyof LaneState, value: boolean): void =>
-    void dispatch(commit({ type: 'change lane', lane: lane.id, values: { [key]: value } }));
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="p-1 text-soft hover:text-ink" aria-label={`Options for ${of}`}>
-        <MoreHorizontal size={14} aria-hidden />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          onCloseAutoFocus={giveFocusBack}
-          className="z-50 rounded-md border bg-raised py-1 shadow-lg"
-          align="start"
-          side="right"
-        >
-          {STATES.map(([key, word, what, Sign]) => (
-            <DropdownMenu.CheckboxItem
-              key={key}
-              className="flex items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-paper"
-              checked={lane[key]}
-              onCheckedChange={(value) => changeState(key, value)}
-            >
-              <Sign size={14} aria-hidden />
-              <span className="w-14 font-semibold">{word}</span>
-              <span className="text-note text-soft">{what}</span>
-              <span className="w-4 text-right">
-                <DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator>
-              </span>
-            </DropdownMenu.CheckboxItem>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
   );
 }
 

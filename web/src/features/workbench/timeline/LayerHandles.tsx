@@ -1,14 +1,27 @@
-import type { Edit, LayerLane, LayerValues } from '@warper/core';
+import type { Edit, LayerLane, LayerValues, SegmentPlan } from '@warper/core';
+import { defined } from '@warper/core';
 import { commit, preview } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import type { Shift } from './LaneHandle';
 import { LaneHandle } from './LaneHandle';
-import { KEY_TOP, keyFrames, movedPoint, movedSpan, weightTop } from './layerShape';
+import {
+  KEY_TOP,
+  LAYER_TOP,
+  fadeOf,
+  keyFrames,
+  movedPoint,
+  movedSpan,
+  weightTop,
+  withFade,
+} from './layerShape';
 
 interface Props {
   /** The layer as a drag in hand shows it. */
   readonly layer: LayerLane;
+  readonly segments: readonly SegmentPlan[];
+  /** Ids of the segments in hand. */
+  readonly selected: readonly string[];
   /** Pixels of a frame. */
   readonly ppf: number;
   /** Frames in sight, and some around. */
@@ -21,7 +34,7 @@ interface KindProps extends Props {
   readonly kept: LayerLane;
 }
 
-/** What can be taken hold of on the row of a layer: the ends of its span, the points of its weight, and its keys. */
+/** What can be taken hold of on the row of a layer: the ends of its span, the points of its weight, its keys, and fades. */
 export function LayerHandles(props: Props) {
   const kept = useAppSelector((s) => s.scene.document?.lanes[props.layer.id]);
   if (kept?.kind !== 'layer') return null;
@@ -30,6 +43,9 @@ export function LayerHandles(props: Props) {
       <SpanHandles {...props} kept={kept} />
       <WeightHandles {...props} kept={kept} />
       <KeyHandles {...props} kept={kept} />
+      {props.segments.map((segment, i) =>
+        props.selected.includes(segment.id) ? <FadeHandles key={segment.id} {...props} index={i} /> : null,
+      )}
     </>
   );
 }
@@ -67,6 +83,40 @@ function SpanHandles({ layer, kept, ppf, from, to }: KindProps) {
         top={KEY_TOP}
         ppf={ppf}
         {...moves(({ frames }) => change(kept, { span: movedSpan(span, edge, frames) }))}
+      />
+    );
+  });
+}
+
+/** The inner ends of the fades of a segment in hand. */
+function FadeHandles({ segments, index, ppf }: Props & { readonly index: number }) {
+  const moves = useMoves();
+  const id = defined(segments[index]).id;
+  const kept = useAppSelector((s) => s.scene.document?.segments[id]);
+  const { name, start, end } = defined(segments[index]);
+  if (!kept) return null;
+  const shown = fadeOf(segments, index);
+  const free = { in: segments[index]?.overlap === 0, out: (segments[index + 1]?.start ?? end) >= end };
+  return (['in', 'out'] as const).map((side) => {
+    if (!free[side]) return null;
+    const at = side === 'in' ? start + shown.in : end - shown.out;
+    const by = (frames: number): number => (side === 'in' ? frames : -frames);
+    return (
+      <LaneHandle
+        key={side}
+        look="point"
+        label={`Fade ${side} of ${name}`}
+        value={shown[side]}
+        least={0}
+        text={`${shown[side]} frames`}
+        left={at * ppf}
+        top={LAYER_TOP}
+        ppf={ppf}
+        {...moves(({ frames }) => ({
+          type: 'change',
+          segment: id,
+          values: { fade: withFade(kept.fade, side, kept.fade[side] + by(frames), end - start) },
+        }))}
       />
     );
   });

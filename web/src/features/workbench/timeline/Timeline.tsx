@@ -12,6 +12,7 @@ import { LaneHead } from './LaneHead';
 import { LaneMenu } from './LaneMenu';
 import { Lanes } from './Lanes';
 import { Guide, HandMarks, Playhead, RangeShade } from './overlays';
+import { NewLayerPlaces } from './NewLayerPlaces';
 import { Overview } from './Overview';
 import { useHands } from './pointer/useHands';
 import { usePressing } from './pointer/usePressing';
@@ -123,6 +124,7 @@ function Content({ content, scene, plan, sight, rows, seen, rowsNow, height }: C
           <Lanes scene={scene} rows={seen} sight={sight} rate={plan.rate} pressing={pressing} />
           <GroupBands scene={scene} rows={rows} ppf={ppf} />
           <HandMarks ppf={ppf} />
+          <NewLayerPlaces rows={rows} />
         </div>
       </LaneMenu>
       <Guide ppf={ppf} />

@@ -1,8 +1,33 @@
-import type { LayerLane, LayerSpan } from '@warper/core';
+import type { LayerLane, LayerSpan, SegmentPlan } from '@warper/core';
+import { defined } from '@warper/core';
 import { LAYER_HEIGHT } from './geometry';
+
+/** How a segment of a layer comes and goes by itself: a side that crossfades with its neighbour does not. */
+export function fadeOf(segments: readonly SegmentPlan[], index: number): { in: number; out: number } {
+  const segment = defined(segments[index]);
+  const next = segments[index + 1];
+  const { fade } = segment.settings;
+  return {
+    in: segment.overlap > 0 ? 0 : fade.in,
+    out: next && next.start < segment.end ? 0 : fade.out,
+  };
+}
+
+/** Fades with one of them made longer or shorter: never less than none, and both within the segment. */
+export function withFade(
+  fade: Readonly<Record<'in' | 'out', number>>,
+  side: 'in' | 'out',
+  frames: number,
+  length: number,
+): { in: number; out: number } {
+  const other = fade[side === 'in' ? 'out' : 'in'];
+  return { ...fade, [side]: Math.round(Math.min(Math.max(0, frames), Math.max(0, length - other))) };
+}
 
 /** Where the weight of a layer is drawn on its row: full at the top, none at the bottom; pixels from the top of the row. */
 export const WEIGHT = { top: 6, bottom: LAYER_HEIGHT - 8 } as const;
+/** Where the handles of fades stand. */
+export const LAYER_TOP = 6;
 /** Where its keys stand. */
 export const KEY_TOP = LAYER_HEIGHT / 2;
 

@@ -3,6 +3,7 @@ import { SILENT_WIDTH, silentShape } from '../hit';
 import { TAG_WIDTH, hasSeams, laneShape, tagKind } from '../laneShape';
 import type { Row } from '../rows';
 import { drawFacing } from './drawFacing';
+import { fadeOf } from '../layerShape';
 import { drawLayer } from './drawLayer';
 import { drawStitches, drawTag } from './drawSeam';
 import { drawSegment, hatch, markMapped, segmentLabel } from './drawSegment';
@@ -45,7 +46,15 @@ export function drawLane(pen: Pen, row: Row, look: LaneLook): boolean {
   // What is in hand lies over its neighbours, so that its outline is whole.
   const inHand = (i: number): boolean => look.selected.has(segments[i]!.id);
   for (const i of [...seen.filter((k) => !inHand(k)), ...seen.filter(inHand)])
-    whole = drawSegment(pen, segments[i]!, { ...shape, selected: inHand(i), folded: row.folded }) && whole;
+    whole =
+      drawSegment(pen, segments[i]!, {
+        ...shape,
+        selected: inHand(i),
+        folded: row.folded,
+        fade: layer ? fadeOf(segments, i) : null,
+      }) && whole;
+  if (layer && !row.folded)
+    for (const i of seen) if (segments[i]!.overlap > 0) drawStitches(pen, segments[i]!, shape);
   const seams = hasSeams(row) ? seen.filter((i) => i > 0) : [];
   for (const i of seams) if (segments[i - 1]!.end >= segments[i]!.start) drawStitches(pen, segments[i]!);
   drawNames(

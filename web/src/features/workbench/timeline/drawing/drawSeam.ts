@@ -13,13 +13,17 @@ type MadeStep = NonNullable<SegmentPlan['madeStep']>;
 const STITCH = 7;
 
 /** Draws the join of two segments: stitches over a crossfade, fading ones where it settles, a bar at a cut. */
-export function drawStitches(pen: Pen, segment: SegmentPlan): void {
+export function drawStitches(
+  pen: Pen,
+  segment: SegmentPlan,
+  { top, height } = { top: TAG_ROOM, height: SEGMENT_HEIGHT },
+): void {
   const { ctx, palette, x, width } = pen;
   const left = x(segment.start);
   const frames = seamFrames(segment);
   if (frames === 0) {
     ctx.fillStyle = palette.ink;
-    ctx.fillRect(left - 1, TAG_ROOM, 2.25, SEGMENT_HEIGHT);
+    ctx.fillRect(left - 1, top, 2.25, height);
     return;
   }
   const right = Math.max(left + STITCH + 1, x(segment.start + frames));
@@ -35,8 +39,8 @@ export function drawStitches(pen: Pen, segment: SegmentPlan): void {
       ctx.beginPath();
       ctx.globalAlpha = 1 - (at - left) / (right - left);
     }
-    ctx.moveTo(at + 1, TAG_ROOM + SEGMENT_HEIGHT - 3);
-    ctx.lineTo(at + 6, TAG_ROOM + 3);
+    ctx.moveTo(at + 1, top + height - 3);
+    ctx.lineTo(at + 6, top + 3);
     if (settles) ctx.stroke();
   }
   if (!settles) ctx.stroke();

@@ -15,6 +15,8 @@ export interface SegmentLook {
   readonly hue: number;
   readonly selected: boolean;
   readonly folded: boolean;
+  /** How the segment of a layer comes and goes: frames; null for one of a body lane, which shows its steps and speed. */
+  readonly fade: { readonly in: number; readonly out: number } | null;
 }
 
 /**
@@ -36,7 +38,8 @@ export function drawSegment(pen: Pen, plan: SegmentPlan, look: SegmentLook): boo
   const { holdStart, holdEnd } = plan.time;
   if (holdStart > 0) hatch(pen, plan.start, holdStart, look);
   if (holdEnd > 0) hatch(pen, plan.end - holdEnd, holdEnd, look);
-  const whole = look.folded || width < DETAILED || drawDetails(pen, plan, look);
+  if (look.fade) drawFade(pen, plan, look, look.fade);
+  const whole = look.folded || look.fade !== null || width < DETAILED || drawDetails(pen, plan, look);
   const line = look.selected ? 2 : 1;
   ctx.beginPath();
   ctx.roundRect(
@@ -50,6 +53,23 @@ export function drawSegment(pen: Pen, plan: SegmentPlan, look: SegmentLook): boo
   ctx.lineWidth = line;
   ctx.stroke();
   return whole;
+}
+
+/** Lines from nothing up to the full weight, and down again. */
+function drawFade(
+  { ctx, palette, x }: Pen,
+  { start, end }: SegmentPlan,
+  { top, height, hue }: SegmentLook,
+  fade: { readonly in: number; readonly out: number },
+): void {
+  ctx.beginPath();
+  ctx.moveTo(x(start), top + height - 1);
+  ctx.lineTo(x(start + fade.in), top + 1);
+  ctx.moveTo(x(end - fade.out), top + 1);
+  ctx.lineTo(x(end), top + height - 1);
+  ctx.strokeStyle = palette.hues[hue]!;
+  ctx.lineWidth = 1;
+  ctx.stroke();
 }
 
 /** Slanted lines over frames in which a pose is held. */

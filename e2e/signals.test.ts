@@ -1,0 +1,87 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { defined } from '@warper/core';
+import { Application } from './application';
+import type { Baked } from './baked';
+import { angleBetween, bakeClip } from './baked';
+
+let app: Application;
+let plain: Baked;
+/** What the angle of two quaternions of 32-bit numbers may be, though they are the same. */
+const FLOAT_DEGREES = 0.05;
+beforeAll(async () => {
+  app = await Application.start();
+  await app.open('/');
+  await app.find('link', 'The Lamp Round');
+  await app.press('button', 'New scene');
+  await app.press('button', 'Character');
+  await defined(await app.page.waitForSelector('[role=menuitem] ::-p-text(Keeper)')).click();
+  await app.page.waitForSelector('[data-lane]');
+  await app.dropClip('Walk', 0);
+  await app.fill('Repeats', '8');
+  plain = await bakeClip(app);
+});
+afterAll(() => app.stop());
+
+/** Labels of the segments on the first row whose lane has these words. */
+const onLane = (words: string): Promise<string[]> =>
+  app.page.$$eval(`[data-lane][aria-label^="${words}"] [data-segment]`, (all) =>
+    all.map((e) => e.getAttribute('aria-label') ?? ''),
+  );
+
+describe('signals with the right hand while walking', () => {
+  it('are a hand that is dropped over the walk: a layer of that hand alone, which fades', async () => {
+    await app.dropClip('Right hand flat', 60);
+    expect(await onLane('Layer Right hand flat')).toEqual(['Right hand flat, frames 60 to 91']);
+    await app.fill('Fade in', '5');
+    await app.press('button', 'Layer');
+    const bones = await app.page.$eval('::-p-aria([name="Bones"][role="textbox"])', (e) =>
+      (e as HTMLInputElement).value.split(', '),
+    );
+    expect(bones).toEqual(
+      ['ThumbMetacarpal', 'IndexProximal', 'MiddleProximal', 'RingProximal', 'LittleProximal'].map(
+        (finger) => `right${finger}*`,
+      ),
+    );
+  });
+
+  it('a fist follows on the layer, crossfaded, by the keyboard', async () => {
+    const fist = await app.lookFor('Right hand fist');
+    await fist.focus();
+    await app.key('Enter');
+    await app.until(async () => (await onLane('Layer Right hand flat')).length === 2, 'it is on the layer');
+    const [first, second] = await onLane('Layer Right hand flat');
+    expect(first).toBe('Right hand flat, frames 60 to 91');
+    const start = Number(/frames (\d+)/.exec(defined(second))?.[1]);
+    expect(start).toBeGreaterThan(75);
+    expect(start).toBeLessThan(91);
+  });
+
+  it('the arm is added as a layer of its own, and the bake has both, for as long as they last', async () => {
+    await app.dropClip('Signal stop', 50);
+    expect(await onLane('Layer Signal stop')).toEqual(['Signal stop, frames 50 to 141']);
+    const clip = await bakeClip(app);
+    const off = (joint: string, frame: number): number => angleBetween(joint, clip, frame, plain, frame);
+    // The arm is up, the other arm and the legs walk on as before.
+    expect(off('rightUpperArm', 90)).toBeGreaterThan(50);
+    for (const joint of ['leftUpperArm', 'leftUpperLeg', 'rightLowerLeg', 'spine', 'leftIndexProximal'])
+      for (const frame of [60, 75, 90, 110]) expect(off(joint, frame)).toBeLessThan(FLOAT_DEGREES);
+    // Outside, all is as it was.
+    for (const joint of plain.skeleton.names)
+      for (const frame of [0, 30, 49, 142, 200]) expect(off(joint, frame)).toBeLessThan(FLOAT_DEGREES);
+    // Nothing jumps: a finger turns by less than a ninth of its way in a frame.
+    for (let f = 45; f < 150; f++)
+      expect(angleBetween('rightMiddleIntermediate', clip, f, clip, f + 1)).toBeLessThan(20);
+  });
+
+  it('delete both, and the hand is as before', async () => {
+    for (const layer of ['Signal stop', 'Right hand flat']) {
+      await app.press('button', `Options for the layer ${layer}`);
+      await app.press('menuitem', 'Remove layer');
+      await app.until(async () => (await onLane(`Layer ${layer}`)).length === 0, `${layer} is gone`);
+    }
+    const clip = await bakeClip(app);
+    expect(clip.rotations).toEqual(plain.rotations);
+    expect(clip.translations).toEqual(plain.translations);
+    expect(app.faults).toEqual([]);
+  });
+});
