@@ -153,7 +153,9 @@ export class SceneEditor {
   /** How much a segment of a layer crossfades with the one before it: by the plain rule, not at all between repeats. */
   private layerOverlap(before: Placed, segment: Segment): number {
     if (repeatsLoop(before.segment, segment)) return 0;
-    return plainOverlap(parseRate(this.scene.rate), endOf(before), this.framesOf(segment));
+    const frames = this.framesOf(segment);
+    const half = Math.min(halfOf(before.timing.frames), halfOf(frames));
+    return Math.min(half, plainOverlap(parseRate(this.scene.rate), endOf(before), frames));
   }
 
   /** The overlap that suits a segment behind another: none between repeats of one loop. */
