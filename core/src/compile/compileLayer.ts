@@ -2,6 +2,7 @@ import type { RootPose, ScenePose } from '../clip/pose';
 import { makePoseBuffer, sampleBetween, written } from '../clip/pose';
 import { InputError } from '../math/errors';
 import { quatCopy } from '../math/quaternion';
+import type { KeyTrack } from '../layers/keys';
 import { keyTrack } from '../layers/keys';
 import { makeMask } from '../layers/mask';
 import type { ValueCurve } from '../layers/valueCurve';
@@ -59,20 +60,27 @@ export function compileLayer(
     rootMove: rootMoveOf(lane),
     segments,
     references: segments.map((s) => referencePose(s, lane.reference)),
-    keys: Object.entries(lane.keys)
-      .filter(([, keys]) => keys.length > 0)
-      .map(([name, keys]) => {
-        const joint = skeleton.names.indexOf(name);
-        if (joint < 0) {
-          throw new InputError('keys', `The body has no joint ${name} for the keys of ${lane.name}.`, {
-            place: { bone: name, path: `lanes.${lane.id}.keys` },
-            hint: `Its joints are ${skeleton.names.slice(0, 6).join(', ')} ...`,
-          });
-        }
-        return keyTrack(joint, keys);
-      }),
+    keys: keyTracks(lane, skeleton, previous),
   };
   return { plan, lane, bases, starts };
+}
+
+/** The keys of a layer's joints; those of joints whose keys are the very ones that they were are packed already. */
+function keyTracks(lane: LayerLane, skeleton: Skeleton, previous: MadeLayer | undefined): KeyTrack[] {
+  return Object.entries(lane.keys)
+    .filter(([, keys]) => keys.length > 0)
+    .map(([name, keys]) => {
+      const joint = skeleton.names.indexOf(name);
+      if (joint < 0) {
+        throw new InputError('keys', `The body has no joint ${name} for the keys of ${lane.name}.`, {
+          place: { bone: name, path: `lanes.${lane.id}.keys` },
+          hint: `Its joints are ${skeleton.names.slice(0, 6).join(', ')} ...`,
+        });
+      }
+      const packed =
+        previous?.lane.keys[name] === keys ? previous.plan.keys.find((t) => t.joint === joint) : undefined;
+      return packed ?? keyTrack(joint, keys);
+    });
 }
 
 /** How a layer moves the whole character; null without keys for it. */

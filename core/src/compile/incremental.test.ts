@@ -84,6 +84,29 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
     }),
   }),
   fc.record({
+    type: is('layer keys'),
+    layer: is('y'),
+    label: is('keys'),
+    keys: fc.dictionary(
+      joint,
+      fc
+        .array(
+          fc.record({
+            frame: fc.nat(100),
+            rotation: fc.constantFrom([0, 0, 0, 1] as const, [0, 0.6, 0, 0.8] as const),
+            curve: fc.constantFrom('flat' as const, 'smooth' as const),
+            tangent: fc.constant(null),
+            into: fc.constant(null),
+          }),
+          { maxLength: 4 },
+        )
+        .map((keys) =>
+          keys.sort((a, b) => a.frame - b.frame).filter((k, i, all) => k.frame !== all[i - 1]?.frame),
+        ),
+      { maxKeys: 2 },
+    ),
+  }),
+  fc.record({
     type: is('key'),
     layer: is('y'),
     joint,

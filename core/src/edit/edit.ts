@@ -21,6 +21,7 @@ import { ignore } from './edits/ignore';
 import { join } from './edits/join';
 import { judge } from './edits/judge';
 import { key } from './edits/key';
+import { layerKeys } from './edits/layerKeys';
 import { moveKeys, removeKeys } from './edits/moveKeys';
 import { rootKey } from './edits/rootKey';
 import { limits } from './edits/limits';
@@ -78,6 +79,7 @@ const KINDS = [
   judge,
   key,
   rootKey,
+  layerKeys,
   moveKeys,
   removeKeys,
   leadIn,

@@ -1,6 +1,5 @@
 import { quatConjugate, quatCopy, quatFromAxis, quatMultiply, quatSlerp } from '../math/quaternion';
 import type { PoseKey } from '../scene/keys';
-import { slopesOf } from './slopes';
 import { KEY_KINDS, keyBefore } from './valueCurve';
 
 /** A joint's key poses, packed for evaluation. */
@@ -16,36 +15,50 @@ export interface KeyTrack {
   readonly out: Float64Array;
 }
 
-type Triple = readonly [number, number, number];
-
-/** Packs the keys of a joint, which are in order of frames. */
+/** Packs the keys of a joint, which are in order of frames; slopes as of `slopesOf`. */
 export function keyTrack(joint: number, keys: readonly PoseKey[]): KeyTrack {
-  const rotations = Float64Array.from(keys.flatMap((k) => k.rotation));
-  const mean = (i: number): Triple => {
-    const before = turnBetween(rotations, i * 4, rotations, (i - 1) * 4);
-    const after = turnBetween(rotations, i * 4, rotations, (i + 1) * 4);
-    const span = keys[i + 1]!.frame - keys[i - 1]!.frame;
-    return [0, 1, 2].map((k) => (after[k]! - before[k]!) / span) as unknown as Triple;
-  };
-  const { into, out } = slopesOf<Triple>(keys, mean, [0, 0, 0]);
-  return {
-    joint,
-    frames: Float64Array.from(keys, (k) => k.frame),
-    rotations,
-    kinds: Uint8Array.from(keys, (k) => KEY_KINDS[k.curve]),
-    into: Float64Array.from(into.flat()),
-    out: Float64Array.from(out.flat()),
-  };
+  const count = keys.length;
+  const frames = new Float64Array(count);
+  const rotations = new Float64Array(count * 4);
+  const kinds = new Uint8Array(count);
+  const into = new Float64Array(count * 3);
+  const out = new Float64Array(count * 3);
+  for (let i = 0; i < count; i++) {
+    const key = keys[i]!;
+    frames[i] = key.frame;
+    kinds[i] = KEY_KINDS[key.curve];
+    for (let k = 0; k < 4; k++) rotations[i * 4 + k] = key.rotation[k]!;
+  }
+  for (let i = 0; i < count; i++) {
+    const { curve, tangent, into: arriving } = keys[i]!;
+    if (curve === 'free' && tangent !== null) {
+      for (let k = 0; k < 3; k++) {
+        out[i * 3 + k] = tangent[k]!;
+        into[i * 3 + k] = (arriving ?? tangent)[k]!;
+      }
+    } else if (curve !== 'flat' && i > 0 && i < count - 1) {
+      const span = frames[i + 1]! - frames[i - 1]!;
+      writeTurn(rotations, i * 4, rotations, i * 4 + 4);
+      for (let k = 0; k < 3; k++) out[i * 3 + k] = _vector[k]!;
+      writeTurn(rotations, i * 4, rotations, i * 4 - 4);
+      for (let k = 0; k < 3; k++) {
+        out[i * 3 + k] = (out[i * 3 + k]! - _vector[k]!) / span;
+        into[i * 3 + k] = out[i * 3 + k]!;
+      }
+    }
+    if (curve === 'hold' && arriving !== null) for (let k = 0; k < 3; k++) into[i * 3 + k] = arriving[k]!;
+  }
+  return { joint, frames, rotations, kinds, into, out };
 }
+
+/** The rotation vector, in a's own axes, of what takes a to b the shorter way. */
+export const turnBetween = (a: Float64Array, ao: number, b: Float64Array, bo: number): Float64Array =>
+  Float64Array.from(writeTurn(a, ao, b, bo));
 
 const _difference = new Float64Array(4);
 const _vector = new Float64Array(3);
 
-/** The rotation vector, in a's own axes, of what takes a to b the shorter way: log(a^-1 b). */
-function turnBetween(a: Float64Array, ao: number, b: Float64Array, bo: number): Float64Array {
-  return Float64Array.from(writeTurn(a, ao, b, bo));
-}
-
+/** Writes the rotation vector, in a's own axes, of what takes a to b the shorter way: log(a^-1 b). */
 function writeTurn(a: Float64Array, ao: number, b: Float64Array, bo: number): Float64Array {
   quatConjugate(a, ao, _difference, 0);
   quatMultiply(_difference, 0, b, bo, _difference, 0);

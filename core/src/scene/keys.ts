@@ -14,7 +14,7 @@ interface Key<V, T> {
   readonly curve: KeyCurve;
   /** Slope a frame with which a free key is left, and arrived at unless `into` says otherwise; null for the other curves. */
   readonly tangent: T | null;
-  /** Slope a frame with which a free key is arrived at, where its handles are broken. */
+  /** Slope a frame with which a free key is arrived at, where its handles are broken, or one that holds. */
   readonly into: T | null;
   readonly value: V;
 }

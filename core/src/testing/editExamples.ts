@@ -131,6 +131,23 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     does: (s) => s.lanes.y,
     gives: expect.objectContaining({ keys: { spine: [upright] }, rootKeys: { up: [still] } }),
   },
+  'layer keys': {
+    edit: {
+      layer: 'y',
+      label: 'scaling of keys',
+      keys: { spine: [], head: [upright] },
+      weight: [[4, 0.5]],
+      weightShape: 'smooth',
+    },
+    name: 'scaling of keys of the layer wave',
+    does: (s) => s.lanes.y,
+    gives: expect.objectContaining({
+      keys: { head: [upright] },
+      rootKeys: nodding.rootKeys,
+      weight: [[4, 0.5]],
+      weightShape: 'smooth',
+    }),
+  },
   'root key': {
     edit: {
       layer: 'y',

@@ -1,0 +1,100 @@
+import { castDraft } from 'immer';
+import Joi from 'joi';
+import type { PoseKey, ValueKey } from '../../scene/keys';
+import { ROOT_CURVES, poseKey, valueKey } from '../../scene/keys';
+import type { LayerLane } from '../../scene/lane';
+import { defineEdit, layerName, rule } from '../defineEdit';
+import { requireLayer } from '../lookup';
+
+/** Puts whole lists of keys in the place of a layer's own, as curves are edited; an empty list takes them away. */
+export interface LayerKeys {
+  readonly type: 'layer keys';
+  readonly layer: string;
+  /** What is done, for its name in undo, such as "scaling of keys". */
+  readonly label: string;
+  /** Key poses by joint. */
+  readonly keys?: Readonly<Record<string, readonly PoseKey[]>>;
+  readonly rootKeys?: LayerLane['rootKeys'];
+  readonly weight?: LayerLane['weight'];
+  readonly weightShape?: LayerLane['weightShape'];
+}
+
+/**
+ * A list of keys by a rule. Keys that are frozen were checked when they came into the document, so that a drag of one among
+ * ten thousand checks that one.
+ */
+const keyList = (key: Joi.Schema): Joi.Schema =>
+  Joi.any().custom((list: unknown, helpers) => {
+    if (!Array.isArray(list) || list.length > 100_000)
+      return helpers.message({ custom: '{{#label}} must be a list of up to 100000 keys' });
+    let last = -Infinity;
+    for (const entry of list as { frame: number }[]) {
+      if (!Object.isFrozen(entry)) {
+        const { error } = key.validate(entry, { convert: false });
+        if (error) return helpers.message({ custom: `{{#label}}: ${error.message}` });
+      }
+      if (entry.frame <= last) return helpers.message({ custom: '{{#label}} must be in order of frames' });
+      last = entry.frame;
+    }
+    return list;
+  });
+
+const weightPoint = Joi.array().ordered(Joi.number().required(), Joi.number().min(0).max(1).required());
+
+export const layerKeys = defineEdit<LayerKeys>({
+  type: 'layer keys',
+  schema: {
+    layer: rule.id,
+    label: rule.name,
+    keys: Joi.object().pattern(Joi.string().max(200), keyList(poseKey)),
+    rootKeys: Joi.object(Object.fromEntries(ROOT_CURVES.map((name) => [name, keyList(valueKey)]))),
+    weight: Joi.array().items(weightPoint).max(10_000),
+    weightShape: Joi.valid('linear', 'smooth'),
+  },
+  apply: ({ scene }, { layer: id, keys = {}, rootKeys = {}, weight, weightShape }) => {
+    const layer = requireLayer(scene, id);
+    put(layer.keys, keys);
+    put(layer.rootKeys, rootKeys);
+    if (weight) layer.weight = castDraft(weight);
+    if (weightShape) layer.weightShape = weightShape;
+  },
+  describe: ({ layer, label }, scene) => `${label} of the layer ${layerName(scene, layer)}`,
+});
+
+function put(
+  table: object,
+  lists: Readonly<Record<string, readonly (PoseKey | ValueKey)[] | undefined>>,
+): void {
+  const own = table as Record<string, unknown>;
+  for (const [name, list] of Object.entries(lists)) {
+    if (list && list.length > 0) own[name] = list;
+    else delete own[name];
+  }
+}
+
+/** The edit that takes one version of a layer to another which differs in its keys only; null where none does. */
+export function keysEdit(before: LayerLane, after: LayerLane, label: string): LayerKeys | null {
+  const changed = <L>(
+    a: Readonly<Partial<Record<string, L>>>,
+    b: Readonly<Partial<Record<string, L>>>,
+  ): Record<string, L | readonly never[]> =>
+    Object.fromEntries(
+      [...new Set([...Object.keys(a), ...Object.keys(b)])]
+        .filter((name) => a[name] !== b[name])
+        .map((name) => [name, b[name] ?? []]),
+    );
+  const edit: LayerKeys = {
+    type: 'layer keys',
+    layer: before.id,
+    label,
+    keys: changed(before.keys, after.keys),
+    rootKeys: changed(before.rootKeys as Record<string, readonly ValueKey[]>, after.rootKeys),
+    ...(before.weight === after.weight ? {} : { weight: after.weight }),
+    ...(before.weightShape === after.weightShape ? {} : { weightShape: after.weightShape }),
+  };
+  const isSame =
+    Object.keys(edit.keys ?? {}).length + Object.keys(edit.rootKeys ?? {}).length === 0 &&
+    edit.weight === undefined &&
+    edit.weightShape === undefined;
+  return isSame ? null : edit;
+}
