@@ -153,7 +153,7 @@ export default ts.config(
       '**/*.test.ts',
       'web/src/main.tsx',
       'web/src/parts/stage/**',
-      'web/src/features/workbench/timeline/drawing/**',
+      'web/src/features/workbench/{timeline,curves}/drawing/**',
     ],
     rules: { '@typescript-eslint/no-non-null-assertion': 'error' },
   },

@@ -10,7 +10,7 @@ export async function bakeClip(app: Application): Promise<Baked> {
   await app.press('button', 'Bake GLB');
   const bytes = await app.downloaded('.glb');
   await app.page.goBack();
-  await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+  await app.page.waitForSelector('[data-timeline]', { timeout: 60_000 });
   return defined((await readMotionFile(bytes, 'baked.glb')).clips[0]);
 }
 

@@ -61,6 +61,8 @@ export { partMask } from './layers/partMask';
 export type { Channel, ChannelCurve, ChannelKey } from './layers/channels';
 export { channelId, channelKeys, channelsOf, withChannelKeys } from './layers/channels';
 export { jointCurves, rootChannelCurve, weightCurve } from './layers/channels';
+export type { ChosenKeys } from './layers/moveChannelKeys';
+export { moveChannelKeys } from './layers/moveChannelKeys';
 export { scaleKeys, shiftKeys, smoothKeys } from './layers/keyShapes';
 export { reducePoseKeys, reduceValueKeys } from './layers/reduceKeys';
 export { keysEdit } from './edit/edits/layerKeys';

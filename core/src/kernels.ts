@@ -11,6 +11,7 @@ export { rawHeadings, rootTrack } from './clip/root';
 export { withTravelBone } from './clip/travelBone';
 export { examineLoop } from './loops/loop';
 export { curveWeight, prepareCurve } from './math/curve';
+export { monotoneSpline, splineAt } from './math/spline';
 export type { EulerOrder } from './math/euler';
 export { eulerFromQuat, eulerNearest, quatFromEuler } from './math/euler';
 export { STILL, composeMoves, invertMove, shortestTurn } from './math/floorMove';

@@ -12,6 +12,7 @@ import { evenly } from '../testing/evenly';
 import type { Channel } from './channels';
 import { channelCurve, channelId, channelKeys, channelsOf, withChannelKeys } from './channels';
 import { keyTrack, keyedRotation } from './keys';
+import { moveChannelKeys } from './moveChannelKeys';
 import { scaleKeys, shiftKeys, smoothKeys } from './keyShapes';
 import { reducePoseKeys, reduceValueKeys } from './reduceKeys';
 import { valueCurve, valueOn } from './valueCurve';
@@ -226,6 +227,55 @@ describe('channels', () => {
       }),
     );
   });
+});
+
+it('keys that are moved are what their channels say, and those of a joint go together in time', () => {
+  fc.assert(
+    fc.property(
+      layers,
+      fc.nat(7),
+      fc.nat(7),
+      evenly(-30, 30),
+      fc.integer({ min: -9, max: 9 }),
+      (layer, a, b, by, later) => {
+        const chosen = ([0, 2] as const).map((axis, i) => {
+          const channel: Channel = { kind: 'joint', joint: 'arm', axis };
+          const keys = channelKeys(layer, channel);
+          return { channel, frames: new Set([defined(keys[[a, b][i]! % keys.length]).frame]) };
+        });
+        let wanted = layer;
+        for (const { channel, frames } of chosen) {
+          const keys = channelKeys(wanted, channel);
+          const at = new Set(keys.flatMap((k, i) => (frames.has(k.frame) ? [i] : [])));
+          wanted = withChannelKeys(wanted, channel, shiftKeys(keys, at, 0, by));
+        }
+        const all = new Set(chosen.flatMap(({ frames }) => [...frames]));
+        const arm = defined(wanted.keys.arm);
+        const moved = arm.map((k) => (all.has(k.frame) ? { ...k, frame: k.frame + later } : k));
+        const still = moved.filter(
+          (k, i) => k !== arm[i] || !moved.some((m, j) => m !== arm[j] && m.frame === k.frame),
+        );
+        const { arm: got = [] } = moveChannelKeys(layer, chosen, later, by).keys;
+        expect(got.map((k) => k.frame)).toEqual(inOrder(still).map((k) => k.frame));
+        inOrder(still).forEach(({ rotation }, i) => {
+          const other = Float64Array.from(defined(got[i]).rotation);
+          expect(quatAngle(Float64Array.from(rotation), 0, other, 0)).toBeLessThan(1e-6);
+        });
+      },
+    ),
+  );
+  const base = {
+    ...PLAIN_LAYER,
+    id: 'y',
+    character: 'c',
+    name: 'n',
+    weight: [
+      [3, 0.2],
+      [9, 0.5],
+    ] as const,
+  };
+  const weight = [{ channel: { kind: 'weight' } as const, frames: new Set([3]) }];
+  expect(moveChannelKeys(base, weight, 6, 90).weight).toEqual([[9, 1]]);
 });
 
 describe('shapes of keys', () => {

@@ -47,7 +47,7 @@ const PER_CENT = 100;
 const CENTIMETRES = 100;
 
 /** Units of a root curve's values in those of its keys. */
-const rootScale = (curve: RootCurve): number => (curve === 'turn' ? 1 : CENTIMETRES);
+export const rootScale = (curve: RootCurve): number => (curve === 'turn' ? 1 : CENTIMETRES);
 
 /** A name for a channel, the same for the same channel. */
 export function channelId(channel: Channel): string {
@@ -192,8 +192,8 @@ function keysOfJoint(keys: readonly PoseKey[], axis: 0 | 1 | 2): ChannelKey[] {
     frame,
     value: angles[i * 3 + axis]! * DEGREES,
     curve,
-    into: angleRates(angles, i, track.into)[axis]! * DEGREES,
-    out: angleRates(angles, i, track.out)[axis]! * DEGREES,
+    into: angleRates(angles, i, track.into)[axis] * DEGREES,
+    out: angleRates(angles, i, track.out)[axis] * DEGREES,
     broken: into !== null,
     source: i,
   }));

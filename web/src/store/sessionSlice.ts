@@ -32,7 +32,7 @@ export interface SessionState {
   readonly pixelsPerFrame: number;
   readonly edge: EdgeUse;
   /** What is below the view. */
-  readonly below: 'lanes' | 'cues' | 'seam' | 'continuity';
+  readonly below: 'lanes' | 'cues' | 'curves' | 'seam' | 'continuity';
   readonly angle: ViewAngle;
   /** How many ghosts stand before and after the playhead, and the frames between them. */
   readonly ghosts: { readonly count: number; readonly spacing: number };

@@ -5,6 +5,7 @@ import { Button } from '../../ui/controls';
 const CHOICES = [
   ['lanes', 'Lanes'],
   ['cues', 'Cue sheet'],
+  ['curves', 'Curves'],
   ['seam', 'Seam desk'],
   ['continuity', 'Continuity'],
 ] as const;

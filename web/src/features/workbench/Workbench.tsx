@@ -12,6 +12,7 @@ import { Palette } from './commands/Palette';
 import { usePlayback } from './playback';
 import { Timeline } from './timeline/Timeline';
 import { CueSheet } from './cues/CueSheet';
+import { CurvesPanel } from './curves/CurvesPanel';
 import { ContinuityPanel } from './continuity/ContinuityPanel';
 import { SeamDesk } from './desk/SeamDesk';
 import { Notices } from './Notices';
@@ -40,6 +41,8 @@ function Below({ id }: { readonly id: string }) {
   switch (useAppSelector((s) => s.session.below)) {
     case 'lanes':
       return <Timeline />;
+    case 'curves':
+      return <CurvesPanel />;
     case 'cues':
       return <CueSheet />;
     case 'seam':
