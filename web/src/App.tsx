@@ -113,13 +113,13 @@ function Failed({ error, resetErrorBoundary }: FallbackProps) {
 
 /** Carries out and keeps what the user prefers. */
 function PreferencesKeeper() {
-  const { theme, unit, axes, autoFollow, toured, ownKeys } = useAppSelector((s) => s.session);
+  const { theme, unit, axes, autoFollow, toured, folded, ownKeys } = useAppSelector((s) => s.session);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
   useEffect(
-    () => keepPreferences({ theme, unit, axes, autoFollow, toured, ownKeys }),
-    [theme, unit, axes, autoFollow, toured, ownKeys],
+    () => keepPreferences({ theme, unit, axes, autoFollow, toured, folded, ownKeys }),
+    [theme, unit, axes, autoFollow, toured, folded, ownKeys],
   );
   return null;
 }

@@ -66,6 +66,8 @@ export interface SessionState {
   readonly handMarks: HandMarks;
   /** What was copied last, for a page that may not use the clipboard. */
   readonly copied: string | null;
+  /** Titles of the groups of the card that are folded. */
+  readonly folded: readonly string[];
   /** Whether a clip of the library is being dragged over the lanes. */
   readonly carrying: boolean;
   /** The segments whose joins are being chosen. */
@@ -174,6 +176,7 @@ const initialState = {
   toured: false,
   handMarks: NO_MARKS,
   copied: null,
+  folded: [],
   carrying: false,
   choosing: [],
   compared: null,
@@ -197,6 +200,7 @@ const slice = createSlice({
       axes: state.axes,
       autoFollow: state.autoFollow,
       ownKeys: state.ownKeys,
+      folded: state.folded,
       toured: state.toured,
       libraryVersion: state.libraryVersion,
     }),
@@ -268,6 +272,12 @@ const slice = createSlice({
       toured: true,
     }),
     handMarked: (state, { payload }: PayloadAction<HandMarks>) => ({ ...state, handMarks: payload }),
+    folded: (state, { payload }: PayloadAction<string>) => ({
+      ...state,
+      folded: state.folded.includes(payload)
+        ? state.folded.filter((title) => title !== payload)
+        : [...state.folded, payload],
+    }),
     carried: (state, { payload }: PayloadAction<boolean>) => ({ ...state, carrying: payload }),
     choosing: (state, { payload }: PayloadAction<readonly string[]>) => ({ ...state, choosing: payload }),
     copied: (state, { payload }: PayloadAction<string>) => ({ ...state, copied: payload }),

@@ -1,7 +1,8 @@
 import type { VariantProps } from 'class-variance-authority';
 import { cva } from 'class-variance-authority';
+import { ChevronDown, ChevronRight } from 'lucide-react';
 import type { ComponentProps, ReactNode } from 'react';
-import { useId } from 'react';
+import { createContext, useContext, useId } from 'react';
 import { CheckBox } from './CheckBox';
 import type { SelectProps } from './Select';
 import { Select } from './Select';
@@ -74,12 +75,41 @@ export function Check(props: CheckProps) {
   );
 }
 
-/** A quiet heading over a group of fields. */
+/** Which groups of fields are folded, by their titles, and how that is changed. */
+export interface Folding {
+  readonly folded: readonly string[];
+  readonly onFold: (title: string) => void;
+}
+
+/** Around groups that can be folded; without it they stay open. */
+export const FoldingContext = createContext<Folding | null>(null);
+
+/** A quiet heading over a group of fields, by which they are folded where that is remembered. */
 export function Group({ title, children }: { title: string; children: ReactNode }) {
+  const folding = useContext(FoldingContext);
+  const id = useId();
+  const isFolded = folding?.folded.includes(title) ?? false;
   return (
     <section className="border-t py-2.5">
-      <h3 className="mb-1 text-xs tracking-wide text-soft">{title}</h3>
-      <div className="flex flex-col gap-1">{children}</div>
+      <h3 className="mb-1 text-xs tracking-wide text-soft">
+        {folding ? (
+          <Button
+            look="bare"
+            className="flex w-full items-center justify-between text-left hover:text-ink"
+            aria-expanded={!isFolded}
+            aria-controls={id}
+            onClick={() => folding.onFold(title)}
+          >
+            {title}
+            {isFolded ? <ChevronRight size={13} aria-hidden /> : <ChevronDown size={13} aria-hidden />}
+          </Button>
+        ) : (
+          title
+        )}
+      </h3>
+      <div id={id} className="flex flex-col gap-1" hidden={isFolded}>
+        {!isFolded && children}
+      </div>
     </section>
   );
 }

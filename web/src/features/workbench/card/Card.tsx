@@ -1,6 +1,9 @@
 import type { CharacterPlan, LayerLane, Plan, SegmentPlan } from '@warper/core';
-import { useEffect, useRef, useState } from 'react';
-import { useAppSelector } from '../../../store/store';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import type { Folding } from '../../../ui/controls';
+import { FoldingContext } from '../../../ui/controls';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import { CharacterCard } from './CharacterCard';
 import { GroupCard, SeveralCard } from './GroupCard';
@@ -11,6 +14,16 @@ import { SeamCard } from './SeamCard';
 import { SegmentCard } from './SegmentCard';
 import { DisabledSegmentCard } from './DisabledSegmentCard';
 
+/** Which groups are folded, remembered from visit to visit. */
+function useFolding(): Folding {
+  const dispatch = useAppDispatch();
+  const folded = useAppSelector((s) => s.session.folded);
+  return useMemo(
+    () => ({ folded, onFold: (title) => void dispatch(sessionActions.folded(title)) }),
+    [folded, dispatch],
+  );
+}
+
 /** The one card for what is in hand. */
 export function Card() {
   const selection = useAppSelector((s) => s.session.selection);
@@ -19,6 +32,7 @@ export function Card() {
   const dragging = useAppSelector((s) => s.scene.draft !== null);
   const [scene, { plan }] = useCalm(shown, compiled, dragging);
   const aside = useRef<HTMLElement>(null);
+  const folding = useFolding();
   useEffect(() => void aside.current?.scrollTo({ top: 0 }), [selection]);
   const content = (): React.ReactNode => {
     if (selection.kind === 'scene') return <SceneCard scene={scene} plan={plan} />;
@@ -66,7 +80,7 @@ export function Card() {
   };
   return (
     <aside ref={aside} aria-label="Selection" className="h-full overflow-y-auto border-l bg-raised px-4 py-3">
-      {content()}
+      <FoldingContext value={folding}>{content()}</FoldingContext>
     </aside>
   );
 }

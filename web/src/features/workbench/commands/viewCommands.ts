@@ -122,6 +122,15 @@ export const VIEW_COMMANDS: readonly Command[] = [
       dispatch(sessionActions.showedBelow(getState().session.below === 'lanes' ? 'cues' : 'lanes')),
   },
   {
+    id: 'curves',
+    name: 'Curves, or lanes',
+    words: 'graph keys tangents bezier weight speed channels f-curve',
+    group: 'View',
+    keys: ['U'],
+    run: (dispatch, getState) =>
+      dispatch(sessionActions.showedBelow(getState().session.below === 'curves' ? 'lanes' : 'curves')),
+  },
+  {
     id: 'seam desk',
     name: 'Seam desk, or lanes',
     words: 'join strips poses charts compare matching frames transition',

@@ -42,7 +42,7 @@ export function CurveTools({ source, tracks, chosen, onEdit, onFit }: Props) {
       aria-label="Keys"
       className="flex h-9 shrink-0 items-center gap-3 overflow-x-auto border-b px-3 text-small whitespace-nowrap"
     >
-      <Button look="soft" onClick={onFit} title="Show the curves whole (F)">
+      <Button look="soft" onClick={onFit} title="Show all keys">
         Fit
       </Button>
       <Button look="soft" onClick={add} disabled={wanted.length === 0}>

@@ -94,17 +94,7 @@ function CurveArea(props: AreaProps) {
   return (
     <>
       <CurveTools {...{ source, tracks, chosen, onEdit }} onFit={fitAll} />
-      <div
-        ref={scroller}
-        data-timeline
-        className="relative min-h-0 flex-1 overflow-x-auto overflow-y-hidden"
-        onKeyDown={(e) => {
-          if (e.key.toLowerCase() !== 'f' || e.ctrlKey || e.metaKey || e.altKey) return;
-          e.preventDefault();
-          e.stopPropagation();
-          fitAll();
-        }}
-      >
+      <div ref={scroller} data-timeline className="relative min-h-0 flex-1 overflow-x-auto overflow-y-hidden">
         <div className="relative flex h-full w-max min-w-full">
           <div
             className="sticky left-0 z-20 flex h-full shrink-0 flex-col border-r bg-paper"
