@@ -63,7 +63,7 @@ export function reachedPose(
 }
 
 /** The axis about which a straight limb bends: an elbow goes backwards, a knee forwards, as the body faces. */
-function straightBend(
+export function straightBend(
   skeleton: Skeleton,
   { upper, end }: Limb,
   places: Float64Array,
