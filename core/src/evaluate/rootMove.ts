@@ -59,15 +59,21 @@ export function makeRootFrame(layer: LayerPlan, below: (frame: number) => Float6
 }
 
 /** Radians by which keys turn the character at a frame, but for those under which feet slide. */
-export function turnedByKeys(plan: CharacterPlan, frame: number): number {
-  let turn = 0;
+export const turnedByKeys = (plan: CharacterPlan, frame: number): number =>
+  addedByKeys(plan, 'turn', frame) * RADIANS;
+
+/** Metres by which keys lift the character at a frame, but for those under which feet slide. */
+export const risenByKeys = (plan: CharacterPlan, frame: number): number => addedByKeys(plan, 'up', frame);
+
+function addedByKeys(plan: CharacterPlan, curve: 'turn' | 'up', frame: number): number {
+  let sum = 0;
   for (const layer of plan.layers) {
     const keys = layer.rootMove;
     if (!keys || keys.feet === 'slide') continue;
     const at = keys.carriesOn ? Math.min(frame, keys.last) : frame;
-    turn += layerWeight(layer, at) * valueOn(keys.curves.turn, at, 0) * RADIANS;
+    sum += layerWeight(layer, at) * valueOn(keys.curves[curve], at, 0);
   }
-  return turn;
+  return sum;
 }
 
 /** Whether keys move the character from the frame before to this one. */

@@ -7,7 +7,7 @@ import { makePoseBuffer } from '../clip/pose';
 import type { Planting } from '../steps/stepHolds';
 import { stepAfter } from '../steps/stepAfter';
 import { stepHolds } from '../steps/stepHolds';
-import { feetUnderKeys, movedByKeys, turnedByKeys } from '../evaluate/rootMove';
+import { feetUnderKeys, movedByKeys, risenByKeys, turnedByKeys } from '../evaluate/rootMove';
 import { moveAt } from '../math/floorMove';
 import { framesPerSecond } from '../math/rate';
 import { valueAt } from '../math/valueAt';
@@ -50,9 +50,26 @@ export function lockFeet(plan: CharacterPlan, frame: number, pose: Pose): number
   if (legs.length === 0) return 0;
   const { skeleton, holdScratch } = plan;
   legsToWorld(skeleton, pose, holdScratch);
-  const moved = holdTargets(legs, frame, easeFrames(plan), holdScratch.world, holdScratch.targets);
+  const moved = feetTargets(plan, legs, frame, holdScratch);
   const lowered = lowering ? valueAt(lowering, frame - loweringStart) : 0;
   return moved || lowered > 0 ? applyHolds(skeleton, legs, lowered, pose, holdScratch) : 0;
+}
+
+/**
+ * Finds where the feet are to be: on their holds, and at the height that they have without what keys of the root lift and lower the body
+ * by. Whether any foot is to be moved.
+ */
+function feetTargets(
+  plan: CharacterPlan,
+  legs: readonly LegHolds[],
+  frame: number,
+  scratch: ReturnType<typeof makeHoldScratch>,
+): boolean {
+  const moved = holdTargets(legs, frame, easeFrames(plan), scratch.world, scratch.targets);
+  const rise = risenByKeys(plan, frame);
+  if (rise === 0) return moved;
+  for (let i = 0; i < legs.length; i++) scratch.targets[i * 4 + 1]! -= rise;
+  return true;
 }
 
 const easeFrames = (plan: CharacterPlan): number => EASE_SECONDS * framesPerSecond(plan.rate);
@@ -148,7 +165,7 @@ function makeLock(plan: CharacterPlan, i: number): SegmentLock {
   const count = Math.ceil(to - margin / 2) - loweringStart + 1;
   const needed = Float64Array.from({ length: count }, (_, k) => {
     legsToWorld(skeleton, evaluateUnlocked(plan, loweringStart + k, buffer), scratch);
-    const moved = holdTargets(legs, loweringStart + k, easeFrames(plan), scratch.world, scratch.targets);
+    const moved = feetTargets(plan, legs, loweringStart + k, scratch);
     return moved ? neededLowering(legs, scratch.targets, scratch.world) : 0;
   });
   const most = stepping ? MAX_STEP_LOWERING : MAX_LOWERING;
@@ -223,6 +240,7 @@ function routeByHand({ route, start }: SegmentPlan): ByHand | null {
       return move.some((v, k) => Math.abs(v - before[k]!) > LEAST_MOVE);
     },
     steps: true,
+    keepsPlaces: false,
   };
 }
 
@@ -236,6 +254,7 @@ function byHandOf(plan: CharacterPlan, j: number): ByHand | null {
     turnAt: (frame) => (route?.turnAt(frame) ?? 0) + turnedByKeys(plan, frame),
     movesAt: (frame) => (route?.movesAt(frame) ?? false) || movedByKeys(plan, frame),
     steps: feet === 'step',
+    keepsPlaces: feet === 'hold',
   };
 }
 

@@ -4,7 +4,7 @@ import type { Edit } from '../edit/edit';
 import { layerWeight } from '../evaluate/layerWeight';
 import { evaluate } from '../footlock/evaluate';
 import { valueCurve, valueOn } from '../layers/valueCurve';
-import { quatConjugate, quatFromAxis, quatMultiply } from '../math/quaternion';
+import { quatConjugate, quatFromAxis, quatMultiply, quatNormalize } from '../math/quaternion';
 import type { CharacterPlan } from '../plan/plan';
 import type { RootCurve, ValueKey } from '../scene/keys';
 import type { LayerLane } from '../scene/lane';
@@ -168,6 +168,8 @@ function toParent(parents: Int32Array, joint: number, world: Float64Array, out: 
   if (parent < 0) return void out.set(world.subarray(joint * 4, joint * 4 + 4), joint * 4);
   quatConjugate(world, parent * 4, _inverse, 0);
   quatMultiply(_inverse, 0, world, joint * 4, out, joint * 4);
+  // Samples are of 32 bits: over many rounds their lengths would drift away from one.
+  quatNormalize(out, joint * 4);
 }
 
 /**

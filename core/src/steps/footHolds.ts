@@ -15,6 +15,8 @@ export interface ByHand {
   readonly movesAt: (frame: number) => boolean;
   /** Whether its feet step after it where they would be dragged. */
   readonly steps: boolean;
+  /** Whether feet that stand stay where they stood before it was moved, instead of at the middle of where it has them. */
+  readonly keepsPlaces: boolean;
 }
 
 /**

@@ -143,13 +143,14 @@ function holdStep(
   const main = parts.reduce((best, p, i) => (length(p) > length(parts[best]!) ? i : best), 0);
   const first = parts[main]!;
   const spot = new Float64Array(3);
+  const until = first.byHand?.keepsPlaces ? stillUntil(first, first.byHand) : first.end;
   let [x, z] = [0, 0];
   for (const m of MOMENTS) {
-    placeAt(first.start + m * (first.end - first.start), first.joint, spot);
+    placeAt(first.start + m * (until - first.start), first.joint, spot);
     x += spot[0]! / MOMENTS.length;
     z += spot[2]! / MOMENTS.length;
   }
-  const middle = (first.start + first.end) / 2;
+  const middle = (first.start + until) / 2;
   const turn = first.byHand?.turnAt(middle) ?? 0;
   const level = (joint: number): number | null => (soles && joint === leg.tip ? soles(joint) : null);
   const raise = soles && level(first.joint) === null ? soles(first.joint) - lowest(first, placeAt, spot) : 0;
@@ -190,6 +191,13 @@ function holdStep(
   holds[0] = { ...holds[0]!, before: correctionAt(holds[0]!, holds[0]!.start, -1, placeAt) };
   holds[last] = { ...holds[last]!, after: correctionAt(holds[last]!, holds[last]!.end, 1, placeAt) };
   return holds;
+}
+
+/** The last frame of a stretch before the body is moved by hand; its end where it is not. */
+function stillUntil({ start, end }: Planting, byHand: ByHand): number {
+  for (let frame = Math.floor(start) + 1; frame <= end; frame++)
+    if (byHand.movesAt(frame)) return Math.max(start, frame - 1);
+  return end;
 }
 
 /**
