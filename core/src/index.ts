@@ -29,6 +29,8 @@ export type { PosedJoint } from './posing/posing';
 export { limbEndingAt, poseEdit, reachedPose, turnedPose } from './posing/posing';
 export type { BodyPart } from './posing/bodyMoves';
 export { bentPose, bodyPartAt, hipsEdit, limbBendingAt, swivelledPose } from './posing/bodyMoves';
+export type { CopiedPose } from './posing/posePlaces';
+export { breakdownEdit, copyPose, pastedPose, poseBelow } from './posing/posePlaces';
 export type { FingerName, HandPose } from './posing/fingers';
 export { FINGERS, fingersOf, handPoseOf, handPosed } from './posing/fingers';
 export type { Role, RoleMap } from './skeleton/roles';

@@ -5,7 +5,9 @@ import {
   applyEdit,
   bentPose,
   bodyPartAt,
+  breakdownEdit,
   compile,
+  copyPose,
   defined,
   evaluate,
   handPoseOf,
@@ -15,16 +17,20 @@ import {
   limbBendingAt,
   makePoseBuffer,
   makeWorldPose,
+  pastedPose,
+  poseBelow,
   poseEdit,
   poseToWorld,
   swivelledPose,
 } from '@warper/core';
+import { quatAngle } from '@warper/core/kernels';
 import fc from 'fast-check';
-import { keeperClips, KEEPER } from './demonstration';
+import { KEEPER, keeperClips, visitorClips } from './demonstration';
 import { skeletonOf } from './build';
 import { HAND_SHAPES } from './hand';
 import { handClips } from './handClips';
 import { libraryOf, sceneOf, segmentOf } from './testing';
+import { visitorSkeleton } from './visitor';
 
 const skeleton = skeletonOf(KEEPER);
 const idle = defined(keeperClips(skeleton).find((c) => c.clip.name === 'Idle')).clip;
@@ -164,6 +170,114 @@ it('an elbow swivels about the line from the shoulder to the hand, which stays',
     }),
     { numRuns: 40 },
   );
+});
+
+describe('poses', () => {
+  const shown = (plan: CharacterPlan, frame: number): Float64Array =>
+    evaluate(plan, frame, makePoseBuffer(skeleton)).rotations.slice();
+  const angleOff = (a: Float64Array, b: Float64Array, joints: readonly number[]): number =>
+    Math.max(...joints.map((j) => quatAngle(a, j * 4, b, j * 4)));
+  const upper = skeleton.names.flatMap((name, j) => (/Leg|Foot|Toes|hips/.test(name) ? [] : [j]));
+
+  it('that are copied are pasted at another frame, and mirrored twice they are themselves', () => {
+    const scene = layerScene();
+    const plan = planOf(scene);
+    const limb = defined(limbBendingAt(skeleton, jointOfRole(skeleton, 'rightLowerArm')) ?? undefined);
+    const raised = swivelledPose(plan, 30, limb, Float64Array.of(-0.8, 1.4, 0.5));
+    const posed = applyEdit(scene, poseEdit(plan, layerOf(scene), 30, raised), library);
+    const copied = copyPose(planOf(posed), 30);
+    const paste = (from: Scene, at: number, pose: typeof copied, mirrored: boolean): Scene => {
+      const own = planOf(from);
+      return applyEdit(
+        from,
+        poseEdit(own, layerOf(from), at, pastedPose(skeleton, pose, own, 'y', at, mirrored)),
+        library,
+      );
+    };
+    const same = planOf(paste(posed, 60, copied, false));
+    expect(angleOff(shown(same, 60), shown(planOf(posed), 30), upper)).toBeLessThan(1e-3);
+    const once = paste(scene, 50, copied, true);
+    const twice = planOf(paste(scene, 50, copyPose(planOf(once), 50), true));
+    expect(angleOff(shown(twice, 50), shown(planOf(posed), 30), upper)).toBeLessThan(2e-3);
+    // The left arm does what the right one did.
+    const hand = (plan: CharacterPlan, at: number, side: 'left' | 'right'): number =>
+      defined(place(placesAt(plan, at), `${side}LowerArm`)[1]);
+    expect(Math.abs(hand(planOf(once), 50, 'left') - hand(planOf(posed), 30, 'right'))).toBeLessThan(0.02);
+  });
+
+  it('are the same on a body with other bones: limbs point where they pointed', () => {
+    const scene = layerScene();
+    const plan = planOf(scene);
+    const visitor = visitorSkeleton();
+    const still = defined(visitorClips(visitor)[0]).clip;
+    const other = libraryOf([still], visitor);
+    const base = { ...sceneOf([segmentOf(still, 'a')]), laneOrder: ['l', 'y'] };
+    const layered: Scene = {
+      ...base,
+      lanes: { ...base.lanes, y: { ...PLAIN_LAYER, id: 'y', character: 'c', name: 'n' } },
+    };
+    const target = defined(compile(layered, other).characters[0]);
+    const posed = pastedPose(skeleton, copyPose(plan, 40), target, 'y', 10, false);
+    const after = defined(
+      compile(applyEdit(layered, poseEdit(target, layerOf(layered), 10, posed), other), other).characters[0],
+    );
+    const way = (
+      plan: CharacterPlan,
+      at: number,
+      from: Parameters<typeof jointOfRole>[1],
+      to: Parameters<typeof jointOfRole>[1],
+    ): number[] => {
+      const pose = evaluate(plan, at, makePoseBuffer(plan.skeleton));
+      const { positions } = poseToWorld(plan.skeleton, pose, makeWorldPose(plan.skeleton));
+      const [a, b] = [from, to].map((role) => jointOfRole(plan.skeleton, role) * 3) as [number, number];
+      const v = [0, 1, 2].map((k) => positions[b + k]! - positions[a + k]!);
+      // As the body faces.
+      const [sine, cosine] = [Math.sin(pose.root[2]!), Math.cos(pose.root[2]!)];
+      const length = Math.hypot(...v);
+      return [v[0]! * cosine - v[2]! * sine, v[1]!, v[0]! * sine + v[2]! * cosine].map((c) => c / length);
+    };
+    for (const [from, to] of [
+      ['leftUpperArm', 'leftLowerArm'],
+      ['rightLowerArm', 'rightHand'],
+      ['spine', 'chest'],
+    ] as const)
+      expect(apart(way(plan, 40, from, to), way(after, 10, from, to))).toBeLessThan(0.12);
+  });
+
+  it('between two keys are as far on the way as is asked for', () => {
+    const arm = 'rightUpperArm';
+    const turned = (angle: number) => [0, 0, Math.sin(angle / 2), Math.cos(angle / 2)] as const;
+    const key = (frame: number, angle: number) =>
+      ({ frame, rotation: turned(angle), curve: 'smooth', tangent: null, into: null }) as const;
+    const scene = layerScene({ keys: { [arm]: [key(30, 0), key(50, 1)] } });
+    for (const share of [0, 0.25, 1]) {
+      const edited = applyEdit(
+        scene,
+        defined(breakdownEdit(layerOf(scene), 40, share) ?? undefined),
+        library,
+      );
+      const made = defined(layerOf(edited).keys[arm]?.find((k) => k.frame === 40));
+      expect(
+        quatAngle(Float64Array.from(made.rotation), 0, Float64Array.from(turned(share)), 0),
+      ).toBeLessThan(1e-6);
+    }
+    expect(breakdownEdit(layerOf(scene), 55, 0.5)).toBeNull();
+  });
+
+  it('reset are those below the layer', () => {
+    const scene = layerScene({
+      keys: {
+        head: [
+          { frame: 30, rotation: [0.3, 0, 0, Math.sqrt(0.91)], curve: 'smooth', tangent: null, into: null },
+        ],
+      },
+    });
+    const head = skeleton.names.indexOf('head');
+    const plan = planOf(scene);
+    expect(angleOff(shown(plan, 50), shown(planOf(layerScene()), 50), [head])).toBeGreaterThan(0.2);
+    const reset = after(scene, poseEdit(plan, layerOf(scene), 50, poseBelow(plan, 'y', 50, [head])));
+    expect(angleOff(shown(reset, 50), shown(planOf(layerScene()), 50), [head])).toBeLessThan(1e-6);
+  });
 });
 
 describe('fingers', () => {

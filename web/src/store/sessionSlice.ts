@@ -1,6 +1,6 @@
 import type { PayloadAction } from '@reduxjs/toolkit';
 import { createSlice } from '@reduxjs/toolkit';
-import type { Edit } from '@warper/core';
+import type { CopiedPose, Edit } from '@warper/core';
 import type { Preferences } from '../data/preferences';
 
 /** What times are shown in. */
@@ -78,6 +78,16 @@ export interface SessionState {
   readonly posed: string | null;
   /** What a joint's handle does: turns it, or brings a hand or foot to a place with its limb. */
   readonly posing: 'turn' | 'reach';
+  /** Whether hands stay where they are while the hips, the trunk or the head are moved. */
+  readonly keepHands: boolean;
+  /** The axes about which a joint's rings turn it. */
+  readonly ringAxes: 'own' | 'world';
+  /** Whether a pose becomes a key as soon as a handle is let go, or only where there is a key already. */
+  readonly autoKey: boolean;
+  /** A pose that is shown and not keyed yet; gone with the next frame. */
+  readonly unkeyed: Edit | null;
+  /** A pose that was copied, and whose it was. */
+  readonly copiedPose: { readonly character: string; readonly pose: CopiedPose } | null;
   /** The frames around a seam that play over and over from two sides; null for what is played else. */
   readonly seamLoop: SeamLoop | null;
 }
@@ -181,6 +191,11 @@ const initialState = {
   choosing: [],
   compared: null,
   posed: null,
+  keepHands: true,
+  ringAxes: 'own',
+  autoKey: true,
+  unkeyed: null,
+  copiedPose: null,
   posing: 'turn',
   seamLoop: null,
 } as SessionState;
@@ -209,6 +224,20 @@ const slice = createSlice({
       ...afterSeamLoop(state),
       selection: payload,
       compared: null,
+    }),
+    keptHands: (state, { payload }: PayloadAction<boolean>) => ({ ...state, keepHands: payload }),
+    ringAxes: (state, { payload }: PayloadAction<SessionState['ringAxes']>) => ({
+      ...state,
+      ringAxes: payload,
+    }),
+    autoKeyed: (state, { payload }: PayloadAction<boolean>) => ({ ...state, autoKey: payload }),
+    unkeyed: (state, { payload }: PayloadAction<Edit | null>): SessionState => ({
+      ...state,
+      unkeyed: payload,
+    }),
+    poseCopied: (state, { payload }: PayloadAction<SessionState['copiedPose']>): SessionState => ({
+      ...state,
+      copiedPose: payload,
     }),
     posed: (state, { payload }: PayloadAction<string | null>) => ({ ...state, posed: payload }),
     posing: (state, { payload }: PayloadAction<SessionState['posing']>) => ({ ...state, posing: payload }),

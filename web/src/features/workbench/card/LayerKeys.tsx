@@ -1,21 +1,12 @@
-import type { CharacterPlan, Edit, LayerLane, PoseKey, PosedJoint } from '@warper/core';
+import type { CharacterPlan, Edit, LayerLane, PoseKey } from '@warper/core';
 import type { EulerOrder } from '@warper/core/kernels';
-import {
-  KEY_CURVES,
-  defined,
-  evaluate,
-  framesPerSecond,
-  limbEndingAt,
-  makePoseBuffer,
-  makeWorldPose,
-  poseEdit,
-  poseToWorld,
-  reachedPose,
-} from '@warper/core';
+import { KEY_CURVES, defined, evaluate, framesPerSecond, makePoseBuffer } from '@warper/core';
 import { eulerFromQuat, quatFromEuler, quatTurn } from '@warper/core/kernels';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { withFirstSpan } from './firstKey';
 import { CURVE_NAMES } from './curveNames';
+import { FingerFields, PlaceFields } from './PoseFields';
+import { PoseTools } from './PoseTools';
 import { NumberField } from '../../../ui/NumberField';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -57,12 +48,9 @@ export function LayerKeys({ layer, character }: { layer: LayerLane; character: C
           <Button onClick={addKey}>Key it at frame {frame}</Button>
         </div>
       )}
-      <ReachFields
-        plan={character}
-        frame={frame}
-        joint={names.indexOf(joint)}
-        onChange={(posed) => dispatch(commit(first(poseEdit(character, layer, frame, posed))))}
-      />
+      <PlaceFields plan={character} layer={layer} frame={frame} joint={names.indexOf(joint)} />
+      <FingerFields plan={character} layer={layer} frame={frame} joint={names.indexOf(joint)} />
+      <PoseTools plan={character} layer={layer} frame={frame} joint={names.indexOf(joint)} />
       <KeyList layer={layer} joint={joint} keys={keys} />
     </Group>
   );
@@ -97,36 +85,6 @@ function KeyList({ layer, joint, keys }: ListProps) {
       ))}
     </ul>
   );
-}
-
-interface ReachProps {
-  readonly plan: CharacterPlan;
-  readonly frame: number;
-  readonly joint: number;
-  readonly onChange: (posed: readonly PosedJoint[]) => void;
-}
-
-/** Where a hand or a foot is in the scene, and is brought to with its limb; nothing for other joints. */
-function ReachFields({ plan, frame, joint, onChange }: ReachProps) {
-  const { skeleton } = plan;
-  const limb = limbEndingAt(skeleton, joint);
-  if (!limb) return null;
-  const pose = evaluate(plan, frame, makePoseBuffer(skeleton));
-  const place = poseToWorld(skeleton, pose, makeWorldPose(skeleton)).positions.slice(
-    joint * 3,
-    joint * 3 + 3,
-  );
-  return AXES.map((axis, k) => (
-    <NumberField
-      key={axis}
-      label={`Reach ${axis}`}
-      unit="m"
-      digits={3}
-      step={0.01}
-      value={defined(place[k])}
-      onChange={(to) => onChange(reachedPose(plan, frame, limb, place.with(k, to)))}
-    />
-  ));
 }
 
 interface KeyProps {

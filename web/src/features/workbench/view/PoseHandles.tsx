@@ -5,31 +5,32 @@ import {
   defined,
   evaluate,
   framesPerSecond,
-  limbEndingAt,
   makePoseBuffer,
   makeWorldPose,
   poseEdit,
   poseToWorld,
-  reachedPose,
   turnedPose,
 } from '@warper/core';
 import { useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import type { Quaternion } from 'three';
 import { Object3D } from 'three';
-import { commit, preview } from '../../../store/edits';
+import { preview } from '../../../store/edits';
+import { selectPreviewScene } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { withFirstSpan } from '../card/firstKey';
 import { JointMarks } from './JointMarks';
+import { joined, keyPose } from './keyPose';
+import { moveEdit, moveWord } from './moveEdit';
 
 /** While a layer is in hand: the joints of its character to be pressed, and a handle at the one that is posed. */
 export function PoseHandles({ plan }: { readonly plan: CharacterPlan }) {
   const dispatch = useAppDispatch();
   const selection = useAppSelector((s) => s.session.selection);
   const lane = useAppSelector((s) =>
-    selection.kind === 'layer' ? s.scene.document?.lanes[selection.id] : undefined,
+    selection.kind === 'layer' ? selectPreviewScene(s).lanes[selection.id] : undefined,
   );
   const posed = useAppSelector((s) => s.session.posed);
   const playing = useAppSelector((s) => s.session.playing);
@@ -45,7 +46,7 @@ export function PoseHandles({ plan }: { readonly plan: CharacterPlan }) {
 
 interface HandleProps {
   readonly plan: CharacterPlan;
-  /** The layer as it is in the document. */
+  /** The layer as it is shown, with a pose that is not keyed yet. */
   readonly layer: LayerLane;
   readonly joint: number;
 }
@@ -59,12 +60,13 @@ interface Begun {
   edit: Edit | null;
 }
 
-/** Rings that turn a joint, or arrows that bring the end of a limb to a place. */
+/** Rings that turn a joint, or arrows that bring it to a place. */
 function JointHandle({ plan, layer, joint }: HandleProps) {
   const store = useStore<RootState>();
   const dispatch = useAppDispatch();
-  const limb = limbEndingAt(plan.skeleton, joint);
-  const reaches = useAppSelector((s) => s.session.posing === 'reach') && limb !== null;
+  const moves =
+    useAppSelector((s) => s.session.posing === 'reach') && moveWord(plan.skeleton, joint) !== null;
+  const isWorld = useAppSelector((s) => s.session.ringAxes === 'world');
   const begun = useRef<Begun | null>(null);
   const target = useMemo(() => new Object3D(), []);
   const work = useMemo(
@@ -85,27 +87,29 @@ function JointHandle({ plan, layer, joint }: HandleProps) {
   const move = (): void => {
     const from = begun.current;
     if (!from) return;
-    const posed =
-      reaches && limb
-        ? reachedPose(from.plan, from.frame, limb, Float64Array.from(target.position.toArray()))
-        : [turnedPose(from.plan, from.frame, joint, turnSince(from.rotation, target.quaternion))];
-    const edit = poseEdit(from.plan, from.layer, from.frame, posed);
-    from.edit = withFirstSpan(from.layer, from.frame, framesPerSecond(from.plan.rate), edit);
-    dispatch(preview(from.edit));
+    from.edit = moves ? moved(from) : turned(from);
+    dispatch(preview(joined(store.getState().session.unkeyed, from.edit)));
+  };
+  const place = (): Float64Array => Float64Array.from(target.position.toArray());
+  const moved = ({ plan, layer, frame }: Begun): Edit | null =>
+    moveEdit(plan, layer, frame, joint, place(), store.getState().session.keepHands);
+  const turned = ({ plan, layer, frame, rotation }: Begun): Edit => {
+    const posed = [turnedPose(plan, frame, joint, turnSince(rotation, target.quaternion))];
+    const edit = poseEdit(plan, layer, frame, posed);
+    return withFirstSpan(layer, frame, framesPerSecond(plan.rate), edit);
   };
   const end = (): void => {
     const edit = begun.current?.edit;
     begun.current = null;
-    dispatch(preview(null));
-    if (edit) dispatch(commit(edit));
+    if (edit) dispatch(keyPose(edit, layer, joint, plan));
   };
   return (
     <>
       <primitive object={target} />
       <TransformControls
         object={target}
-        mode={reaches ? 'translate' : 'rotate'}
-        space={reaches ? 'world' : 'local'}
+        mode={moves ? 'translate' : 'rotate'}
+        space={moves || isWorld ? 'world' : 'local'}
         size={0.6}
         onMouseDown={begin}
         onObjectChange={move}
