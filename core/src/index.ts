@@ -34,7 +34,7 @@ export { breakdownEdit, copyPose, pastedPose, poseBelow } from './posing/posePla
 export type { FingerName, HandPose } from './posing/fingers';
 export { FINGERS, fingersOf, handPoseOf, handPosed } from './posing/fingers';
 export type { Role, RoleMap } from './skeleton/roles';
-export { QUADRUPED_ROLES, ROLES, chooseRoles, roleWords } from './skeleton/roles';
+export { QUADRUPED_ROLES, ROLES, chooseRoles, isFineRole, roleWords } from './skeleton/roles';
 export type { Skeleton } from './skeleton/skeleton';
 export { MAX_JOINTS, jointOfRole, makeSkeleton, restHeight, sizedSkeleton } from './skeleton/skeleton';
 

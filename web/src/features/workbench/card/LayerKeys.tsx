@@ -16,60 +16,81 @@ const ORDER: EulerOrder = [0, 1, 2];
 const AXES = ['X', 'Y', 'Z'] as const;
 const DEGREES = 180 / Math.PI;
 
+interface Props {
+  readonly layer: LayerLane;
+  readonly character: CharacterPlan;
+}
+
 /** The key poses of a layer: a joint's turn at the playhead, and all keys there are. */
-export function LayerKeys({ layer, character }: { layer: LayerLane; character: CharacterPlan }) {
+export function LayerKeys({ layer, character }: Props) {
   const dispatch = useAppDispatch();
   const frame = useAppSelector((s) => s.session.frame);
   const { names } = character.skeleton;
   const posed = useAppSelector((s) => s.session.posed);
-  const joint = posed !== null && names.includes(posed) ? posed : defined(names[0]);
-  const keys = layer.keys[joint] ?? [];
-  const here = keys.find((k) => k.frame === frame);
-  const first = (edit: Edit): Edit => withFirstSpan(layer, frame, framesPerSecond(character.rate), edit);
-  const put = (key: PoseKey): void =>
-    void dispatch(commit(first({ type: 'key', layer: layer.id, joint, key })));
-  const addKey = (): void => {
-    const rotation: PoseKey['rotation'] =
-      layer.blend === 'additive' ? [0, 0, 0, 1] : rotationNow(character, frame, names.indexOf(joint));
-    put({ frame, rotation, curve: 'smooth', tangent: null, into: null });
-  };
+  const joint = posed === null ? -1 : names.indexOf(posed);
   return (
     <Group title="Key poses">
       <Choice
         label="Joint"
-        value={joint}
-        options={names.map((n) => [n, n] as const)}
-        onChange={(name) => dispatch(sessionActions.posed(name))}
+        value={joint < 0 ? '' : defined(names[joint])}
+        options={[
+          ...(joint < 0 ? [['', 'None in hand'] as const] : []),
+          ...names.map((n) => [n, n] as const),
+        ]}
+        onChange={(name) => dispatch(sessionActions.posed(name || null))}
       />
-      {here ? (
-        <KeyFields value={here} onChange={put} />
+      {joint < 0 ? (
+        <p className="text-soft">Choose a joint here, or press one in the view.</p>
       ) : (
-        <div>
-          <Button onClick={addKey}>Key it at frame {frame}</Button>
-        </div>
+        <>
+          <JointKey layer={layer} character={character} joint={defined(names[joint])} />
+          <PlaceFields plan={character} layer={layer} frame={frame} joint={joint} />
+          <FingerFields plan={character} layer={layer} frame={frame} joint={joint} />
+        </>
       )}
-      <PlaceFields plan={character} layer={layer} frame={frame} joint={names.indexOf(joint)} />
-      <FingerFields plan={character} layer={layer} frame={frame} joint={names.indexOf(joint)} />
-      <PoseTools plan={character} layer={layer} frame={frame} joint={names.indexOf(joint)} />
-      <KeyList layer={layer} joint={joint} keys={keys} />
+      <PoseTools plan={character} layer={layer} frame={frame} joint={joint} />
+      {joint >= 0 && <KeyList layer={layer} joint={defined(names[joint])} />}
     </Group>
+  );
+}
+
+/** A joint's key at the playhead, or a way to make one. */
+function JointKey({ layer, character, joint }: Props & { readonly joint: string }) {
+  const dispatch = useAppDispatch();
+  const frame = useAppSelector((s) => s.session.frame);
+  const here = layer.keys[joint]?.find((k) => k.frame === frame);
+  const put = (key: PoseKey): void => {
+    const edit: Edit = { type: 'key', layer: layer.id, joint, key };
+    void dispatch(commit(withFirstSpan(layer, frame, framesPerSecond(character.rate), edit)));
+  };
+  const addKey = (): void => {
+    const index = character.skeleton.names.indexOf(joint);
+    const rotation: PoseKey['rotation'] =
+      layer.blend === 'additive' ? [0, 0, 0, 1] : rotationNow(character, frame, index);
+    put({ frame, rotation, curve: 'smooth', tangent: null, into: null });
+  };
+  return here ? (
+    <KeyFields value={here} onChange={put} />
+  ) : (
+    <div>
+      <Button onClick={addKey}>Key it at frame {frame}</Button>
+    </div>
   );
 }
 
 interface ListProps {
   readonly layer: LayerLane;
   readonly joint: string;
-  readonly keys: readonly PoseKey[];
 }
 
 /** The keys of a joint: each is gone to, or removed. */
-function KeyList({ layer, joint, keys }: ListProps) {
+function KeyList({ layer, joint }: ListProps) {
   const dispatch = useAppDispatch();
   const remove = (frame: number): void =>
     void dispatch(commit({ type: 'key', layer: layer.id, joint, key: { frame, rotation: null } }));
   return (
     <ul>
-      {keys.map(({ frame, curve }) => (
+      {(layer.keys[joint] ?? []).map(({ frame, curve }) => (
         <li key={frame} className="flex justify-between">
           <Button
             look="bare"

@@ -1,4 +1,4 @@
-import type { CharacterPlan } from '@warper/core';
+import type { CharacterPlan, LayerLane } from '@warper/core';
 import { PLAIN_LAYER, layerLanes } from '@warper/core';
 import { Button, Group } from '../../../ui/controls';
 import { commit } from '../../../store/edits';
@@ -14,7 +14,14 @@ export function LayerList({ plan }: { plan: CharacterPlan }) {
   const { id } = plan.character;
   const layers = layerLanes(scene, id).reverse();
   const add = (): void => {
-    const layer = { ...PLAIN_LAYER, id: freshId('l'), character: id, name: `Layer ${layers.length + 1}` };
+    // What is posed by hand goes on top of the motion, which goes on below it.
+    const layer: LayerLane = {
+      ...PLAIN_LAYER,
+      id: freshId('l'),
+      character: id,
+      name: `Layer ${layers.length + 1}`,
+      blend: 'additive',
+    };
     if (dispatch(commit({ type: 'add layer', layer })))
       dispatch(sessionActions.selected({ kind: 'layer', id: layer.id }));
   };

@@ -13,6 +13,7 @@ interface Props {
   readonly plan: CharacterPlan;
   readonly layer: LayerLane;
   readonly frame: number;
+  /** The joint in hand; -1 for none. */
   readonly joint: number;
 }
 
@@ -50,7 +51,11 @@ export function PoseTools({ plan, layer, frame, joint }: Props) {
         <Button disabled={!from} onClick={() => paste(true)}>
           Paste mirrored
         </Button>
-        <Button title="Key the joint as it is below this layer" onClick={() => reset([joint])}>
+        <Button
+          title="Key the joint as it is below this layer"
+          disabled={joint < 0}
+          onClick={() => reset([joint])}
+        >
           Reset joint
         </Button>
         <Button

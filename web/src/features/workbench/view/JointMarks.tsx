@@ -1,7 +1,7 @@
 import type { ThreeEvent } from '@react-three/fiber';
 import { useFrame, useThree } from '@react-three/fiber';
 import type { CharacterPlan } from '@warper/core';
-import { defined, evaluate, makePoseBuffer, makeWorldPose, poseToWorld } from '@warper/core';
+import { defined, evaluate, isFineRole, makePoseBuffer, makeWorldPose, poseToWorld } from '@warper/core';
 import { useEffect, useMemo } from 'react';
 import { useStore } from 'react-redux';
 import { Color, InstancedMesh, Matrix4, MeshBasicMaterial, SphereGeometry } from 'three';
@@ -11,6 +11,8 @@ import type { RootState } from '../../../store/store';
 /** Radius of a joint's mark, and of the one that is chosen, metres. */
 const RADIUS = 0.022;
 const CHOSEN = 0.034;
+/** How much smaller those of fingers and the face are, which stand close together. */
+const FINE = 0.36;
 
 /** Marks at all joints of a body, the chosen one larger and in another colour. */
 function useMarks({ skeleton }: CharacterPlan, chosen: number): InstancedMesh {
@@ -66,7 +68,8 @@ export function JointMarks({ plan, joint, onPick }: Props) {
       world,
     );
     skeleton.names.forEach((_, j) => {
-      const radius = (j === chosen ? CHOSEN : RADIUS) * size;
+      const role = skeleton.roles[j];
+      const radius = (j === chosen ? CHOSEN : RADIUS) * size * (role && isFineRole(role) ? FINE : 1);
       matrix.makeScale(radius, radius, radius);
       matrix.setPosition(
         defined(positions[j * 3]),
