@@ -73,6 +73,25 @@ describe('signals with the right hand while walking', () => {
       expect(angleBetween('rightMiddleIntermediate', clip, f, clip, f + 1)).toBeLessThan(20);
   });
 
+  it('a layer is mirrored to the other side, from its menu', async () => {
+    await app.press('button', 'Options for the layer Right hand flat');
+    await app.press('menuitem', 'Mirror to the other side');
+    await app.until(
+      async () => (await onLane('Layer Right hand flat mirrored')).length === 2,
+      'there is a layer for the left hand',
+    );
+    const clip = await bakeClip(app);
+    // A fist is 60 degrees from the relaxed hand of the walk; on the right the arm's signal lies over it.
+    expect(angleBetween('leftMiddleProximal', clip, 95, plain, 95)).toBeGreaterThan(45);
+    expect(angleBetween('leftMiddleProximal', clip, 130, plain, 130)).toBeLessThan(FLOAT_DEGREES);
+    await app.blur();
+    await app.key('z', 'Control');
+    await app.until(
+      async () => (await onLane('Layer Right hand flat mirrored')).length === 0,
+      'it is taken back',
+    );
+  });
+
   it('delete both, and the hand is as before', async () => {
     for (const layer of ['Signal stop', 'Right hand flat']) {
       await app.press('button', `Options for the layer ${layer}`);

@@ -1,6 +1,7 @@
 import { defined } from '@warper/core';
 import type { Command } from './command';
 import { GROUP_COMMANDS } from './groupCommands';
+import { LAYER_COMMANDS } from './layerCommands';
 import { SCENE_COMMANDS } from './sceneCommands';
 import { SEGMENT_COMMANDS } from './segmentCommands';
 import { TIME_COMMANDS } from './timeCommands';
@@ -10,6 +11,7 @@ import { VIEW_COMMANDS } from './viewCommands';
 export const COMMANDS: readonly Command[] = [
   ...SEGMENT_COMMANDS,
   ...GROUP_COMMANDS,
+  ...LAYER_COMMANDS,
   ...TIME_COMMANDS,
   ...VIEW_COMMANDS,
   ...SCENE_COMMANDS,
