@@ -93,6 +93,22 @@ describe('leaning over the gallery rail', () => {
   });
 });
 
+describe('posture', () => {
+  it('of a segment is set by fields: lower on the same feet, arms further out, in the file', async () => {
+    await newScene();
+    await app.dropClip('Idle', 0);
+    const plain = await bakeClip(app);
+    await app.fill('Crouch', '10');
+    await app.fill('Arm clearance', '15');
+    const set = await bakeClip(app);
+    const at = (clip: Baked, joint: string): number[] => defined(jointPath(clip, joint)[30]);
+    expect(at(plain, 'hips')[1]! - at(set, 'hips')[1]!).toBeCloseTo(0.1, 4);
+    for (const foot of ['leftFoot', 'rightToes'])
+      expect(apart(at(plain, foot), at(set, foot))).toBeLessThan(1e-3);
+    expect(at(set, 'leftHand')[0]! - at(plain, 'leftHand')[0]!).toBeGreaterThan(0.08);
+  });
+});
+
 describe('an arm that goes through the rail', () => {
   it('is lifted by one handle for a while, and comes back without a pop', async () => {
     await newScene();

@@ -50,6 +50,11 @@ export type { Pose, PoseBuffer } from './clip/pose';
 export { makePoseBuffer, makeWorldPose, poseToWorld, restPose, samplePose } from './clip/pose';
 export { poseDistance, typicalAcceleration } from './clip/poseDistance';
 
+export type { Dial, Dials } from './clip/dials';
+export { DIALS, combinedDials } from './clip/dials';
+export { dialsSchema } from './scene/dials';
+export { dialClip } from './steps/dialClip';
+
 // What is found in a clip: steps, loops, facts; clips made of it.
 export type { ClipFacts } from './facts/facts';
 export { clipFacts } from './facts/facts';

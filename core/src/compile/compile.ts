@@ -1,3 +1,4 @@
+import type { Dials } from '../clip/dials';
 import { areFeetHeld } from '../plan/upToLayer';
 import { makePoseBuffer } from '../clip/pose';
 import { Memory } from '../memory/memory';
@@ -28,6 +29,9 @@ import { prepareClip } from './prepareClip';
 import { baseSegment } from './baseSegment';
 import { standingRestPose } from '../plan/standingRest';
 import { unionOfTranslated } from './translated';
+
+/** Clips of layers are laid over as they are. */
+const NO_DIALS: Dials = {};
 
 /** Where clips and bodies are found by id. */
 export interface Library extends ClipSource {
@@ -183,20 +187,24 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
   const reusable =
     before &&
     before.plan.skeleton === skeleton &&
+    before.plan.character.dials === character.dials &&
     before.origin.rate === rate &&
     before.origin.steps === origin.steps &&
     before.origin.libraryVersion === origin.libraryVersion;
   const cached = counterparts(reusable ? before.rows : [], origin.segments);
-  const prepare = (segment: Segment): PreparedClip =>
+  const prepare = (segment: Segment, dials: Dials = NO_DIALS): PreparedClip =>
     prepareClip(
       requireClip(segment, library),
       segmentContent(segment, memory),
       body,
       character.size,
       scene.steps,
+      dials,
       memory,
     );
-  const prepared = origin.segments.map((segment, i) => cached(i)?.prepared ?? prepare(segment));
+  const prepared = origin.segments.map(
+    (segment, i) => cached(i)?.prepared ?? prepare(segment, character.dials),
+  );
   const layered = new Map(origin.layered.flat().map((s) => [s, prepare(s)]));
   const moving = unionOfTranslated([...prepared, ...layered.values()], skeleton, memory);
   const movesAlike = reusable && before.moving === moving;

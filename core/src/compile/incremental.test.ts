@@ -40,9 +40,15 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
       values: fc.oneof(
         fc.record({ size: fc.constantFrom(1, 0.8, 1.4) }),
         fc.record({ footLock: fc.boolean() }),
+        fc.record({ dials: fc.constantFrom({}, { crouch: 0.05 }, { lean: 8, arms: 1.2 }) }),
       ),
     }),
   },
+  fc.record({
+    type: is('change'),
+    segment,
+    values: fc.record({ dials: fc.constantFrom({}, { stance: 0.06 }, { clearance: 10, crouch: 0.03 }) }),
+  }),
   fc.record({ type: is('foot-lock'), character, on: fc.boolean() }),
   fc.record({ type: is('start character'), character, start: fc.option(place) }),
   fc.record({

@@ -5,6 +5,9 @@ import { examineLoop } from '../loops/loop';
 import type { Loop } from '../loops/loop';
 import { requireLikeLegs } from '../skeleton/likeLegs';
 import { clipOnSkeleton } from '../steps/mapClip';
+import type { Dials } from '../clip/dials';
+import { combinedDials } from '../clip/dials';
+import { dialClip } from '../steps/dialClip';
 import { mirrorClip, sizedClip } from '../steps/variants';
 import { rootTrack } from '../clip/root';
 import { withOwnSteps } from '../steps/steps';
@@ -42,6 +45,7 @@ const prepared = derivation(
     skeleton: Skeleton,
     size: number,
     steps: OwnSteps | undefined,
+    dials: Dials,
   ): PreparedClip => {
     const verdict = segment.loop
       ? examineLoop(original, segment.in, segment.out, null, memory).verdict
@@ -52,6 +56,7 @@ const prepared = derivation(
     const mapped = carried !== own;
     let clip = sizedClip(carried, size, memory);
     if (segment.mirror) clip = mirrorClip(clip, memory);
+    clip = dialClip(clip, combinedDials(dials, segment.dials), memory);
     if (segment.travel === 'restored' || (segment.travel === 'path' && staysInPlace(clip, memory)))
       clip = restoreTravel(clip, memory).clip;
     else if (segment.travel === 'scaled') clip = scaleTravelToFeet(clip, memory);
@@ -72,8 +77,9 @@ export const prepareClip = (
   skeleton: Skeleton,
   size: number,
   steps: Scene['steps'],
+  dials: Dials,
   memory: Memory,
-): PreparedClip => memory.recall(prepared, original, segment, skeleton, size, steps[original.id]);
+): PreparedClip => memory.recall(prepared, original, segment, skeleton, size, steps[original.id], dials);
 
 function staysInPlace(clip: Clip, memory: Memory): boolean {
   const root = rootTrack(clip, memory);

@@ -1,4 +1,6 @@
 import Joi from 'joi';
+import type { Dials } from '../clip/dials';
+import { dialsSchema } from './dials';
 import type { Entity } from './fields';
 import { given, plainOf, setting } from './fields';
 import type { FloorPlace } from './floor';
@@ -18,6 +20,8 @@ export const CHARACTER_FIELDS = {
   footLock: setting<boolean>(false, yes, { since: 3 }),
   /** How much larger than its body the character is, travel included. */
   size: setting<number>(1, Joi.number().min(0.01).max(100), { since: 4 }),
+  /** How it performs whatever it plays. */
+  dials: setting<Dials>({}, dialsSchema, { called: 'posture', since: 9 }),
   /** Frames before its first segment in which it eases out of the rest pose. */
   leadIn: setting<number>(0, Joi.number().integer().min(0).max(100_000), { since: 4, scaled: scaledFrames }),
   /** What is drawn of it. */

@@ -10,7 +10,17 @@ import { PLAIN_SEGMENT } from './segment';
 export type ClipUse = Partial<
   Pick<
     Segment,
-    'in' | 'out' | 'loop' | 'repeat' | 'speed' | 'mirror' | 'reverse' | 'straighten' | 'travel' | 'holdFacing'
+    | 'in'
+    | 'out'
+    | 'loop'
+    | 'repeat'
+    | 'speed'
+    | 'mirror'
+    | 'reverse'
+    | 'straighten'
+    | 'travel'
+    | 'holdFacing'
+    | 'dials'
   >
 >;
 

@@ -70,7 +70,7 @@ describe('documents of older versions', () => {
     );
     const segments = Object.values(parseScene(old).segments);
     expect(segments.map((s) => s.otherLegs)).toEqual(segments.map(() => true));
-    expect(segments.map(({ otherLegs: _, seam: __, ...rest }) => rest)).toEqual(
+    expect(segments.map(({ otherLegs: _, seam: __, dials: ___, ...rest }) => rest)).toEqual(
       Object.values<Segment>(old.segments).map(({ seam: _, ...rest }) => rest),
     );
     expect(PLAIN_SEGMENT.otherLegs).toBe(false);
@@ -84,6 +84,18 @@ describe('documents of older versions', () => {
     for (const { id, seam } of Object.values(segments))
       expect(seam).toEqual({ ...old.segments[id].seam, ...(seam.kind === 'step' ? { landings: {} } : {}) });
     expect(Object.values(segments).filter((s) => s.seam.kind === 'step')).not.toHaveLength(0);
+  });
+
+  it('that knew of no posture are performed as they were', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v8.json', import.meta.url), 'utf8'),
+    );
+    const { segments, characters } = parseScene(old);
+    for (const { id, dials, ...rest } of Object.values(segments)) {
+      expect(dials).toEqual({});
+      expect({ ...rest, id }).toEqual(old.segments[id]);
+    }
+    for (const { dials } of Object.values(characters)) expect(dials).toEqual({});
   });
 
   it('whose joins were all set by hand keep them', () => {
@@ -122,7 +134,7 @@ describe('scene documents', () => {
       (s: { lanes: { l: { segments: string[] } } }) => s.lanes.l.segments.pop(),
       /lane for segment b/,
     ],
-    ['a newer version', (s: { version: number }) => (s.version = 9), /version 9/],
+    ['a newer version', (s: { version: number }) => (s.version = 10), /version 10/],
   ])('refuse %s', (_, change, message) => {
     const value = broken(change as (s: Record<string, never>) => void);
     expect(() => parseScene(value)).toThrow(InputError);

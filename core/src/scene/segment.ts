@@ -1,4 +1,6 @@
 import Joi from 'joi';
+import type { Dials } from '../clip/dials';
+import { dialsSchema } from './dials';
 import type { Handle } from '../math/spline';
 import type { Entity } from './fields';
 import { given, plainOf, schemaOf, scaledFields, setting } from './fields';
@@ -99,6 +101,13 @@ export const SETTINGS = {
     since: 7,
     before: true,
     cue: 'part',
+  }),
+  /** How it is performed: arms further out, lower, wider, on top of the character's own. */
+  dials: setting<Dials>({}, dialsSchema, {
+    called: 'posture',
+    since: 9,
+    cue: 'part',
+    cueSchema: dialsSchema,
   }),
   /** Metres by which it is raised over the floor. */
   lift: setting<number>(0, Joi.number().min(-100).max(100), { called: 'height offset', since: 4 }),

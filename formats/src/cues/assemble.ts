@@ -92,6 +92,7 @@ async function characterEdits(
     hue: index % 8,
     start: entry.start ? { ...ORIGIN, ...entry.start } : null,
     footLock: entry.footLock ?? false,
+    dials: entry.dials ?? {},
   };
   return [
     { path, edit: { type: 'add character', character, lane } },

@@ -6,6 +6,7 @@ import type {
   ValueKey,
   ChoiceLimits,
   Crossfade,
+  Dials,
   Fields,
   Join,
   SeamPlacing,
@@ -22,6 +23,7 @@ import {
   SEAM_FIELDS,
   SETTINGS,
   defined,
+  dialsSchema,
 } from '@warper/core';
 import { closest } from 'fastest-levenshtein';
 import Joi from 'joi';
@@ -46,6 +48,8 @@ export interface CueCharacter {
   readonly scale?: number;
   readonly start?: { readonly x?: number; readonly z?: number; readonly heading?: number };
   readonly footLock?: boolean;
+  /** How the character performs whatever it plays: arms further out, lower, wider. */
+  readonly dials?: Dials;
   readonly cues: readonly Cue[];
   /** Bottom first. */
   readonly layers?: readonly CueLayer[];
@@ -187,6 +191,7 @@ const KEYS = {
     scale: Joi.number().greater(0).max(1e6),
     start: Joi.object(),
     footLock: Joi.boolean(),
+    dials: dialsSchema,
     cues: Joi.array().min(1).max(100_000).required(),
     layers: Joi.array().max(1000),
   },

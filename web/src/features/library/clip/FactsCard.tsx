@@ -7,6 +7,7 @@ import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { describeError } from '../../../data/importFiles';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
+import { DialFields } from '../../../ui/DialFields';
 import { GradeMark } from '../../../ui/grade';
 import { LoopFinder } from '../../../ui/LoopFinder';
 import { NumberField } from '../../../ui/NumberField';
@@ -72,6 +73,7 @@ export function FactsCard({ stored, clip, variant, change, editSteps }: Props) {
           checked={variant.straighten}
           onChange={(straighten) => change({ straighten })}
         />
+        <DialFields dials={variant.dials} onChange={(dials) => change({ dials })} />
       </Group>
       <Make
         key={JSON.stringify(variant)}

@@ -1,4 +1,4 @@
-import type { Clip, Scene, Travel } from '@warper/core';
+import type { Clip, Dials, Scene, Travel } from '@warper/core';
 import { clipScene } from '@warper/core';
 
 /** How a clip is looked at, and what a new clip is made from. */
@@ -12,6 +12,7 @@ export interface Variant {
   readonly reverse: boolean;
   readonly straighten: boolean;
   readonly travel: Exclude<Travel, 'path'>;
+  readonly dials: Dials;
 }
 
 /** A clip as it was recorded. */
@@ -23,6 +24,7 @@ export const asRecorded = (clip: Clip): Variant => ({
   reverse: false,
   straighten: false,
   travel: 'recorded',
+  dials: {},
 });
 
 /** Cycles of a loop on trial. */
@@ -39,6 +41,7 @@ export function variantName(name: string, clip: Clip, v: Variant): string {
     v.reverse && 'backwards',
     v.straighten && 'straight',
     v.travel !== 'recorded' && v.travel,
+    Object.keys(v.dials).length > 0 && 'posed',
     (v.in > 0 || v.out < clip.frames) && `${v.in} to ${v.out}`,
   ].filter(Boolean);
   return parts.length > 0 ? `${name}, ${parts.join(', ')}` : name;

@@ -3,6 +3,7 @@ import { LARGE_CORRECTION_CM, defined, framesPerSecond, measureHolds, restHeight
 import { useMemo } from 'react';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { TextField } from '../../../ui/TextField';
+import { DialFields } from '../../../ui/DialFields';
 import { NumberField } from '../../../ui/NumberField';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -122,6 +123,9 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
           onChange={(on) => dispatch(commit({ type: 'foot-lock', character: id, on }))}
         />
         <HoldSummary plan={plan} />
+      </Group>
+      <Group title="Posture">
+        <DialFields dials={plan.character.dials} onChange={(dials) => change({ dials })} />
       </Group>
       <LayerList plan={plan} />
       <Group title="Body">

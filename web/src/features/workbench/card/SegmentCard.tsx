@@ -1,6 +1,7 @@
 import type { CharacterPlan, LayerLane, Rate, Segment, SegmentPlan, SegmentValues } from '@warper/core';
 import { framesPerSecond, defined } from '@warper/core';
 import { Button, Check, Group } from '../../../ui/controls';
+import { DialFields } from '../../../ui/DialFields';
 import { NumberField } from '../../../ui/NumberField';
 import { seconds } from '../../../ui/time';
 import { commit } from '../../../store/edits';
@@ -47,6 +48,11 @@ export function SegmentCard({ segment, character, row, index, layer, rate }: Pro
       <PlaceGroup segment={segment} plan={plan} fps={fps} change={change} />
       <PartGroup segment={segment} plan={plan} change={change} />
       <TimeGroup segment={segment} plan={plan} framesPerSecond={fps} change={change} />
+      {layer === null && (
+        <Group title="Posture">
+          <DialFields dials={segment.dials} onChange={(dials) => change({ dials })} />
+        </Group>
+      )}
       {layer === null && <TravelGroup segment={segment} plan={plan} character={character} change={change} />}
       {layer === null ? (
         <StepsGroup plan={plan} clip={segment.clip} />
