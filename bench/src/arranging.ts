@@ -17,7 +17,7 @@ const JOINTS = 65;
 const FRAMES = 60;
 
 /** A library of two motions of a rig of 65 joints. */
-async function rigLibrary(): Promise<{ library: MotionLibrary; clips: Clip[]; body: string }> {
+export async function rigLibrary(): Promise<{ library: MotionLibrary; clips: Clip[]; body: string }> {
   const skeleton = makeRig(JOINTS);
   const library = new MotionLibrary();
   const clips: Clip[] = [];
@@ -29,7 +29,7 @@ async function rigLibrary(): Promise<{ library: MotionLibrary; clips: Clip[]; bo
 }
 
 /** A scene of lanes with as many segments each, one behind the other in crossfades of 8. */
-function sceneOfLanes(
+export function sceneOfLanes(
   clips: readonly Clip[],
   body: string,
   lanes: number,
@@ -77,7 +77,7 @@ function sceneOfLanes(
   };
 }
 
-async function openScene(page: Page, origin: string, packed: Uint8Array): Promise<void> {
+export async function openScene(page: Page, origin: string, packed: Uint8Array): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'scene-'));
   try {
     const path = join(folder, 'bench.warper');
