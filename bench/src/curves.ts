@@ -39,8 +39,8 @@ function layerOfCurves(character: string, keys: number): LayerLane {
   };
 }
 
-/** What drawing curves costs a picture while they are panned, and while a key is dragged. */
-export async function benchCurves(): Promise<{ pan: Scripting; drag: Scripting }> {
+/** What a picture costs in scripts while 200 curves of 10,000 keys are panned, and while a key of one is dragged; beside a page that draws all. */
+export async function benchCurves(): Promise<void> {
   const { library, clips, body } = await rigLibrary();
   const base = sceneOfLanes(clips, body, 1, 200, 'bones');
   const layer = layerOfCurves(defined(base.characterOrder[0]), KEYS);
@@ -50,7 +50,6 @@ export async function benchCurves(): Promise<{ pan: Scripting; drag: Scripting }
     laneOrder: [...base.laneOrder, 'curves'],
   };
   const packed = await writeSceneFile(scene, library);
-  let result: { pan: Scripting; drag: Scripting } | undefined;
   await inBrowser(async (page, origin) => {
     await openScene(page, origin, packed);
     await page.click('::-p-text(Curves)');
@@ -62,9 +61,14 @@ export async function benchCurves(): Promise<{ pan: Scripting; drag: Scripting }
     for (let i = 0; i < 10; i++) await page.keyboard.press('+');
     await page.waitForSelector('[data-curve-key]', { timeout: 60_000 });
     await new Promise((resolve) => setTimeout(resolve, 3000));
-    result = { pan: panned, drag: await traced(page, () => drag(page)) };
+    const dragged = await traced(page, () => drag(page));
+    const plain = await plainCanvas(page);
+    for (const [what, own] of [
+      ['panned', panned],
+      ['a key dragged', dragged],
+    ] as const)
+      print(what, own, plain);
   });
-  return defined(result);
 }
 
 async function pan(page: Page): Promise<void> {
@@ -94,4 +98,39 @@ async function middle(page: Page): Promise<{ x: number; y: number }> {
   const area = defined((await page.$('[data-curves]')) ?? undefined);
   const { y, height } = defined((await area.boundingBox()) ?? undefined);
   return { x: 700, y: y + height / 2 };
+}
+
+function print(what: string, own: Scripting, plain: Scripting): void {
+  const ratio = (plain.median / own.median).toFixed(1);
+  console.log(
+    `200 curves of ${KEYS} keys, ${what}: scripts ${own.median.toFixed(1)} ms a picture (95 %: ${own.p95.toFixed(1)}), ` +
+      `${ratio} x a plain canvas that draws every key (${plain.median.toFixed(1)} ms)`,
+  );
+}
+
+/** A page that draws as many keys of as many curves as lines, all in every picture, while it is panned. */
+async function plainCanvas(page: Page): Promise<Scripting> {
+  await page.goto('about:blank');
+  await page.evaluate((keys) => {
+    const canvas = document.body.appendChild(document.createElement('canvas'));
+    canvas.width = 1132;
+    canvas.height = 230;
+    const ctx = canvas.getContext('2d')!;
+    const curves = Array.from({ length: 200 }, (_, c) =>
+      Float64Array.from({ length: keys }, (_, f) => 115 + 80 * Math.sin(f / 37 + c)),
+    );
+    let left = 0;
+    const draw = (): void => {
+      left += 6;
+      ctx.clearRect(0, 0, canvas.width, canvas.height);
+      for (const values of curves) {
+        ctx.beginPath();
+        for (let f = 0; f < values.length; f++) ctx.lineTo(f * 0.11 - left, values[f]!);
+        ctx.stroke();
+      }
+      requestAnimationFrame(draw);
+    };
+    requestAnimationFrame(draw);
+  }, KEYS);
+  return traced(page, () => new Promise((resolve) => setTimeout(resolve, 8000)));
 }

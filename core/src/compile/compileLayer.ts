@@ -53,11 +53,10 @@ export function compileLayer(
     mask,
     moving: Int32Array.from(masked),
     movingWeights: Float64Array.from(masked, (j) => mask.weights[mask.joints.indexOf(j)]!),
-    weightFrames: Float64Array.from(lane.weight, (p) => p[0]),
-    weights: Float64Array.from(lane.weight, (p) => p[1]),
+    ...weightOf(lane, previous),
     smooth: lane.weightShape === 'smooth',
     span: lane.span,
-    rootMove: rootMoveOf(lane),
+    rootMove: rootMoveOf(lane, previous),
     segments,
     references: segments.map((s) => referencePose(s, lane.reference)),
     keys: keyTracks(lane, skeleton, previous),
@@ -83,8 +82,27 @@ function keyTracks(lane: LayerLane, skeleton: Skeleton, previous: MadeLayer | un
     });
 }
 
+/** The points of a layer's weight, packed. */
+const weightOf = (
+  { weight }: LayerLane,
+  previous: MadeLayer | undefined,
+): Pick<LayerPlan, 'weightFrames' | 'weights'> =>
+  previous?.lane.weight === weight
+    ? { weightFrames: previous.plan.weightFrames, weights: previous.plan.weights }
+    : {
+        weightFrames: Float64Array.from(weight, (p) => p[0]),
+        weights: Float64Array.from(weight, (p) => p[1]),
+      };
+
 /** How a layer moves the whole character; null without keys for it. */
-function rootMoveOf({ rootKeys, carriesOn, rootFeet }: LayerLane): RootMovePlan | null {
+function rootMoveOf(
+  { rootKeys, carriesOn, rootFeet }: LayerLane,
+  previous: MadeLayer | undefined,
+): RootMovePlan | null {
+  if (previous?.lane.rootKeys === rootKeys) {
+    const { rootMove } = previous.plan;
+    return rootMove && { ...rootMove, carriesOn, feet: rootFeet };
+  }
   const frames = Object.values(rootKeys).flatMap((keys) => keys.map((k) => k.frame));
   if (frames.length === 0) return null;
   const curve = (name: RootCurve): ValueCurve => valueCurve(rootKeys[name] ?? []);

@@ -96,7 +96,7 @@ it('200 edits of layers and keys leave a valid scene; undone they give the very 
   fc.assert(
     fc.property(fc.array(anyLayerEdit, { minLength: 200, maxLength: 200 }), (edits) => {
       const { scene, done } = carryOut(edits);
-      expect(done.length).toBeGreaterThan(60);
+      expect(done.length).toBeGreaterThan(30);
       let back = scene;
       for (const d of [...done].reverse()) back = applyDifferences(back, d.inverse);
       expect(back).toEqual(two);
@@ -104,6 +104,6 @@ it('200 edits of layers and keys leave a valid scene; undone they give the very 
       for (const d of done) again = applyDifferences(again, d.patches);
       expect(again).toEqual(scene);
     }),
-    { numRuns: 10 },
+    { numRuns: 12 },
   );
 });

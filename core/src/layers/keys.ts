@@ -15,7 +15,7 @@ export interface KeyTrack {
   readonly out: Float64Array;
 }
 
-/** Packs the keys of a joint, which are in order of frames; slopes as of `slopesOf`. */
+/** Packs the keys of a joint, which are in order of frames; slopes as of `valueCurve`. */
 export function keyTrack(joint: number, keys: readonly PoseKey[]): KeyTrack {
   const count = keys.length;
   const frames = new Float64Array(count);

@@ -51,8 +51,8 @@ function listsOf(chosen: readonly ChosenKeys[]): Map<string, { channel: Channel;
 function raised(layer: LayerLane, channel: Channel, at: ReadonlySet<number>, value: number): LayerLane {
   switch (channel.kind) {
     case 'weight': {
-      const weight = layer.weight.map(([f, w]) =>
-        at.has(f) ? ([f, Math.min(1, Math.max(0, w + value / 100))] as const) : ([f, w] as const),
+      const weight = layer.weight.map((point) =>
+        at.has(point[0]) ? ([point[0], Math.min(1, Math.max(0, point[1] + value / 100))] as const) : point,
       );
       return { ...layer, weight };
     }

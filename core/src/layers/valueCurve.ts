@@ -1,5 +1,4 @@
 import type { ValueKey } from '../scene/keys';
-import { slopesOf } from './slopes';
 
 /** A number over time, packed for evaluation. */
 export interface ValueCurve {
@@ -15,20 +14,34 @@ export interface ValueCurve {
 /** What a key's curve comes to in evaluation: it holds, goes straight, or by its slopes. */
 export const KEY_KINDS = { hold: 0, linear: 1, smooth: 2, flat: 2, free: 2 } as const;
 
-/** Packs keys, which are in order of frames. */
+/**
+ * Packs keys, which are in order of frames. The slopes at keys: none at a flat one, its own at a free one and where one that holds has one
+ * to be arrived at, else the mean between its neighbours, which is none at either end (Catmull and Rom 1974, for keys that are not evenly
+ * apart).
+ */
 export function valueCurve(keys: readonly ValueKey[]): ValueCurve {
-  const mean = (i: number): number => {
-    const [a, b] = [keys[i - 1]!, keys[i + 1]!];
-    return (b.value - a.value) / (b.frame - a.frame);
-  };
-  const { into, out } = slopesOf(keys, mean, 0);
-  return {
-    frames: Float64Array.from(keys, (k) => k.frame),
-    values: Float64Array.from(keys, (k) => k.value),
-    kinds: Uint8Array.from(keys, (k) => KEY_KINDS[k.curve]),
-    into: Float64Array.from(into),
-    out: Float64Array.from(out),
-  };
+  const count = keys.length;
+  const frames = new Float64Array(count);
+  const values = new Float64Array(count);
+  const kinds = new Uint8Array(count);
+  const into = new Float64Array(count);
+  const out = new Float64Array(count);
+  for (let i = 0; i < count; i++) {
+    const { frame, value, curve, tangent, into: arriving } = keys[i]!;
+    frames[i] = frame;
+    values[i] = value;
+    kinds[i] = KEY_KINDS[curve];
+    const [before, after] = [keys[i - 1], keys[i + 1]];
+    if (curve === 'free' && tangent !== null) {
+      out[i] = tangent;
+      into[i] = arriving ?? tangent;
+    } else if (curve !== 'flat' && before && after) {
+      out[i] = (after.value - before.value) / (after.frame - before.frame);
+      into[i] = out[i]!;
+    }
+    if (curve === 'hold' && arriving !== null) into[i] = arriving;
+  }
+  return { frames, values, kinds, into, out };
 }
 
 /** Index of the last key at or before a frame; 0 before the first. */

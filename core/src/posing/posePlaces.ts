@@ -121,8 +121,12 @@ function keysAround<K extends { readonly frame: number }>(
   keys: readonly K[],
   frame: number,
 ): readonly [K, K] | null {
-  const others = keys.filter((k) => k.frame !== frame);
-  const after = others.findIndex((k) => k.frame > frame);
-  const [a, b] = [others[after - 1], others[after]];
+  let [low, high] = [0, keys.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (keys[middle]!.frame < frame) low = middle + 1;
+    else high = middle;
+  }
+  const [a, b] = [keys[low - 1], keys[keys[low]?.frame === frame ? low + 1 : low]];
   return a && b ? [a, b] : null;
 }

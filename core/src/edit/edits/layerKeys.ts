@@ -41,6 +41,18 @@ const keyList = (key: Joi.Schema): Joi.Schema =>
 
 const weightPoint = Joi.array().ordered(Joi.number().required(), Joi.number().min(0).max(1).required());
 
+/** Points of a weight; frozen ones are from the document. */
+const weightPoints = Joi.any().custom((points: unknown, helpers) => {
+  if (!Array.isArray(points) || points.length > 10_000)
+    return helpers.message({ custom: '{{#label}} must be a list of up to 10000 points' });
+  for (const point of points as unknown[]) {
+    if (Object.isFrozen(point)) continue;
+    const { error } = weightPoint.validate(point, { convert: false });
+    if (error) return helpers.message({ custom: `{{#label}}: ${error.message}` });
+  }
+  return points;
+});
+
 export const layerKeys = defineEdit<LayerKeys>({
   type: 'layer keys',
   schema: {
@@ -48,7 +60,7 @@ export const layerKeys = defineEdit<LayerKeys>({
     label: rule.name,
     keys: Joi.object().pattern(Joi.string().max(200), keyList(poseKey)),
     rootKeys: Joi.object(Object.fromEntries(ROOT_CURVES.map((name) => [name, keyList(valueKey)]))),
-    weight: Joi.array().items(weightPoint).max(10_000),
+    weight: weightPoints,
     weightShape: Joi.valid('linear', 'smooth'),
   },
   apply: ({ scene }, { layer: id, keys = {}, rootKeys = {}, weight, weightShape }) => {

@@ -11,6 +11,8 @@ import { LayerClips } from './LayerClips';
 import { LayerKeys } from './LayerKeys';
 import { LayerSpanGroup } from './LayerSpanGroup';
 import { MaskGroup } from './MaskGroup';
+import { MoreKeys } from './MoreKeys';
+import { MOST_LISTED } from './nearKeys';
 import { RootKeysGroup } from './RootKeysGroup';
 
 interface Props {
@@ -77,17 +79,21 @@ function BlendGroup({ layer, change }: FieldProps) {
         onChange={(blend) => change({ blend })}
       />
       {layer.blend === 'additive' && <ReferenceChoice layer={layer} change={change} />}
-      <PointList
-        title="Weight"
-        points={layer.weight}
-        columns={[
-          { label: 'At frame', unit: 'f' },
-          { label: 'Weight', unit: '%', digits: 1, times: 100, least: 0, most: 100, step: 5 },
-        ]}
-        onChange={setWeight}
-        next={() => [frame, 1]}
-        add="Add weight at the playhead"
-      />
+      {layer.weight.length > MOST_LISTED ? (
+        <MoreKeys count={layer.weight.length} shown={0} />
+      ) : (
+        <PointList
+          title="Weight"
+          points={layer.weight}
+          columns={[
+            { label: 'At frame', unit: 'f' },
+            { label: 'Weight', unit: '%', digits: 1, times: 100, least: 0, most: 100, step: 5 },
+          ]}
+          onChange={setWeight}
+          next={() => [frame, 1]}
+          add="Add weight at the playhead"
+        />
+      )}
       {layer.weight.length > 1 && (
         <Choice
           label="Weight goes"

@@ -5,6 +5,8 @@ import { eulerFromQuat, quatFromEuler, quatTurn } from '@warper/core/kernels';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { withFirstSpan } from './firstKey';
 import { CURVE_NAMES } from './curveNames';
+import { MoreKeys } from './MoreKeys';
+import { framesNear } from './nearKeys';
 import { FingerFields, PlaceFields } from './PoseFields';
 import { PoseTools } from './PoseTools';
 import { NumberField } from '../../../ui/NumberField';
@@ -88,23 +90,35 @@ function KeyList({ layer, joint }: ListProps) {
   const dispatch = useAppDispatch();
   const remove = (frame: number): void =>
     void dispatch(commit({ type: 'key', layer: layer.id, joint, key: { frame, rotation: null } }));
+  const playhead = useAppSelector((s) => s.session.frame);
+  const all = layer.keys[joint] ?? [];
+  const near = new Set(
+    framesNear(
+      all.map((k) => k.frame),
+      playhead,
+    ),
+  );
+  const listed = all.filter((k) => near.has(k.frame));
   return (
-    <ul>
-      {(layer.keys[joint] ?? []).map(({ frame, curve }) => (
-        <li key={frame} className="flex justify-between">
-          <Button
-            look="bare"
-            className="hover:underline"
-            onClick={() => dispatch(sessionActions.went(frame))}
-          >
-            Frame {frame} <span className="text-soft">{CURVE_NAMES[curve].toLowerCase()}</span>
-          </Button>
-          <Button look="soft" className="text-note" onClick={() => remove(frame)}>
-            Remove
-          </Button>
-        </li>
-      ))}
-    </ul>
+    <>
+      <MoreKeys count={all.length} shown={listed.length} />
+      <ul>
+        {listed.map(({ frame, curve }) => (
+          <li key={frame} className="flex justify-between">
+            <Button
+              look="bare"
+              className="hover:underline"
+              onClick={() => dispatch(sessionActions.went(frame))}
+            >
+              Frame {frame} <span className="text-soft">{CURVE_NAMES[curve].toLowerCase()}</span>
+            </Button>
+            <Button look="soft" className="text-note" onClick={() => remove(frame)}>
+              Remove
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 

@@ -1,12 +1,15 @@
 import type { Edit, KeyCurve, LayerLane, LayerValues, RootCurve, ValueKey } from '@warper/core';
 import { KEY_CURVES, ROOT_CURVES } from '@warper/core';
 import { valueCurve, valueOn } from '@warper/core/kernels';
+import { useMemo } from 'react';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { CURVE_NAMES } from './curveNames';
+import { MoreKeys } from './MoreKeys';
+import { framesNear } from './nearKeys';
 
 const FIELDS = {
   left: { label: 'Left', unit: 'm', digits: 3, step: 0.01 },
@@ -35,7 +38,13 @@ export function RootKeysGroup({ layer, change }: Props) {
     });
     void dispatch(commit({ type: 'several', label: `key of the root at frame ${frame}`, edits }));
   };
-  const frames = [...new Set(Object.values(layer.rootKeys).flatMap((keys) => keys.map((k) => k.frame)))];
+  const { rootKeys } = layer;
+  const frames = useMemo(
+    () =>
+      [...new Set(Object.values(rootKeys).flatMap((keys) => keys.map((k) => k.frame)))].sort((a, b) => a - b),
+    [rootKeys],
+  );
+  const listed = framesNear(frames, frame);
   return (
     <Group title="Move the character">
       {ROOT_CURVES.map((curve) => (
@@ -50,20 +59,15 @@ export function RootKeysGroup({ layer, change }: Props) {
       <div>
         <Button onClick={keyHere}>Key the root at frame {frame}</Button>
       </div>
+      <MoreKeys count={frames.length} shown={listed.length} />
       <ul>
-        {frames
-          .sort((a, b) => a - b)
-          .map((at) => (
-            <li key={at}>
-              <Button
-                look="bare"
-                className="hover:underline"
-                onClick={() => dispatch(sessionActions.went(at))}
-              >
-                Frame {at}
-              </Button>
-            </li>
-          ))}
+        {listed.map((at) => (
+          <li key={at}>
+            <Button look="bare" className="hover:underline" onClick={() => dispatch(sessionActions.went(at))}>
+              Frame {at}
+            </Button>
+          </li>
+        ))}
       </ul>
       {frames.length > 0 && <WhatFollows layer={layer} change={change} />}
     </Group>
@@ -105,7 +109,7 @@ interface RootFieldProps {
 /** One curve at the playhead; what is typed there becomes a key. */
 function RootField({ curve, keys, frame, put }: RootFieldProps) {
   const here = keys.find((k) => k.frame === frame);
-  const { value } = keyAt(keys, frame);
+  const value = useMemo(() => keyAt(keys, frame).value, [keys, frame]);
   const { label, ...looks } = FIELDS[curve];
   const set = (values: Partial<ValueKey>): void => put(curve, { ...keyAt(keys, frame), ...values });
   return (

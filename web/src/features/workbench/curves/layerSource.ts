@@ -77,9 +77,9 @@ function tracksOf(layer: LayerLane, channels: readonly Channel[], kept: KeptCurv
     const id = channelId(channel);
     switch (channel.kind) {
       case 'weight': {
-        // A weight is made of its points and their shape.
-        const from = `${layer.weightShape} ${layer.weight.join(' ')}`;
-        const [curve] = curves(id, from, () => [weightCurve(layer.weight, layer.weightShape)]);
+        const [curve] = curves(`${id} ${layer.weightShape}`, layer.weight, () => [
+          weightCurve(layer.weight, layer.weightShape),
+        ]);
         return { id, name: 'Weight', unit: '%', hue: 0, dash: 0, curve: defined(curve) };
       }
       case 'root': {

@@ -1,0 +1,11 @@
+/** How many keys a list of the card tells one by one; the curves have them all. */
+export const MOST_LISTED = 16;
+
+/** The frames nearest to one, in order; all of them where they are few. */
+export function framesNear(frames: readonly number[], frame: number): readonly number[] {
+  if (frames.length <= MOST_LISTED) return frames;
+  const after = frames.findIndex((f) => f >= frame);
+  const middle = after < 0 ? frames.length : after;
+  const first = Math.min(Math.max(0, middle - MOST_LISTED / 2), frames.length - MOST_LISTED);
+  return frames.slice(first, first + MOST_LISTED);
+}
