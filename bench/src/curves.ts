@@ -49,7 +49,7 @@ export async function benchCurves(): Promise<void> {
     lanes: { ...base.lanes, curves: layer },
     laneOrder: [...base.laneOrder, 'curves'],
   };
-  const packed = await writeSceneFile(scene, library);
+  const packed = writeSceneFile(scene, library);
   await inBrowser(async (page, origin) => {
     await openScene(page, origin, packed);
     await page.click('::-p-text(Curves)');
