@@ -117,8 +117,8 @@ function FadeGroup({ row, index, fps, change }: FadeProps) {
         meets[side] ? (
           <p key={side} className="text-soft">
             {side === 'in'
-              ? `Crossfades with the one before over ${overlap} frames.`
-              : `Crossfades with the next over ${next?.overlap ?? 0} frames.`}
+              ? `Crossfades with the one before, ${overlap} f.`
+              : `Crossfades with the next, ${next?.overlap ?? 0} f.`}
           </p>
         ) : (
           <NumberField
