@@ -1,6 +1,6 @@
 import { useDrag } from '@use-gesture/react';
 import type { Clip, Edit, Scene } from '@warper/core';
-import { parseRate, segmentTiming } from '@warper/core';
+import { bodyLane, parseRate, segmentTiming } from '@warper/core';
 import { useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { library, openSources } from '../../../data/pageLibrary';
@@ -78,19 +78,25 @@ function placed({ scene }: RootState, target: Target, dragged: Dragged, { id }: 
   const { segment, ids } = dragged;
   const motion = library.clip(id);
   const document = scene.document;
-  dragged.over = document && motion ? characterBelow(document, target, dragged, motion) : null;
+  const held = document ? onKnownLane(document, target, dragged) : target;
+  dragged.over = document && motion ? characterBelow(document, held, motion) : null;
   if (document && motion && dragged.over !== null)
-    return layerOfClip(document, dragged.over, motion, segment, frameOf(target, document), ids);
+    return layerOfClip(document, dragged.over, motion, segment, frameOf(held, document), ids);
   // Until it is there, it is shown on the lane.
-  const lane = 'lane' in target ? target.lane : (document?.laneOrder[0] ?? '');
-  return { type: 'place', segment, lane, at: target.at };
+  const lane = 'lane' in held ? held.lane : (document?.laneOrder[0] ?? '');
+  return { type: 'place', segment, lane, at: held.at };
+}
+
+/** A target over the layer that is only shown yet is over the body lane, which stood there before. */
+function onKnownLane(scene: Scene, target: Target, { ids, over }: Dragged): Target {
+  if (!('lane' in target) || target.lane !== ids.layer) return target;
+  const body = over === null ? undefined : bodyLane(scene, over);
+  return body ? { ...target, lane: body.id } : target;
 }
 
 /** The character over whom a clip becomes a new layer; null where it goes onto the lane. */
-function characterBelow(scene: Scene, target: Target, { ids, over }: Dragged, motion: Clip): string | null {
+function characterBelow(scene: Scene, target: Target, motion: Clip): string | null {
   if ('layerOver' in target) return target.layerOver;
-  // Over the layer as which it is shown already.
-  if (target.lane === ids.layer) return over;
   const lane = scene.lanes[target.lane];
   return lane?.kind === 'body' && movesPartOnly(motion) ? lane.character : null;
 }
