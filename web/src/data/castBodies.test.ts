@@ -22,6 +22,11 @@ describe('the bodies to choose from', () => {
     ]);
   });
 
+  it('are told by their names, whatever their files', () => {
+    const cast = castBodies([body('c', true, 'x'), body('a', true, 'y'), body('b', true, 'z')], files);
+    expect(cast.map((c) => c.name)).toEqual(['Body a', 'Body b', 'Body c']);
+  });
+
   it('are one for the same skeleton, and none where a body with a skin has it', () => {
     const clips = [body('b', false, 'other'), body('c', false, 'other'), body('d', false, 'person')];
     const cast = castBodies([body('a', true, 'person'), ...clips], files);

@@ -26,14 +26,17 @@ export function castBodies(
     if (!body.skinned && !covered.has(key)) bare.set(key, [...(bare.get(key) ?? []), body]);
   }
   const sourceOf = (body: StoredBody): string => fileOf.get(body.source) ?? 'a file';
+  const byName = (a: CastBody, b: CastBody): number => a.name.localeCompare(b.name);
   return [
-    ...skinned.map((body) => ({ body, name: body.name, from: sourceOf(body) })),
-    ...[...bare.values()].flatMap((same): CastBody[] => {
-      const [body] = same;
-      if (!body) return [];
-      const others = same.length > 1 ? ` and ${same.length - 1} more` : '';
-      return [{ body, name: sourceOf(body).replace(/\.[^.]*$/, ''), from: `${sourceOf(body)}${others}` }];
-    }),
+    ...skinned.map((body) => ({ body, name: body.name, from: sourceOf(body) })).sort(byName),
+    ...[...bare.values()]
+      .flatMap((same): CastBody[] => {
+        const [body] = same;
+        if (!body) return [];
+        const others = same.length > 1 ? ` and ${same.length - 1} more` : '';
+        return [{ body, name: sourceOf(body).replace(/\.[^.]*$/, ''), from: `${sourceOf(body)}${others}` }];
+      })
+      .sort(byName),
   ];
 }
 
