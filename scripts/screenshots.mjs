@@ -204,7 +204,7 @@ await (await page.$('[title^="Drag up or down"] ::-p-text(Door push)')).click();
 await frame(640);
 await fill('Turn', '25');
 await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
-await page.keyboard.press('u');
+await page.keyboard.press('y');
 await (await page.waitForSelector('button ::-p-text(Fit)')).click();
 await settle();
 await page.$eval('[data-curve-key][aria-label*="Root forward at frame 608"]', (key) => key.focus());

@@ -53,7 +53,7 @@ export async function benchCurves(): Promise<void> {
   await inBrowser(async (page, origin) => {
     await openScene(page, origin, packed);
     await page.click('::-p-text(Curves)');
-    await page.keyboard.press('u');
+    await page.keyboard.press('y');
     await page.waitForSelector('[data-curves]', { timeout: 60_000 });
     await new Promise((resolve) => setTimeout(resolve, 5000));
     const panned = await traced(page, () => pan(page));

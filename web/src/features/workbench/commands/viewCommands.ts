@@ -126,7 +126,7 @@ export const VIEW_COMMANDS: readonly Command[] = [
     name: 'Curves, or lanes',
     words: 'graph keys tangents bezier weight speed channels f-curve',
     group: 'View',
-    keys: ['U'],
+    keys: ['Y'],
     run: (dispatch, getState) =>
       dispatch(sessionActions.showedBelow(getState().session.below === 'curves' ? 'lanes' : 'curves')),
   },
