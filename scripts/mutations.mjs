@@ -627,13 +627,6 @@ export const MUTATIONS = [
   ],
   ['fingers spread from the middle one', 'posing/fingers.ts', 'ring: -1,', 'ring: 1,', 'demo/src/posing'],
   [
-    'copied keys of an additive layer are taken from the rest pose',
-    'posing/layerCopies.ts',
-    'if (additive) sinceRest(to.skeleton, joint, rotation);',
-    '',
-    'demo/src/layerWork',
-  ],
-  [
     'a mirrored layer pushes to the other side',
     'posing/layerCopies.ts',
     'value: -key.value,',

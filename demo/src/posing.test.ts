@@ -125,6 +125,11 @@ describe('a trunk or head that is brought to a place', () => {
         const posed = bentPose(plan, FRAME, chest, target, keepHands);
         const places = placesAt(after(scene, poseEdit(plan, layerOf(scene), FRAME, posed)));
         expect(apart(place(places, 'upperChest'), [...target])).toBeLessThan(8e-3);
+        const directionOf = (own: CharacterPlan): Float64Array =>
+          poseToWorld(skeleton, evaluate(own, FRAME, makePoseBuffer(skeleton)), makeWorldPose(skeleton))
+            .rotations;
+        const bent = after(scene, poseEdit(plan, layerOf(scene), FRAME, posed));
+        expect(quatAngle(directionOf(plan), chest * 4, directionOf(bent), chest * 4)).toBeLessThan(1e-3);
         expect(apart(place(places, 'hips'), place(before, 'hips'))).toBeLessThan(TENTH_OF_A_MILLIMETRE);
         if (keepHands)
           for (const side of ['left', 'right'] as const) {

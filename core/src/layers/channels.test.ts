@@ -123,6 +123,19 @@ describe('channels', () => {
     );
   });
 
+  it('go on past half a turn: the angles of a key are next to those of the one before', () => {
+    const about = (frame: number, degrees: number): PoseKey => {
+      const half = (degrees * RADIANS) / 2;
+      const rotation = [Math.sin(half), 0, 0, Math.cos(half)] as const;
+      return { frame, rotation, curve: 'linear', tangent: null, into: null };
+    };
+    const arm = [about(0, 120), about(10, 170), about(20, 230), about(30, 290)];
+    const layer = { ...PLAIN_LAYER, id: 'y', character: 'c', name: 'n', keys: { arm } };
+    const { values, valueAt } = channelCurve(layer, { kind: 'joint', joint: 'arm', axis: 0 });
+    [120, 170, 230, 290].forEach((degrees, i) => expect(values[i]).toBeCloseTo(degrees, 6));
+    expect(valueAt(15)).toBeCloseTo(200, 6);
+  });
+
   it('have a weight in per cent, straight or smooth from point to point', () => {
     const layer = {
       ...PLAIN_LAYER,
