@@ -288,6 +288,22 @@ export class Application {
     await mouse.up();
   }
 
+  /** Makes a new scene with the Keeper in it. */
+  async newKeeperScene(): Promise<void> {
+    await this.open('/');
+    await this.find('link', 'The Lamp Round');
+    await this.press('button', 'New scene');
+    await this.press('button', 'Character');
+    await (await this.page.waitForSelector('[role=menuitem] ::-p-text(Keeper)'))!.click();
+    await this.page.waitForSelector('[data-lane]');
+  }
+
+  /** Puts the playhead at a frame, at the zoom that a page begins with. */
+  async seek(frame: number): Promise<void> {
+    const { x, y } = (await (await this.page.$('[data-ruler]'))!.boundingBox())!;
+    await this.page.mouse.click(x + frame * 1.25, y + 8);
+  }
+
   /** Drags a clip of the drawer to a frame of the first lane. */
   async dropClip(name: string, frame: number): Promise<void> {
     const before = (await this.segments()).length;

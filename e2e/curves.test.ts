@@ -7,12 +7,7 @@ import { bakeClip } from './baked';
 let app: Application;
 beforeAll(async () => {
   app = await Application.start();
-  await app.open('/');
-  await app.find('link', 'The Lamp Round');
-  await app.press('button', 'New scene');
-  await app.press('button', 'Character');
-  await defined(await app.page.waitForSelector('[role=menuitem] ::-p-text(Keeper)')).click();
-  await app.page.waitForSelector('[data-lane]');
+  await app.newKeeperScene();
   await app.dropClip('Idle', 0);
   await defined(await app.page.$('::-p-text(1 segment)')).click();
   await app.press('button', 'Add a layer');
@@ -30,10 +25,7 @@ beforeAll(async () => {
 });
 afterAll(() => app.stop());
 
-const seek = async (frame: number): Promise<void> => {
-  const { x, y } = defined(await defined(await app.page.$('[data-ruler]')).boundingBox());
-  await app.page.mouse.click(x + frame * 1.25, y + 8);
-};
+const seek = (frame: number): Promise<void> => app.seek(frame);
 
 interface Shown {
   readonly label: string;

@@ -8,22 +8,14 @@ import { bakeClip, jointPath } from './baked';
 let app: Application;
 beforeAll(async () => {
   app = await Application.start();
-  await app.open('/');
-  await app.find('link', 'The Lamp Round');
-  await app.press('button', 'New scene');
-  await app.press('button', 'Character');
-  await defined(await app.page.waitForSelector('[role=menuitem] ::-p-text(Keeper)')).click();
-  await app.page.waitForSelector('[data-lane]');
+  await app.newKeeperScene();
   await app.dropClip('Idle', 0);
 });
 afterAll(() => app.stop());
 
 const baked = (): Promise<Baked> => bakeClip(app);
 
-const seek = async (frame: number): Promise<void> => {
-  const { x, y } = defined(await defined(await app.page.$('[data-ruler]')).boundingBox());
-  await app.page.mouse.click(x + frame * 1.25, y + 8);
-};
+const seek = (frame: number): Promise<void> => app.seek(frame);
 const pegs = (): Promise<string[]> =>
   app.page.$$eval('[role=slider][aria-label^="Key at"]', (all) =>
     all.map((e) => e.getAttribute('aria-label') ?? ''),

@@ -10,20 +10,7 @@ beforeAll(async () => {
 });
 afterAll(() => app.stop());
 
-/** A new scene with the Keeper in it. */
-async function newScene(): Promise<void> {
-  await app.open('/');
-  await app.find('link', 'The Lamp Round');
-  await app.press('button', 'New scene');
-  await app.press('button', 'Character');
-  await defined(await app.page.waitForSelector('[role=menuitem] ::-p-text(Keeper)')).click();
-  await app.page.waitForSelector('[data-lane]');
-}
-
-const seek = async (frame: number): Promise<void> => {
-  const { x, y } = defined(await defined(await app.page.$('[data-ruler]')).boundingBox());
-  await app.page.mouse.click(x + frame * 1.25, y + 8);
-};
+const seek = (frame: number): Promise<void> => app.seek(frame);
 const valueOf = (name: string): Promise<number> =>
   app.page.$eval(`::-p-aria([name="${name}"][role="textbox"])`, (e) => Number((e as HTMLInputElement).value));
 const add = async (name: string, by: number): Promise<void> =>
@@ -41,7 +28,7 @@ describe('leaning over the gallery rail', () => {
   let leaning: Baked;
 
   it('is an additive layer of hips, chest and a hand that are moved over the looping clip', async () => {
-    await newScene();
+    await app.newKeeperScene();
     await app.dropClip('Look out', 0);
     await app.fill('Repeats', '2');
     plain = await bakeClip(app);
@@ -95,7 +82,7 @@ describe('leaning over the gallery rail', () => {
 
 describe('posture', () => {
   it('of a segment is set by fields: lower on the same feet, arms further out, in the file', async () => {
-    await newScene();
+    await app.newKeeperScene();
     await app.dropClip('Idle', 0);
     const plain = await bakeClip(app);
     await app.fill('Crouch', '10');
@@ -111,7 +98,7 @@ describe('posture', () => {
 
 describe('an arm that goes through the rail', () => {
   it('is lifted by one handle for a while, and comes back without a pop', async () => {
-    await newScene();
+    await app.newKeeperScene();
     await app.dropClip('Wave', 0);
     const plain = await bakeClip(app);
     await addLayer('Over the rail');

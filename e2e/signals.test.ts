@@ -10,12 +10,7 @@ let plain: Baked;
 const FLOAT_DEGREES = 0.05;
 beforeAll(async () => {
   app = await Application.start();
-  await app.open('/');
-  await app.find('link', 'The Lamp Round');
-  await app.press('button', 'New scene');
-  await app.press('button', 'Character');
-  await defined(await app.page.waitForSelector('[role=menuitem] ::-p-text(Keeper)')).click();
-  await app.page.waitForSelector('[data-lane]');
+  await app.newKeeperScene();
   await app.dropClip('Walk', 0);
   await app.fill('Repeats', '8');
   plain = await bakeClip(app);
