@@ -4,11 +4,11 @@ import { InputError } from '../math/errors';
 import type { LayerLane } from '../scene/lane';
 import { mutedSegments } from '../scene/group';
 import { parseScene } from '../scene/schema';
-import { after, anyEdit, carryOut, library, one, spans, two, walk } from '../testing/arranging';
+import { after, anyEdit, backAndAgain, carryOut, library, one, spans, two, walk } from '../testing/arranging';
 import { sceneOf, segmentOf } from '../testing/scenes';
 import { copySegments, parseCopied } from './clipboard';
 import type { Edit } from './edit';
-import { applyDifferences, applyEdit } from './edit';
+import { applyEdit } from './edit';
 import { layOut } from '../timeline/lane';
 
 describe('cutting', () => {
@@ -308,11 +308,8 @@ describe('laws', () => {
       fc.property(fc.array(anyEdit, { minLength: 200, maxLength: 200 }), (edits) => {
         const { scene, done } = carryOut(edits);
         expect(done.length).toBeGreaterThan(20);
-        let back = scene;
-        for (const d of [...done].reverse()) back = applyDifferences(back, d.inverse);
+        const { back, again } = backAndAgain({ scene, done });
         expect(back).toEqual(two);
-        let again = two;
-        for (const d of done) again = applyDifferences(again, d.patches);
         expect(again).toEqual(scene);
       }),
       { numRuns: 14 },

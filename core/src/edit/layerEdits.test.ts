@@ -2,11 +2,10 @@ import { expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { KEY_CURVES, ROOT_CURVES } from '../scene/keys';
 import { PLAIN_LAYER } from '../scene/lane';
-import { carryOut, slow, two } from '../testing/arranging';
+import { backAndAgain, carryOut, slow, two } from '../testing/arranging';
 import { evenly } from '../testing/evenly';
 import { segmentOf } from '../testing/scenes';
 import type { Edit } from './edit';
-import { applyDifferences } from './edit';
 
 const is = <T extends string>(type: T): fc.Arbitrary<T> => fc.constant(type);
 const layer = fc.constantFrom('y', 'z', 'w');
@@ -97,11 +96,8 @@ it('200 edits of layers and keys leave a valid scene; undone they give the very 
     fc.property(fc.array(anyLayerEdit, { minLength: 200, maxLength: 200 }), (edits) => {
       const { scene, done } = carryOut(edits);
       expect(done.length).toBeGreaterThan(30);
-      let back = scene;
-      for (const d of [...done].reverse()) back = applyDifferences(back, d.inverse);
+      const { back, again } = backAndAgain({ scene, done });
       expect(back).toEqual(two);
-      let again = two;
-      for (const d of done) again = applyDifferences(again, d.patches);
       expect(again).toEqual(scene);
     }),
     { numRuns: 12 },

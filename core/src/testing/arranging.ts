@@ -5,7 +5,7 @@ import type { Segment } from '../scene/segment';
 import { PLAIN_CHARACTER } from '../scene/character';
 import { PLAIN_LANE, PLAIN_LAYER } from '../scene/lane';
 import { parseScene } from '../scene/schema';
-import { describeEdit } from '../edit/edit';
+import { describeEdit, applyDifferences } from '../edit/edit';
 import type { Edit } from '../edit/edit';
 import { applyEdit, edit } from '../edit/edit';
 import { layOut } from '../timeline/lane';
@@ -175,4 +175,13 @@ export function carryOut(edits: readonly Edit[]): { scene: Scene; done: ReturnTy
     }
   }
   return { scene, done };
+}
+
+/** Takes back all that was done to the scene `two`, and does it again: the document before, and the one after. */
+export function backAndAgain({ scene, done }: ReturnType<typeof carryOut>): { back: Scene; again: Scene } {
+  let back = scene;
+  for (const d of [...done].reverse()) back = applyDifferences(back, d.inverse);
+  let again = two;
+  for (const d of done) again = applyDifferences(again, d.patches);
+  return { back, again };
 }
