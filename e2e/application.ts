@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { createRequire } from 'node:module';
-import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
@@ -45,15 +45,20 @@ export class Application {
     readonly origin: string,
     private readonly server: ChildProcess,
     private readonly downloads: string,
+    private readonly profile: string,
     /** Errors that the page threw or logged, and requests that left the machine. */
     readonly faults: string[],
   ) {}
 
-  /** @param settings environment of the server, such as the folder of its library */
-  static async start(settings: Readonly<Record<string, string>> = {}): Promise<Application> {
+  /**
+   * @param settings environment of the server, such as the folder of its library
+   * @param isFirst whether nobody was here before; else the browser has the demonstration already
+   */
+  static async start(settings: Readonly<Record<string, string>> = {}, isFirst = false): Promise<Application> {
+    const PORT = isFirst ? '0' : (process.env.WARPER_E2E_PORT ?? '0');
     const server = spawn(process.execPath, ['server/dist/server.mjs'], {
       cwd: root,
-      env: { ...process.env, PORT: '0', ...settings },
+      env: { ...process.env, PORT, ...settings },
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     const origin = await new Promise<string>((resolve, reject) => {
@@ -63,10 +68,15 @@ export class Application {
       });
       server.on('exit', () => reject(new Error('The server stopped.')));
     });
+    const downloads = mkdtempSync(join(tmpdir(), 'warper-downloads-'));
+    const userDataDir = mkdtempSync(join(tmpdir(), 'warper-browser-'));
+    const visited = process.env.WARPER_E2E_PROFILE;
+    if (!isFirst && visited) cpSync(visited, userDataDir, { recursive: true });
     const browser = await launch({
       executablePath: CHROMIUM,
       headless: true,
       args: CHROMIUM_FLAGS,
+      userDataDir,
     });
     const page = await browser.newPage();
     await page.setViewport({ width: 1280, height: 800 });
@@ -77,24 +87,24 @@ export class Application {
       if (!request.url().startsWith(origin) && !/^(blob|data):/.test(request.url()))
         faults.push(`asked for ${request.url()}`);
     });
-    const downloads = mkdtempSync(join(tmpdir(), 'warper-downloads-'));
     const session = await browser.target().createCDPSession();
     await session.send('Browser.setDownloadBehavior', {
       behavior: 'allow',
       downloadPath: downloads,
       eventsEnabled: true,
     });
-    return new Application(browser, page, origin, server, downloads, faults);
+    return new Application(browser, page, origin, server, downloads, userDataDir, faults);
   }
 
   async stop(): Promise<void> {
     await this.browser.close();
-    this.server.kill('SIGTERM');
-    rmSync(this.downloads, { recursive: true, force: true });
+    await this.stopServer();
+    for (const folder of [this.downloads, this.profile]) rmSync(folder, { recursive: true, force: true });
   }
 
   /** Ends the server, and leaves the page open. */
   async stopServer(): Promise<void> {
+    if (this.server.exitCode !== null || this.server.signalCode !== null) return;
     const ended = new Promise((done) => this.server.once('exit', done));
     this.server.kill('SIGTERM');
     await ended;
@@ -245,7 +255,7 @@ export class Application {
       const now = await listed();
       const rests = now === before;
       before = now;
-      await new Promise((resolve) => setTimeout(resolve, 150));
+      await new Promise((resolve) => setTimeout(resolve, 60));
       return rests && (await this.page.$(first)) !== null;
     }, `${name} is found`);
     return (await this.page.$(first))!;
@@ -253,9 +263,9 @@ export class Application {
 
   /** Waits until a condition on the page's text or elements holds. */
   async until(what: () => Promise<boolean>, why: string): Promise<void> {
-    for (let i = 0; i < 600; i++) {
+    for (let since = Date.now(); Date.now() - since < 60_000;) {
       if (await what()) return;
-      await new Promise((resolve) => setTimeout(resolve, 100));
+      await new Promise((resolve) => setTimeout(resolve, 40));
     }
     const focus = await this.page.evaluate(() => document.activeElement?.outerHTML.slice(0, 160));
     throw new Error(`It never came to be that ${why}. The focus is on ${focus}`);
@@ -284,7 +294,7 @@ export class Application {
     await mouse.move(from.x, from.y);
     await mouse.down();
     await mouse.move(from.x + 6, from.y + 3, { steps: 2 });
-    await mouse.move(to.x, to.y, { steps: 10 });
+    await mouse.move(to.x, to.y, { steps: 6 });
     await mouse.up();
   }
 

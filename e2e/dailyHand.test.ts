@@ -177,7 +177,7 @@ describe('the demonstration by hand', () => {
       // Until what is drawn has come to rest.
       await app.find('button', 'Play');
       for (let [last, tries] = ['', 0]; ; tries++) {
-        await new Promise((resolve) => setTimeout(resolve, 800));
+        await new Promise((resolve) => setTimeout(resolve, 400));
         const shot = await app.page.screenshot({ clip, encoding: 'base64' });
         if (shot === last || tries === 40) return shot;
         last = shot;
@@ -192,6 +192,7 @@ describe('the demonstration by hand', () => {
     await app.page.focus('[data-segment][aria-label^="Idle"]');
     await app.page.keyboard.press('v');
     await app.choose('Follow', 'nobody');
+    await app.choose('Playback speed', '200');
     const before = await picture();
     await play();
     expect((await picture()) === before).toBe(true);

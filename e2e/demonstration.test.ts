@@ -3,7 +3,7 @@ import { Application } from './application';
 
 let app: Application;
 beforeAll(async () => {
-  app = await Application.start();
+  app = await Application.start({}, true);
 });
 afterAll(() => app.stop());
 

@@ -6,7 +6,9 @@ export default {
   rootDir: '..',
   roots: ['<rootDir>/e2e'],
   setupFiles: [],
-  // Two at once take two thirds of the time, but on two cores some tests then miss what they wait for.
+  globalSetup: '<rootDir>/e2e/setUp.mjs',
+  globalTeardown: '<rootDir>/e2e/tearDown.mjs',
+  // A suite keeps two cores busy by itself: two at once take as long.
   maxWorkers: 1,
   testTimeout: 240_000,
 };

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, it } from '@jest/globals';
 import { Application } from './application';
 
 /** Kills in this run; `KILLS=200 npm run e2e -- kills` for the long one. */
-const KILLS = Number(process.env.KILLS ?? 12);
+const KILLS = Number(process.env.KILLS ?? 8);
 /** Edits that are made, as fast as keys can be pressed, before the tab is killed. */
 const MOST_EDITS = 9;
 

@@ -7,7 +7,7 @@ import { Application, made } from './application';
 
 let app: Application;
 beforeAll(async () => {
-  app = await Application.start();
+  app = await Application.start({}, true);
   await app.openLibrary();
 });
 afterAll(() => app.stop());

@@ -13,4 +13,5 @@ export const CHROMIUM_FLAGS = [
   '--disable-component-update',
   '--disable-sync',
   '--disable-gpu-rasterization',
+  '--disable-gpu-compositing',
 ];

@@ -27,7 +27,7 @@ export { requireLikeLegs } from './skeleton/likeLegs';
 export { allowOtherLegs } from './edit/allowOtherLegs';
 export type { PosedJoint } from './posing/posing';
 export { limbEndingAt, poseEdit, reachedPose, turnedPose } from './posing/posing';
-export type { BodyPart } from './posing/bodyMoves';
+export type { BodyPart, KeptLimbs } from './posing/bodyMoves';
 export { bentPose, bodyPartAt, hipsEdit, limbBendingAt, swivelledPose } from './posing/bodyMoves';
 export { layerClip } from './posing/layerClip';
 export type { LayerTarget } from './posing/layerCopies';
@@ -53,6 +53,8 @@ export { poseDistance, typicalAcceleration } from './clip/poseDistance';
 export type { Dial, Dials } from './clip/dials';
 export { DIALS, combinedDials } from './clip/dials';
 export { dialsSchema } from './scene/dials';
+export type { Look, LookTarget } from './scene/look';
+export { LOOK_LIMITS, PLAIN_LOOK } from './scene/look';
 export { dialClip } from './steps/dialClip';
 
 // What is found in a clip: steps, loops, facts; clips made of it.
@@ -75,7 +77,20 @@ export { bodyLane, layerLanes } from './scene/lanes';
 export { partMask } from './layers/partMask';
 export type { Channel, ChannelCurve, ChannelKey } from './layers/channels';
 export { channelId, channelKeys, channelsOf, withChannelKeys } from './layers/channels';
-export { jointCurves, rootChannelCurve, weightCurve } from './layers/channels';
+export type { ValueChannel } from './layers/channels';
+export { jointCurves, valueChannelCurve, valueKeysOf, valueScale, weightCurve } from './layers/channels';
+export type { ChosenFrames, CopiedKeys, KeyList } from './layers/keyLists';
+export {
+  chosenSpan,
+  copyListKeys,
+  keyFrames,
+  keyListsOf,
+  moveListKeys,
+  pasteListKeys,
+  removeListKeys,
+  scaleListKeys,
+  withKeyList,
+} from './layers/keyLists';
 export type { ChosenKeys } from './layers/moveChannelKeys';
 export { moveChannelKeys } from './layers/moveChannelKeys';
 export { scaleKeys, shiftKeys, smoothKeys } from './layers/keyShapes';

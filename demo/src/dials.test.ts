@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
-import type { CharacterPlan, Dials, Scene } from '@warper/core';
+import type { CharacterPlan, Dial, Dials, LayerLane, Scene, ValueKey } from '@warper/core';
 import {
   DIALS,
+  PLAIN_LAYER,
   combinedDials,
   compile,
   defined,
@@ -163,6 +164,86 @@ describe('dials', () => {
       0.06,
       4,
     );
+  });
+
+  describe('keyed on a layer', () => {
+    const key = (frame: number, value: number): ValueKey => ({
+      frame,
+      value,
+      curve: 'linear',
+      tangent: null,
+      into: null,
+    });
+    const keyed = (clip: typeof idle, dialKeys: LayerLane['dialKeys'], values: Partial<LayerLane> = {}) => {
+      const base = sceneWith(clip, {});
+      const lane: LayerLane = { ...PLAIN_LAYER, id: 'y', character: 'c', name: 'bow', dialKeys, ...values };
+      return { ...base, lanes: { ...base.lanes, y: lane }, laneOrder: ['l', 'y'] };
+    };
+
+    it('do what the same dials of the clip do, each of them, wherever the body stands', () => {
+      const all: readonly Dials[] = [
+        { clearance: 15 },
+        { lean: 20 },
+        { crouch: 0.08 },
+        { arms: 1.3 },
+        { trunk: 0.6 },
+      ];
+      for (const clip of [idle, walk])
+        for (const dials of all) {
+          const [[dial, value]] = Object.entries(dials) as [[Dial, number]];
+          const [layered, set] = [
+            planOf(keyed(clip, { [dial]: [key(0, value)] })),
+            planOf(sceneWith(clip, dials)),
+          ];
+          for (const role of ['hips', 'head', 'leftHand', 'rightFoot', 'leftLowerLeg'] as const)
+            for (const f of [0, 9, 20])
+              expect(apart(placeAt(layered, f, role), placeAt(set, f, role))).toBeLessThan(1e-4);
+        }
+    });
+
+    it('go from key to key and with the weight of the layer, and change nothing at their plain values, to the bit', () => {
+      const height = (scene: Scene, f: number): number => defined(placeAt(planOf(scene), f, 'hips')[1]);
+      const plain = sceneWith(idle, {});
+      const scene = keyed(idle, { crouch: [key(0, 0), key(20, 0.1)] });
+      expect(height(plain, 10) - height(scene, 10)).toBeCloseTo(0.05, 5);
+      expect(height(plain, 30) - height(scene, 30)).toBeCloseTo(0.1, 5);
+      const half = keyed(idle, { crouch: [key(0, 0.1)] }, { weight: [[0, 0.5]] });
+      expect(height(plain, 10) - height(half, 10)).toBeCloseTo(0.05, 5);
+      const none = keyed(walk, { lean: [key(0, 0)], arms: [key(0, 1)], stance: [key(0, 0)] });
+      const pose = (s: Scene) => [...evaluate(planOf(s), 11.5, makePoseBuffer(skeleton)).rotations];
+      expect(pose(none)).toEqual(pose(sceneWith(walk, {})));
+    });
+
+    it('widen the stance with feet that stand as still as before', () => {
+      const plain = planOf({ ...sceneWith(walk, {}) });
+      const wide = planOf(keyed(walk, { stance: [key(0, 0.1)] }));
+      const { joints } = findSteps(walk);
+      for (const { joint, spans } of joints)
+        for (const { start, end } of spans) {
+          const role: RoleName = defined(skeleton.roles[joint] ?? undefined);
+          const step = (plan: CharacterPlan): number => {
+            const places = frames(walk)
+              .filter((f) => f >= start + 2 && f < end - 2)
+              .map((f) => placeAt(plan, f, role));
+            return Math.max(0, ...places.slice(1).map((p, i) => apart(p, defined(places[i]))));
+          };
+          expect(step(wide)).toBeLessThan(step(plain) + 1e-3);
+        }
+      const gap = (plan: CharacterPlan): number =>
+        defined(placeAt(plan, 12, 'leftFoot')[0]) - defined(placeAt(plan, 12, 'rightFoot')[0]);
+      expect(gap(wide) - gap(plain)).toBeCloseTo(0.1, 1);
+    });
+
+    it('are held within their limits, also between keys', () => {
+      const free = { curve: 'free', into: null } as const;
+      const steep: ValueKey[] = [
+        { ...free, frame: 0, value: 60, tangent: 40 },
+        { ...free, frame: 20, value: 60, tangent: -40 },
+      ];
+      const lean = (dialKeys: LayerLane['dialKeys']): number[] =>
+        placeAt(planOf(keyed(idle, dialKeys)), 10, 'head');
+      expect(apart(lean({ lean: steep }), lean({ lean: [key(0, 60)] }))).toBeLessThan(1e-9);
+    });
   });
 
   it('have limits, beyond which a scene is refused', () => {

@@ -1,8 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
-import type { CharacterPlan, Edit, LayerLane, PoseKey, Scene } from '@warper/core';
+import type { CharacterPlan, Edit, LayerLane, PoseKey, Scene, ValueKey } from '@warper/core';
 import {
   MERGE_ERROR,
   PLAIN_LAYER,
+  PLAIN_LOOK,
   applyEdit,
   compile,
   copyLayerEdit,
@@ -120,17 +121,61 @@ describe('layers merged', () => {
     for (const keys of Object.values(made.keys)) expect(keys.length).toBeLessThan(60);
   });
 
-  it('are refused where there is none below, and where one moves the root', () => {
+  const at = (frame: number, value: number): ValueKey => ({
+    frame,
+    value,
+    curve: 'smooth',
+    tangent: null,
+    into: null,
+  });
+  const push: Partial<LayerLane> = {
+    rootKeys: {
+      forward: [at(30, 0), at(38, -0.4)],
+      turn: [at(30, 0), at(60, 200)],
+      up: [at(20, 0), at(44, 0.1)],
+    },
+  };
+  const heldApart = (a: CharacterPlan, b: CharacterPlan, frames: readonly number[]): number =>
+    Math.max(
+      ...frames.flatMap((f) =>
+        (['hips', 'head', 'leftHand', 'rightFoot'] as const).map((role) => {
+          const [p, q] = [placeAt(a, f, role), placeAt(b, f, role)];
+          return Math.hypot(...p.map((v, k) => v - defined(q[k])));
+        }),
+      ),
+    );
+
+  it('move the root as the two did, within a few millimetres, and carry on what follows', () => {
+    const frames = [0, 15, 30, 33, 38, 45, 60, 89, 120, 150, 200];
+    for (const [carriesOn, rootFeet] of [
+      [true, 'slide'],
+      [true, 'hold'],
+      [false, 'slide'],
+    ] as const) {
+      const span = carriesOn ? null : { start: 15, end: 110, fadeIn: 4, fadeOut: 10 };
+      const scene = sceneWith(under, { ...over, ...push, span, carriesOn, rootFeet });
+      const own = defined(layerLanes(scene, 'c')[1]);
+      const merged = applyEdit(scene, mergeDownEdit(planOf(scene), layerLanes(scene, 'c'), own), library);
+      expect(layerLanes(merged, 'c')).toMatchObject([{ id: 'u', carriesOn, rootFeet }]);
+      expect(heldApart(planOf(scene), planOf(merged), frames)).toBeLessThan(8e-3);
+    }
+  });
+
+  it('keep looks and keyed dials, hips that come down too', () => {
+    const bow = layer('b', { dialKeys: { crouch: [at(10, 0), at(40, 0.1)], lean: [at(10, 0), at(40, 20)] } });
+    const scene = sceneWith(bow, { ...over, look: { ...PLAIN_LOOK, at: { point: [2, 1, 3] } } });
+    const own = defined(layerLanes(scene, 'c')[1]);
+    const merged = applyEdit(scene, mergeDownEdit(planOf(scene), layerLanes(scene, 'c'), own), library);
+    expect(layerLanes(merged, 'c')).toMatchObject([{ look: null, dialKeys: {}, rootFeet: 'slide' }]);
+    expect(heldApart(planOf(scene), planOf(merged), [0, 10, 25, 40, 60, 130])).toBeLessThan(8e-3);
+  });
+
+  it('are refused where there is none below, and where one carries on what follows and the other does not', () => {
     const scene = sceneWith(under);
     expect(() => mergeDownEdit(planOf(scene), layerLanes(scene, 'c'), under)).toThrow('no layer below');
-    const pushed = sceneWith(under, {
-      ...over,
-      rootKeys: { up: [{ frame: 5, value: 0.1, curve: 'flat', tangent: null, into: null }] },
-    });
+    const pushed = sceneWith({ ...under, ...push, carriesOn: false }, { ...over, ...push, carriesOn: true });
     const own = layerLanes(pushed, 'c')[1]!;
-    expect(() => mergeDownEdit(planOf(pushed), layerLanes(pushed, 'c'), own)).toThrow(
-      'moves the whole character',
-    );
+    expect(() => mergeDownEdit(planOf(pushed), layerLanes(pushed, 'c'), own)).toThrow('cannot do both');
   });
 });
 

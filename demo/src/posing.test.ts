@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import type { CharacterPlan, Edit, LayerLane, Scene } from '@warper/core';
+import type { CharacterPlan, Edit, LayerLane, Scene, KeptLimbs } from '@warper/core';
 import {
   PLAIN_LAYER,
   applyEdit,
@@ -61,6 +61,7 @@ const apart = (a: readonly number[], b: readonly number[]): number =>
 const after = (scene: Scene, edit: Edit): CharacterPlan => planOf(applyEdit(scene, edit, library));
 const by = (metres: number) => fc.integer({ min: -100, max: 100 }).map((v) => (v / 100) * metres);
 const TENTH_OF_A_MILLIMETRE = 1e-4;
+const kept = (hands: boolean): KeptLimbs => ({ leftHand: hands, rightHand: hands, feet: true });
 
 describe('hips that are brought to a place', () => {
   it('are there, the hands stay, and so do the feet, in override and additive layers', () => {
@@ -76,7 +77,7 @@ describe('hips that are brought to a place', () => {
           const before = placesAt(plan);
           const [hx = 0, hy = 0, hz = 0] = place(before, 'hips');
           const target = Float64Array.of(hx + x, hy - Math.abs(y), hz + z);
-          const places = placesAt(after(scene, hipsEdit(plan, layerOf(scene), FRAME, target, true)));
+          const places = placesAt(after(scene, hipsEdit(plan, layerOf(scene), FRAME, target, kept(true))));
           // Legs that are too short hold the hips back; within these limits they are not.
           expect(apart(place(places, 'hips'), [...target])).toBeLessThan(0.02);
           for (const foot of ['leftFoot', 'rightFoot'] as const)
@@ -100,7 +101,7 @@ describe('hips that are brought to a place', () => {
       const plan = planOf(scene);
       const [x = 0, , z = 0] = place(placesAt(plan), 'hips');
       const target = Float64Array.of(x, defined(place(placesAt(planOf(layerScene())), 'hips')[1]) - down, z);
-      scene = applyEdit(scene, hipsEdit(plan, layerOf(scene), FRAME, target, false), library);
+      scene = applyEdit(scene, hipsEdit(plan, layerOf(scene), FRAME, target, kept(false)), library);
       expect(apart(place(placesAt(planOf(scene)), 'hips'), [...target])).toBeLessThan(TENTH_OF_A_MILLIMETRE);
     }
     expect(layerOf(scene)).toMatchObject({ rootFeet: 'hold', carriesOn: false });
@@ -122,7 +123,7 @@ describe('a trunk or head that is brought to a place', () => {
         const aim = [cx + x - hips[0]!, cy - hips[1]!, cz + z - hips[2]!];
         const length = Math.hypot(...aim);
         const target = Float64Array.from(aim, (v, k) => hips[k]! + (v / length) * radius);
-        const posed = bentPose(plan, FRAME, chest, target, keepHands);
+        const posed = bentPose(plan, FRAME, chest, target, kept(keepHands));
         const places = placesAt(after(scene, poseEdit(plan, layerOf(scene), FRAME, posed)));
         expect(apart(place(places, 'upperChest'), [...target])).toBeLessThan(8e-3);
         const directionOf = (own: CharacterPlan): Float64Array =>

@@ -1,14 +1,18 @@
-import { makePoseBuffer } from '../clip/pose';
+import type { PoseBuffer, RootPose } from '../clip/pose';
+import { makePoseBuffer, toSceneSpace } from '../clip/pose';
 import type { Edit } from '../edit/edit';
 import { evaluateUnlocked } from '../evaluate/evaluateUnlocked';
-import { reducePoseKeys } from '../layers/reduceKeys';
+import { reducePoseKeys, reduceValueKeys } from '../layers/reduceKeys';
 import { InputError } from '../math/errors';
+import { shortestTurn } from '../math/floorMove';
 import { quatAngle, quatConjugate, quatMultiply } from '../math/quaternion';
 import { toRootSpace } from '../plan/blendPoses';
 import type { CharacterPlan, LayerPlan } from '../plan/plan';
+import { worksAlone } from '../plan/plan';
 import { segmentPose } from '../plan/segmentPose';
 import { upToLayer } from '../plan/upToLayer';
-import type { PoseKey, PoseKeys } from '../scene/keys';
+import type { PoseKey, PoseKeys, RootCurve, RootKeys, ValueKey } from '../scene/keys';
+import { ROOT_CURVES } from '../scene/keys';
 import type { LayerLane } from '../scene/lane';
 import { PLAIN_LAYER } from '../scene/lane';
 
@@ -20,6 +24,8 @@ export const MERGE_ERROR = 0.25;
 
 /** Writes the rotations of a pose, parent-relative, the root bone's relative to the root, joints x 4. */
 type Rotations = (frame: number) => Float64Array;
+/** Writes a whole pose, its root bone relative to the root. */
+type Poses = (frame: number) => RootPose;
 
 const _inverse = new Float64Array(4);
 
@@ -55,19 +61,77 @@ function differenceKeys(
 
 /** The frames in which a layer can do something. */
 function reachOf(layer: LayerPlan, plan: CharacterPlan): { readonly start: number; readonly end: number } {
-  const { span, segments, keys } = layer;
-  if (span) return { start: span.start - 1, end: span.end ?? plan.end };
-  if (keys.length > 0) return { start: plan.start, end: plan.end };
+  const { span, segments, rootMove } = layer;
+  if (span) {
+    // The last key that is carried on from may stand outside of what the layer does else.
+    const last = rootMove?.carriesOn ? rootMove.last + 1 : -Infinity;
+    return { start: span.start - 1, end: Math.max(last, span.end ?? plan.end) };
+  }
+  if (worksAlone(layer)) return { start: plan.start, end: plan.end };
   const ends = segments.map((s) => s.end);
   return { start: Math.min(plan.end, ...segments.map((s) => s.start)), end: Math.max(plan.start, ...ends) };
 }
 
+/** The most that a merged layer may move the root, and lift it, otherwise than the two did: metres and degrees. */
+const ROOT_ERROR = { metres: 0.0005, degrees: 0.05 };
+
+/** The frames over which keys of the root say what two layers do to it; null where neither moves it, nor lowers the hips. */
+function rootFrames(
+  layers: readonly LayerPlan[],
+  reach: { readonly start: number; readonly end: number },
+): readonly [number, number] | null {
+  const moves = layers.flatMap((l) => l.rootMove ?? []);
+  const lowers = layers.some((l) => l.dials?.curves.crouch);
+  if (moves.length === 0) return lowers ? [reach.start, reach.end] : null;
+  if (!moves.some((m) => m.carriesOn)) return [reach.start, reach.end];
+  if (lowers || moves.some((m) => !m.carriesOn)) {
+    throw new InputError(
+      'merge',
+      'One of the two layers moves what follows along, and the other does not: one layer cannot do both.',
+      { hint: 'Have both carry on what follows, or neither.' },
+    );
+  }
+  return [Math.min(...moves.map((m) => m.first)), Math.max(...moves.map((m) => m.last))];
+}
+
+/** Keys that take the root, and the height of the hips, from one motion to another, in the directions of the first root below. */
+function rootDifference(first: number, last: number, below: Poses, above: Poses, rootBone: number): RootKeys {
+  const heading = below(first).root[2]!;
+  const [sine, cosine] = [Math.sin(heading), Math.cos(heading)];
+  const dense: Record<RootCurve, ValueKey[]> = { left: [], up: [], forward: [], turn: [] };
+  let turned = 0;
+  for (let frame = first; frame <= last; frame++) {
+    const from = below(frame);
+    const [x, z, facing] = from.root as unknown as [number, number, number];
+    const height = from.translations[rootBone * 3 + 1]!;
+    const to = above(frame);
+    const [dx, dz] = [to.root[0]! - x, to.root[1]! - z];
+    // The angle next to that of the frame before: turns of more than half a circle stay what they are.
+    turned += shortestTurn(to.root[2]! - facing - turned);
+    const values: Record<RootCurve, number> = {
+      left: dx * cosine - dz * sine,
+      forward: dx * sine + dz * cosine,
+      up: to.translations[rootBone * 3 + 1]! - height,
+      turn: turned / RADIANS,
+    };
+    for (const curve of ROOT_CURVES)
+      dense[curve].push({ frame, value: values[curve], curve: 'linear', tangent: null, into: null });
+  }
+  return Object.fromEntries(
+    ROOT_CURVES.flatMap((curve) => {
+      const error = curve === 'turn' ? ROOT_ERROR.degrees : ROOT_ERROR.metres;
+      const isMoved = dense[curve].some((k) => Math.abs(k.value) > error / 10);
+      return isMoved ? [[curve, reduceValueKeys(dense[curve], error)]] : [];
+    }),
+  );
+}
+
 /**
- * The edit that makes one layer of a layer and the one below it: additive keys, within `MERGE_ERROR` at every frame, over the frames in
- * which either did something.
+ * The edit that makes one layer of a layer and the one below it: additive keys of joints, within `MERGE_ERROR` at every frame, and keys of
+ * the root where either moves it, over the frames in which either did something.
  *
  * @param layers all layers of the character, bottom first
- * @throws InputError `merge` where there is no layer below, or either moves the root
+ * @throws InputError `merge` where there is no layer below, or one moves what follows along and the other does not
  */
 export function mergeDownEdit(
   plan: CharacterPlan,
@@ -82,37 +146,13 @@ export function mergeDownEdit(
       hint: 'A muted layer has to be switched on first.',
     });
   }
-  const mover = [under, own].find((l) => l.rootMove !== null);
-  if (mover) {
-    throw new InputError('merge', `${mover.name} moves the whole character, which keys of joints cannot.`, {
-      hint: 'Take its keys of the root away first, or leave it a layer of its own.',
-    });
-  }
-  const reaches = [under, own].map((l) => reachOf(l, plan));
-  const start = Math.min(...reaches.map((r) => r.start));
-  const end = Math.max(...reaches.map((r) => r.end));
-  const buffer = makePoseBuffer(plan.skeleton);
-  const at =
-    (count: number): Rotations =>
-    (frame) =>
-      evaluateUnlocked(upToLayer(plan, count), frame, buffer).rotations;
-  const frames = Array.from({ length: Math.max(1, end - start + 1) }, (_, i) => start + i);
-  const merged: LayerLane = {
-    ...PLAIN_LAYER,
-    id: under.id,
-    character: layer.character,
-    name: under.name,
-    blend: 'additive',
-    span: { start, end: end + 1, fadeIn: 0, fadeOut: 0 },
-    keys: differenceKeys(plan, frames, at(index - 1), at(index + 1), error),
-  };
   return {
     type: 'several',
     label: `merge of the layers ${under.name} and ${layer.name}`,
     edits: [
       { type: 'remove layer', layer: layer.id },
       { type: 'remove layer', layer: under.id },
-      { type: 'add layer', layer: merged },
+      { type: 'add layer', layer: mergedLayer(plan, index, layer, error) },
       // It was added on top.
       ...Array.from({ length: layers.length - 1 - layers.indexOf(layer) }, (): Edit => ({
         type: 'raise layer',
@@ -120,6 +160,44 @@ export function mergeDownEdit(
         by: -1,
       })),
     ],
+  };
+}
+
+function mergedLayer(plan: CharacterPlan, index: number, { character }: LayerLane, error: number): LayerLane {
+  const both = plan.layers.slice(index - 1, index + 1);
+  const { id, name } = both[0]!;
+  const reaches = both.map((l) => reachOf(l, plan));
+  const start = Math.min(...reaches.map((r) => r.start));
+  const end = Math.max(...reaches.map((r) => r.end));
+  const { rootBone } = plan.skeleton;
+  const buffers = [makePoseBuffer(plan.skeleton), makePoseBuffer(plan.skeleton)] as const;
+  const at =
+    (count: number, buffer: PoseBuffer): Poses =>
+    (frame) => {
+      const pose = evaluateUnlocked(upToLayer(plan, count), frame, buffer);
+      return toRootSpace(toSceneSpace(plan.skeleton, pose), rootBone);
+    };
+  const [below, above] = [at(index - 1, buffers[0]), at(index + 1, buffers[1])];
+  const frames = Array.from({ length: Math.max(1, end - start + 1) }, (_, i) => start + i);
+  const moved = rootFrames(both, { start, end });
+  const movers = both.flatMap((l) => l.rootMove ?? []);
+  return {
+    ...PLAIN_LAYER,
+    id,
+    character,
+    name,
+    blend: 'additive',
+    span: { start, end: end + 1, fadeIn: 0, fadeOut: 0 },
+    keys: differenceKeys(
+      plan,
+      frames,
+      (f) => below(f).rotations,
+      (f) => above(f).rotations,
+      error,
+    ),
+    rootKeys: moved ? rootDifference(...moved, below, above, rootBone) : {},
+    carriesOn: movers.some((m) => m.carriesOn),
+    rootFeet: movers.find((m) => m.feet === 'hold')?.feet ?? movers[0]?.feet ?? 'slide',
   };
 }
 

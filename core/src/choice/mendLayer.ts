@@ -1,3 +1,4 @@
+import type { Dial } from '../clip/dials';
 import type { Edit } from '../edit/edit';
 import { framesPerSecond, parseRate } from '../math/rate';
 import type { LayerLane, LayerSpan } from '../scene/lane';
@@ -41,7 +42,8 @@ function fadedClips(scene: Scene, { name, segments }: LayerLane, frames: number)
   return [{ edit: { type: 'several', label: `fades of ${name}`, edits }, what }];
 }
 
-function smoothedKeys({ id, name, keys, rootKeys }: LayerLane): LayerMend[] {
+function smoothedKeys(layer: LayerLane): LayerMend[] {
+  const { id, name, keys, rootKeys, dialKeys } = layer;
   const joints = Object.entries(keys).flatMap(([joint, list]) =>
     list
       .filter((k) => k.curve === 'hold')
@@ -57,7 +59,12 @@ function smoothedKeys({ id, name, keys, rootKeys }: LayerLane): LayerMend[] {
         key: { ...k, curve: 'flat' },
       })),
   );
-  const edits = [...joints, ...root];
+  const dials = Object.entries(dialKeys).flatMap(([dial, list]) =>
+    list
+      .filter((k) => k.curve === 'hold')
+      .map((k): Edit => ({ type: 'dial key', layer: id, dial: dial as Dial, key: { ...k, curve: 'flat' } })),
+  );
+  const edits = [...joints, ...root, ...dials];
   if (edits.length === 0) return [];
   return [
     {

@@ -79,6 +79,13 @@ export function poseToWorld(skeleton: Skeleton, pose: Pose, out: WorldPose): Wor
   return out;
 }
 
+/** Writes the world transforms of a pose whose root bone is in scene space; those of what is above it count for nothing. */
+export function sceneToWorld(skeleton: Skeleton, pose: ScenePose, out: WorldPose): WorldPose {
+  const { detachedParents } = skeleton;
+  worldTransforms(detachedParents, pose.rotations, pose.translations, out.rotations, out.positions);
+  return out;
+}
+
 /** Writes a clip's pose between samples `first` and `second` (rotations the shorter way, translations linear). */
 export function sampleBetween(
   clip: Clip,

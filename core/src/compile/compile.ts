@@ -19,6 +19,8 @@ import type { ClipSource } from '../timeline/lane';
 import { laneSpan, layOut, requireClip } from '../timeline/lane';
 import type { MadeLayer } from './compileLayer';
 import { compileLayer } from './compileLayer';
+import type { Looking } from './linkLooks';
+import { linkLooks } from './linkLooks';
 import type { CharacterPlan, Plan } from '../plan/plan';
 import { makeHoldScratch } from '../steps/footHolds';
 import { segmentContent } from './segmentContent';
@@ -94,6 +96,7 @@ export interface Compiler {
  */
 export function createCompiler(library: Library): Compiler {
   let made = new Map<string, Made>();
+  let looking = new Map<string, Looking>();
   let last: Rate | null = null;
   return {
     compile: (scene) => {
@@ -115,7 +118,8 @@ export function createCompiler(library: Library): Compiler {
       }
       made = next;
       last = rate;
-      const characters = [...next.values()].map((m) => m.plan);
+      looking = linkAll(next, looking);
+      const characters = [...next].map(([id, m]) => looking.get(id)?.plan ?? m.plan);
       const used = characters.filter((c) => c.segments.length > 0);
       return {
         rate,
@@ -126,6 +130,7 @@ export function createCompiler(library: Library): Compiler {
     },
     drop: () => {
       made = new Map();
+      looking = new Map();
       library.memory.drop();
     },
   };
@@ -133,6 +138,22 @@ export function createCompiler(library: Library): Compiler {
 
 /** Compiles one scene by itself; see `Compiler.compile`. */
 export const compile = (scene: Scene, library: Library): Plan => createCompiler(library).compile(scene);
+
+/** The performances that look at something, by character. */
+function linkAll(
+  made: ReadonlyMap<string, Made>,
+  before: ReadonlyMap<string, Looking>,
+): Map<string, Looking> {
+  const next = new Map<string, Looking>();
+  let plans: Map<string, CharacterPlan> | null = null;
+  for (const [id, { origin, plan }] of made) {
+    const looks = origin.layers.map((l) => l.look);
+    if (looks.every((look) => look === null)) continue;
+    plans ??= new Map([...made].map(([key, m]) => [key, m.plan]));
+    next.set(id, linkLooks(plan, looks, plans, before.get(id)));
+  }
+  return next;
+}
 
 function originOf(
   scene: Scene,

@@ -13,7 +13,8 @@ import { restHeading } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { Placed } from '../timeline/lane';
 import { toRootSpace } from '../plan/blendPoses';
-import type { LayerPlan, RootMovePlan, SegmentPlan } from '../plan/plan';
+import type { DialsPlan, LayerPlan, RootMovePlan, SegmentPlan } from '../plan/plan';
+import { makeDialWork } from '../steps/dialPose';
 
 /** A layer's plan with what it was made from. */
 export interface MadeLayer {
@@ -57,6 +58,8 @@ export function compileLayer(
     smooth: lane.weightShape === 'smooth',
     span: lane.span,
     rootMove: rootMoveOf(lane, previous),
+    dials: dialsOf(lane, skeleton, previous),
+    look: null,
     segments,
     references: segments.map((s) => referencePose(s, lane.reference)),
     keys: keyTracks(lane, skeleton, previous),
@@ -113,6 +116,19 @@ function rootMoveOf(
     carriesOn,
     feet: rootFeet,
   };
+}
+
+/** A layer's keys of dials, packed; null without any. */
+function dialsOf(
+  { dialKeys }: LayerLane,
+  skeleton: Skeleton,
+  previous: MadeLayer | undefined,
+): DialsPlan | null {
+  if (previous?.lane.dialKeys === dialKeys) return previous.plan.dials;
+  const keyed = Object.entries(dialKeys).filter(([, keys]) => keys.length > 0);
+  if (keyed.length === 0) return null;
+  const curves = Object.fromEntries(keyed.map(([dial, keys]) => [dial, valueCurve(keys)]));
+  return { curves, work: makeDialWork(skeleton), mean: new Float64Array(skeleton.names.length * 4) };
 }
 
 const same = (a: readonly unknown[], b: readonly unknown[]): boolean =>

@@ -21,7 +21,10 @@ import { anyEdit, slow, turn, two, walk } from '../testing/arranging';
 import { evenly } from '../testing/evenly';
 import type { Library } from './compile';
 import { compile, createCompiler } from './compile';
+import type { Dial } from '../clip/dials';
+import { DIALS } from '../clip/dials';
 import { ROOT_CURVES } from '../scene/keys';
+import { PLAIN_LOOK } from '../scene/look';
 import type { Join, SeamPlacing, Stepping } from '../scene/seam';
 
 const segment = fc.constantFrom('a', 'b', 'c', 'e', 'f', 'g');
@@ -75,7 +78,27 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
       }),
       fc.record({ rootFeet: fc.constantFrom('slide' as const, 'hold' as const, 'step' as const) }),
       fc.record({ carriesOn: fc.boolean() }),
+      fc.record({
+        look: fc.constantFrom(
+          null,
+          { ...PLAIN_LOOK, at: { point: [1, 1.5, 2] as const } },
+          { ...PLAIN_LOOK, at: { character: 'd' } },
+          { ...PLAIN_LOOK, lag: 0, at: { character: 'c' } },
+        ),
+      }),
     ),
+  }),
+  fc.record({
+    type: is('dial key'),
+    layer: is('y'),
+    dial: fc.constantFrom(...(Object.keys(DIALS) as Dial[])),
+    key: fc.record({
+      frame: fc.nat(90),
+      value: fc.constantFrom(0, 0.1, 1),
+      curve: fc.constantFrom('flat' as const, 'linear' as const),
+      tangent: fc.constant(null),
+      into: fc.constant(null),
+    }),
   }),
   fc.record({
     type: is('root key'),

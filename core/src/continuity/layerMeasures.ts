@@ -4,6 +4,7 @@ import { cloudJoints } from '../clip/pointCloud';
 import { layerWeight } from '../evaluate/layerWeight';
 import { evaluate } from '../footlock/evaluate';
 import type { CharacterPlan, LayerPlan } from '../plan/plan';
+import { worksAlone } from '../plan/plan';
 import { segmentAt } from '../plan/segmentAt';
 import { upToLayer } from '../plan/upToLayer';
 import { MARGIN } from './measureSeam';
@@ -64,7 +65,7 @@ function activeFrames(plan: CharacterPlan, layer: LayerPlan): readonly [number, 
     if (layer.rootMove?.carriesOn && f >= layer.rootMove.first) return f <= layer.rootMove.last + 1;
     if (layerWeight(layer, f) === 0) return false;
     const segment = layer.segments[segmentAt(layer.segments, f)];
-    return layer.keys.length > 0 || layer.rootMove !== null || (segment !== undefined && f < segment.end);
+    return worksAlone(layer) || (segment !== undefined && f < segment.end);
   };
   let [first, last] = [NaN, NaN];
   for (let f = plan.start; f < plan.end; f++) {

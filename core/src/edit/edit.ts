@@ -23,6 +23,7 @@ import { judge } from './edits/judge';
 import { key } from './edits/key';
 import { layerKeys } from './edits/layerKeys';
 import { moveKeys, removeKeys } from './edits/moveKeys';
+import { dialKey } from './edits/dialKey';
 import { rootKey } from './edits/rootKey';
 import { limits } from './edits/limits';
 import { leadIn } from './edits/leadIn';
@@ -79,6 +80,7 @@ const KINDS = [
   judge,
   key,
   rootKey,
+  dialKey,
   layerKeys,
   moveKeys,
   removeKeys,

@@ -1,5 +1,8 @@
 import { expect, it } from '@jest/globals';
 import fc from 'fast-check';
+import type { Dial } from '../clip/dials';
+import { DIALS } from '../clip/dials';
+import { PLAIN_LOOK } from '../scene/look';
 import { KEY_CURVES, ROOT_CURVES } from '../scene/keys';
 import { PLAIN_LAYER } from '../scene/lane';
 import { backAndAgain, carryOut, slow, two } from '../testing/arranging';
@@ -50,6 +53,13 @@ const anyLayerEdit: fc.Arbitrary<Edit> = fc.oneof(
       fc.record({ mask: fc.constantFrom([], [{ bone: 'spine*', weight: 0.5 }]) }),
       fc.record({ blend: fc.constantFrom('override' as const, 'additive' as const) }),
       fc.record({ softness: fc.nat(3), carriesOn: fc.boolean() }),
+      fc.record({
+        look: fc.constantFrom(
+          null,
+          { ...PLAIN_LOOK, at: { point: [1, 1.5, 2] as const } },
+          { ...PLAIN_LOOK, at: { character: 'c' } },
+        ),
+      }),
     ),
   }),
   { weight: 3, arbitrary: fc.record({ type: is('key'), layer, joint, key: poseKey }) },
@@ -59,6 +69,15 @@ const anyLayerEdit: fc.Arbitrary<Edit> = fc.oneof(
       type: is('root key'),
       layer,
       curve: fc.constantFrom(...ROOT_CURVES),
+      key: fc.oneof(valueKey, fc.record({ frame, value: fc.constant(null) })),
+    }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({
+      type: is('dial key'),
+      layer,
+      dial: fc.constantFrom(...(Object.keys(DIALS) as Dial[])),
       key: fc.oneof(valueKey, fc.record({ frame, value: fc.constant(null) })),
     }),
   },

@@ -21,6 +21,19 @@ export function requireUnusedId(record: Record<string, unknown>, id: string, wha
   if (record[id] !== undefined) throw new InputError('edit', `The scene has a ${what} ${id} already.`);
 }
 
+/** Sees to it that a layer looks at nothing, at a place, or at another character of the scene.
+ *
+ * @throws InputError `edit` where it does not
+ */
+export function requireTarget({ characters }: Draft<Scene>, { character, look }: Draft<LayerLane>): void {
+  if (!look || !('character' in look.at)) return;
+  const { name } = lookup(characters, look.at.character, 'character');
+  if (look.at.character === character)
+    throw new InputError('edit', `${name} cannot look at themselves.`, {
+      hint: 'Choose another character, or a place.',
+    });
+}
+
 /** The layer with an id.
  *
  * @throws InputError `edit` where there is none

@@ -9,10 +9,14 @@ import { segmentAt } from '../plan/segmentAt';
 import type { CharacterPlan, LayerPlan, RootMoveFrame } from '../plan/plan';
 import { curveWeight } from '../math/curve';
 import { fadeWeight, layerWeight } from './layerWeight';
+import { layerDials } from './layerDials';
+import type { ReadPose } from './lookAt';
+import { lookAt } from './lookAt';
 import { makeRootFrame, moveByRootKeys } from './rootMove';
 import { segmentPose } from '../plan/segmentPose';
 
-type BasePose = (plan: CharacterPlan, frame: number, out: PoseBuffer) => ScenePose;
+/** Writes what the body lane of a character has at a frame. */
+export type BasePose = (plan: CharacterPlan, frame: number, out: PoseBuffer) => ScenePose;
 
 /** What a layer's root move depends on: the root of what lies below it. */
 export const rootFrameOf = (plan: CharacterPlan, i: number, basePose: BasePose): RootMoveFrame =>
@@ -42,13 +46,21 @@ export function layerPose(
     }
     const w = layerWeight(layer, frame);
     if (!(w > 0)) continue;
+    if (layer.dials) layerDials(plan, layer.dials, frame, w, out);
     const index = segmentAt(layer.segments, frame);
     if (index >= 0) out = layerSegments(plan, layer, index, frame, w, out);
     for (let k = 0; k < layer.keys.length; k++)
       out = layerKey(plan, layer.keys[k]!, layer.additive, frame, w, out);
+    if (layer.look) lookAt(plan.skeleton, layer.look, frame, w, whole(basePose), out);
   }
   return out;
 }
+
+/** Reads whole poses of characters, layers included. */
+const whole =
+  (basePose: BasePose): ReadPose =>
+  (plan, frame, out) =>
+    layerPose(plan, frame, basePose(plan, frame, out), basePose);
 
 function layerSegments(
   plan: CharacterPlan,

@@ -1,3 +1,5 @@
+import type { Dial } from '../clip/dials';
+import { DIALS } from '../clip/dials';
 import type { EulerOrder } from '../math/euler';
 import { eulerFromQuat, eulerNearest, quatFromEuler } from '../math/euler';
 import { defined } from '../math/defined';
@@ -5,19 +7,22 @@ import type { Handle } from '../math/spline';
 import type { KeyCurve, PoseKey, RootCurve, ValueKey } from '../scene/keys';
 import { ROOT_CURVES } from '../scene/keys';
 import type { LayerLane } from '../scene/lane';
+import type { KeysOfLayer, KeyTable } from './keyLists';
+import { withKeyList } from './keyLists';
 import type { KeyTrack } from './keys';
 import { keyTrack, keyedRotation } from './keys';
 import type { ValueCurve } from './valueCurve';
 import { valueCurve, valueOn } from './valueCurve';
 
-/** One curve of a layer: its weight, a direction of the root, or a joint's angle about one of its own axes. */
+/** One curve of a layer: its weight, a direction of the root, a dial, or a joint's angle about one of its own axes. */
 export type Channel =
   | { readonly kind: 'weight' }
   | { readonly kind: 'root'; readonly curve: RootCurve }
+  | { readonly kind: 'dial'; readonly curve: Dial }
   | { readonly kind: 'joint'; readonly joint: string; readonly axis: 0 | 1 | 2 };
 
 /**
- * A curve as it is read: weights in per cent, the root in centimetres and degrees, joints in degrees. Angles x, y, z are those with
+ * A curve as it is read: weights and amplitudes in per cent, the root and dials in centimetres and degrees, joints in degrees. Angles x, y, z are those with
  * R = Rx(x) Ry(y) Rz(z), next to each other from key to key.
  */
 export interface ChannelCurve {
@@ -46,8 +51,27 @@ const DEGREES = 180 / Math.PI;
 const PER_CENT = 100;
 const CENTIMETRES = 100;
 
-/** Units of a root curve's values in those of its keys. */
-export const rootScale = (curve: RootCurve): number => (curve === 'turn' ? 1 : CENTIMETRES);
+/** Units of a curve of the root, or of a dial, in those of its keys. */
+export function valueScale({ kind, curve }: ValueChannel): number {
+  if (kind === 'root') return curve === 'turn' ? 1 : CENTIMETRES;
+  if (DIALS[curve].none === 1) return PER_CENT;
+  return curve === 'stance' || curve === 'crouch' ? CENTIMETRES : 1;
+}
+
+/** A channel whose keys are numbers. */
+export type ValueChannel = Extract<Channel, { readonly kind: 'root' | 'dial' }>;
+
+const NO_KEYS: readonly ValueKey[] = [];
+
+/** The keys of a channel whose keys are numbers. */
+export const valueKeysOf = (layer: KeysOfLayer, channel: ValueChannel): readonly ValueKey[] =>
+  (channel.kind === 'root' ? layer.rootKeys[channel.curve] : layer.dialKeys[channel.curve]) ?? NO_KEYS;
+
+/** The name of the list that a channel's keys are on, and of its table. */
+export const listOfChannel = (channel: Exclude<Channel, { kind: 'weight' }>): readonly [KeyTable, string] =>
+  channel.kind === 'joint'
+    ? ['keys', channel.joint]
+    : [channel.kind === 'root' ? 'rootKeys' : 'dialKeys', channel.curve];
 
 /** A name for a channel, the same for the same channel. */
 export function channelId(channel: Channel): string {
@@ -55,21 +79,25 @@ export function channelId(channel: Channel): string {
     case 'weight':
       return 'weight';
     case 'root':
-      return `root ${channel.curve}`;
+    case 'dial':
+      return `${channel.kind} ${channel.curve}`;
     case 'joint':
       return `joint ${channel.axis} ${channel.joint}`;
   }
 }
 
-/** The channels of a layer that have keys: its weight, its root, its joints. */
+/** The channels of a layer that have keys: its weight, its root, its dials, its joints. */
 export function channelsOf({
   weight,
   rootKeys,
+  dialKeys,
   keys,
-}: Pick<LayerLane, 'weight' | 'rootKeys' | 'keys'>): Channel[] {
+}: KeysOfLayer & Pick<LayerLane, 'weight'>): Channel[] {
   const channels: Channel[] = weight.length > 0 ? [{ kind: 'weight' }] : [];
   for (const curve of ROOT_CURVES)
     if ((rootKeys[curve] ?? []).length > 0) channels.push({ kind: 'root', curve });
+  for (const curve of Object.keys(DIALS) as Dial[])
+    if ((dialKeys[curve] ?? []).length > 0) channels.push({ kind: 'dial', curve });
   for (const joint of Object.keys(keys))
     for (const axis of [0, 1, 2] as const) channels.push({ kind: 'joint', joint, axis });
   return channels;
@@ -98,9 +126,9 @@ function curveOfValues(keys: readonly ValueKey[], scale: number, none: number): 
 export const weightCurve = (points: readonly Handle[], shape: LayerLane['weightShape']): ChannelCurve =>
   curveOfValues(weightKeys(points, shape), PER_CENT, 1);
 
-/** A direction of the root as a curve. */
-export const rootChannelCurve = (curve: RootCurve, keys: readonly ValueKey[]): ChannelCurve =>
-  curveOfValues(keys, rootScale(curve), 0);
+/** A direction of the root, or a dial, as a curve. */
+export const valueChannelCurve = (channel: ValueChannel, keys: readonly ValueKey[]): ChannelCurve =>
+  curveOfValues(keys, valueScale(channel), channel.kind === 'dial' ? DIALS[channel.curve].none : 0);
 
 /** The three angles of a joint's keys as curves. */
 export function jointCurves(keys: readonly PoseKey[]): readonly [ChannelCurve, ChannelCurve, ChannelCurve] {
@@ -154,7 +182,8 @@ export function channelCurve(layer: LayerLane, channel: Channel): ChannelCurve {
     case 'weight':
       return weightCurve(layer.weight, layer.weightShape);
     case 'root':
-      return rootChannelCurve(channel.curve, layer.rootKeys[channel.curve] ?? []);
+    case 'dial':
+      return valueChannelCurve(channel, valueKeysOf(layer, channel));
     case 'joint':
       return jointCurves(layer.keys[channel.joint] ?? [])[channel.axis];
   }
@@ -166,7 +195,8 @@ export function channelKeys(layer: LayerLane, channel: Channel): ChannelKey[] {
     case 'weight':
       return keysOfValues(weightKeys(layer.weight, layer.weightShape), PER_CENT);
     case 'root':
-      return keysOfValues(layer.rootKeys[channel.curve] ?? [], rootScale(channel.curve));
+    case 'dial':
+      return keysOfValues(valueKeysOf(layer, channel), valueScale(channel));
     case 'joint':
       return keysOfJoint(layer.keys[channel.joint] ?? [], channel.axis);
   }
@@ -250,28 +280,20 @@ export function withChannelKeys(
       const weightShape = shapes.find((shape) => shape !== layer.weightShape) ?? layer.weightShape;
       return { ...layer, weight, weightShape };
     }
-    case 'root': {
-      const scale = rootScale(channel.curve);
-      const list = keys.map((key) => valueKeyOf(key, scale));
-      return { ...layer, rootKeys: withList(layer.rootKeys, channel.curve, list) };
+    case 'root':
+    case 'dial': {
+      const scale = valueScale(channel);
+      return withKeyList(
+        layer,
+        ...listOfChannel(channel),
+        keys.map((key) => valueKeyOf(key, scale)),
+      );
     }
     case 'joint': {
       const list = poseKeysOf(layer.keys[channel.joint] ?? [], channel.axis, keys);
-      return { ...layer, keys: withList(layer.keys, channel.joint, list) };
+      return withKeyList(layer, 'keys', channel.joint, list);
     }
   }
-}
-
-/** A table of lists with one of them in place of what was there; without it where it is empty. */
-function withList<K extends string, V>(
-  table: Readonly<Partial<Record<K, readonly V[]>>>,
-  name: K,
-  list: readonly V[],
-): Record<string, readonly V[]> {
-  const next: Record<string, readonly V[]> = { ...(table as Record<string, readonly V[]>) };
-  if (list.length > 0) next[name] = list;
-  else delete next[name];
-  return next;
 }
 
 function inOrder(keys: readonly ChannelKey[]): ChannelKey[] {

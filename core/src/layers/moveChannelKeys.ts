@@ -3,7 +3,8 @@ import { eulerFromQuat, quatFromEuler } from '../math/euler';
 import type { PoseKey } from '../scene/keys';
 import type { LayerLane } from '../scene/lane';
 import type { Channel } from './channels';
-import { rootScale } from './channels';
+import { listOfChannel, valueKeysOf, valueScale } from './channels';
+import { movedInTime, withKeyList } from './keyLists';
 
 /** Keys of a channel, by their frames. */
 export interface ChosenKeys {
@@ -36,12 +37,7 @@ export function moveChannelKeys(
 function listsOf(chosen: readonly ChosenKeys[]): Map<string, { channel: Channel; at: ReadonlySet<number> }> {
   const lists = new Map<string, { channel: Channel; at: ReadonlySet<number> }>();
   for (const { channel, frames } of chosen) {
-    const name =
-      channel.kind === 'joint'
-        ? `joint ${channel.joint}`
-        : channel.kind === 'root'
-          ? channel.curve
-          : 'weight';
+    const name = channel.kind === 'weight' ? 'weight' : listOfChannel(channel).join(' ');
     const at = new Set([...(lists.get(name)?.at ?? []), ...frames]);
     lists.set(name, { channel, at });
   }
@@ -56,12 +52,13 @@ function raised(layer: LayerLane, channel: Channel, at: ReadonlySet<number>, val
       );
       return { ...layer, weight };
     }
-    case 'root': {
-      const by = value / rootScale(channel.curve);
-      const keys = (layer.rootKeys[channel.curve] ?? []).map((k) =>
+    case 'root':
+    case 'dial': {
+      const by = value / valueScale(channel);
+      const keys = valueKeysOf(layer, channel).map((k) =>
         at.has(k.frame) ? { ...k, value: k.value + by } : k,
       );
-      return { ...layer, rootKeys: { ...layer.rootKeys, [channel.curve]: keys } };
+      return withKeyList(layer, ...listOfChannel(channel), keys);
     }
     case 'joint': {
       const turn = (key: PoseKey): PoseKey => ({
@@ -96,25 +93,10 @@ function delayed(layer: LayerLane, channel: Channel, at: ReadonlySet<number>, by
       const weight = movedInTime(points, at, by).map((p) => [p.frame, p.weight] as const);
       return { ...layer, weight };
     }
-    case 'root': {
-      const keys = movedInTime(layer.rootKeys[channel.curve] ?? [], at, by);
-      return { ...layer, rootKeys: { ...layer.rootKeys, [channel.curve]: keys } };
-    }
-    case 'joint': {
-      const keys = movedInTime(layer.keys[channel.joint] ?? [], at, by);
-      return { ...layer, keys: { ...layer.keys, [channel.joint]: keys } };
-    }
+    case 'root':
+    case 'dial':
+      return withKeyList(layer, ...listOfChannel(channel), movedInTime(valueKeysOf(layer, channel), at, by));
+    case 'joint':
+      return withKeyList(layer, 'keys', channel.joint, movedInTime(layer.keys[channel.joint] ?? [], at, by));
   }
-}
-
-function movedInTime<K extends { readonly frame: number }>(
-  keys: readonly K[],
-  at: ReadonlySet<number>,
-  by: number,
-): K[] {
-  const taken = new Set([...at].map((frame) => frame + by));
-  return keys
-    .filter((k) => at.has(k.frame) || !taken.has(k.frame))
-    .map((k) => (at.has(k.frame) ? { ...k, frame: k.frame + by } : k))
-    .sort((a, b) => a.frame - b.frame);
 }

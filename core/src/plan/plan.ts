@@ -1,5 +1,7 @@
 import type { Clip, TravelBone } from '../clip/clip';
+import type { Dial } from '../clip/dials';
 import type { Memory } from '../memory/memory';
+import type { DialWork } from '../steps/dialPose';
 import type { HoldScratch, LegHolds } from '../steps/footHolds';
 import type { Steps } from '../steps/steps';
 import type { PoseBuffer, RootPose } from '../clip/pose';
@@ -180,11 +182,19 @@ export interface LayerPlan {
   readonly span: LayerSpan | null;
   /** How it moves the whole character; null where it does not. */
   readonly rootMove: RootMovePlan | null;
+  /** Its keys of dials; null without any. */
+  readonly dials: DialsPlan | null;
+  /** What the head follows with the eyes; null nothing, or somebody who is not there. */
+  readonly look: LookPlan | null;
   readonly segments: readonly SegmentPlan[];
   /** The pose that each segment is taken against, its root bone relative to its root. */
   readonly references: readonly RootPose[];
   readonly keys: readonly KeyTrack[];
 }
+
+/** Whether a layer does something where it plays no clip. */
+export const worksAlone = ({ keys, rootMove, dials, look }: LayerPlan): boolean =>
+  keys.length > 0 || rootMove !== null || dials !== null || look !== null;
 
 /** Keys that move a whole character over the floor, ready to be evaluated. */
 export interface RootMovePlan {
@@ -195,6 +205,41 @@ export interface RootMovePlan {
   readonly last: number;
   readonly carriesOn: boolean;
   readonly feet: RootFeet;
+}
+
+/** Keys of dials, ready to be evaluated. */
+export interface DialsPlan {
+  readonly curves: Readonly<Partial<Record<Dial, ValueCurve>>>;
+  /** Memory; overwritten by every evaluation. */
+  readonly work: DialWork;
+  /** joints x 4. */
+  readonly mean: Float64Array;
+}
+
+/** How a head follows something, ready to be evaluated. */
+export interface LookPlan {
+  readonly at:
+    | { readonly point: Float64Array; readonly plan?: undefined }
+    | {
+        readonly point?: undefined;
+        /** Who is looked at, without any looks of their own. */
+        readonly plan: CharacterPlan;
+        /** Where their head is at each of their frames, x 3, metres; NaN where it was not asked for yet. */
+        readonly places: Float64Array;
+      };
+  /** Frames by which the head is behind. */
+  readonly lag: number;
+  /** Limits from where the body faces, radians. */
+  readonly turn: number;
+  readonly tilt: number;
+  /** The share of a turn that the chest takes; 0 where there is none to turn. */
+  readonly share: number;
+  /** Joints, -1 for none. */
+  readonly chest: number;
+  readonly neck: number;
+  readonly head: number;
+  /** Where the head faces, in its own axes. */
+  readonly forward: Float64Array;
 }
 
 /** What of the performance a root move depends on; found when it is first needed. */

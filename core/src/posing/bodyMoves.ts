@@ -43,6 +43,13 @@ export function limbBendingAt(skeleton: Skeleton, joint: number): Limb | null {
   return null;
 }
 
+/** What stays where it is while another part of the body is moved. */
+export interface KeptLimbs {
+  readonly leftHand: boolean;
+  readonly rightHand: boolean;
+  readonly feet: boolean;
+}
+
 interface Posed {
   readonly pose: Pose;
   readonly world: WorldPose;
@@ -61,9 +68,15 @@ const shownAs = (pose: Pose, joint: number): PosedJoint => ({
   rotation: pose.rotations.slice(joint * 4, joint * 4 + 4),
 });
 
-/** Both arms, their hands brought back to where they were. */
-function armsBack(skeleton: Skeleton, { pose, world, heading }: Posed, places: Float64Array): PosedJoint[] {
+/** The arms whose hands stay, brought back to where those were. */
+function armsBack(
+  skeleton: Skeleton,
+  kept: KeptLimbs,
+  { pose, world, heading }: Posed,
+  places: Float64Array,
+): PosedJoint[] {
   return (['left', 'right'] as const).flatMap((side) => {
+    if (!kept[`${side}Hand`]) return [];
     const limb = limbEndingAt(skeleton, jointOfRole(skeleton, `${side}Hand`));
     if (!limb) return [];
     const axis = straightBend(skeleton, limb, world.positions, heading);
@@ -90,14 +103,14 @@ const SHARE = 0.5;
  * to it first. It keeps its own direction in the scene.
  *
  * @param target x, y, z, metres
- * @param keepHands whether the hands stay where they are
+ * @param kept the hands that stay where they are; feet do so in any case
  */
 export function bentPose(
   plan: CharacterPlan,
   frame: number,
   joint: number,
   target: Float64Array,
-  keepHands: boolean,
+  kept: KeptLimbs,
 ): PosedJoint[] {
   const { skeleton } = plan;
   const posed = posedAt(plan, frame);
@@ -117,7 +130,7 @@ export function bentPose(
     }
   keepDirection(skeleton, posed, joint, direction);
   again();
-  const arms = keepHands ? armsBack(skeleton, posed, before) : [];
+  const arms = armsBack(skeleton, kept, posed, before);
   return [...chain, joint].map((j) => shownAs(pose, j)).concat(arms);
 }
 
@@ -214,7 +227,7 @@ export function swivelledPose(
 
 /**
  * The edit that brings the hips to a place: keys of the root at the frame, in the directions that it has at the first of them. A layer
- * that has no such keys yet has the feet stay where they stand from now on, and nothing carried along behind it.
+ * that has no such keys yet has the feet stay where they stand from now on, or go along, and nothing carried along behind it.
  *
  * @param target x, y, z of the hips, metres
  */
@@ -223,7 +236,7 @@ export function hipsEdit(
   layer: LayerLane,
   frame: number,
   target: Float64Array,
-  keepHands: boolean,
+  kept: KeptLimbs,
 ): Edit {
   const { skeleton } = plan;
   const posed = posedAt(plan, frame);
@@ -248,7 +261,13 @@ export function hipsEdit(
   ];
   const edits: Edit[] =
     keyed.length === 0
-      ? [{ type: 'change layer', layer: layer.id, values: { rootFeet: 'hold', carriesOn: false } }]
+      ? [
+          {
+            type: 'change layer',
+            layer: layer.id,
+            values: { rootFeet: kept.feet ? 'hold' : 'slide', carriesOn: false },
+          },
+        ]
       : [];
   for (const [curve, metres] of moves) {
     const keys = layer.rootKeys[curve] ?? [];
@@ -262,10 +281,10 @@ export function hipsEdit(
     };
     edits.push({ type: 'root key', layer: layer.id, curve, key });
   }
-  if (keepHands) {
+  if (kept.leftHand || kept.rightHand) {
     for (let k = 0; k < 3; k++) pose.translations[skeleton.rootBone * 3 + k]! += by[k]!;
     poseToWorld(skeleton, pose, world);
-    edits.push(poseEdit(plan, layer, frame, armsBack(skeleton, posed, before)));
+    edits.push(poseEdit(plan, layer, frame, armsBack(skeleton, kept, posed, before)));
   }
   return { type: 'several', label: 'move of the hips', edits };
 }

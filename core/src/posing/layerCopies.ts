@@ -41,6 +41,7 @@ export function copyLayerEdit(
     mask: layer.mask.map((entry) => carriedMask(entry, from, to)),
     keys: carriedKeys(layer.keys, from, to, layer.blend === 'additive'),
     rootKeys: to.mirrored ? mirroredRoot(layer.rootKeys) : layer.rootKeys,
+    look: looksAt(layer.look, to.character) ? null : layer.look,
   };
   const segments = layer.segments.flatMap((name): Edit[] => {
     const segment = scene.segments[name];
@@ -59,6 +60,10 @@ export function copyLayerEdit(
   const label = to.mirrored ? `mirroring of the layer ${layer.name}` : `copy of the layer ${layer.name}`;
   return { type: 'several', label, edits: [{ type: 'add layer', layer: copy }, ...segments] };
 }
+
+/** Nobody looks at themselves. */
+const looksAt = (look: LayerLane['look'], character: string): boolean =>
+  look !== null && 'character' in look.at && look.at.character === character;
 
 /** The joint that a joint's keys go to; -1 for none. */
 function partnerOf(from: Skeleton, to: LayerTarget, joint: number): number {

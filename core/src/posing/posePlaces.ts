@@ -1,3 +1,4 @@
+import type { Dial } from '../clip/dials';
 import type { Clip } from '../clip/clip';
 import { makePoseBuffer } from '../clip/pose';
 import type { Edit } from '../edit/edit';
@@ -106,14 +107,23 @@ export function breakdownEdit(layer: LayerLane, frame: number, share: number): E
     edits.push({ type: 'key', layer: layer.id, joint, key });
   }
   for (const [curve, keys] of Object.entries(layer.rootKeys)) {
-    const around = keysAround(keys, frame);
-    if (!around) continue;
-    const here: Partial<ValueKey> = keys.find((k) => k.frame === frame) ?? {};
-    const value = around[0].value + share * (around[1].value - around[0].value);
-    const key: ValueKey = { curve: 'smooth', tangent: null, into: null, ...here, frame, value };
-    edits.push({ type: 'root key', layer: layer.id, curve: curve as RootCurve, key });
+    const key = valueBetween(keys, frame, share);
+    if (key) edits.push({ type: 'root key', layer: layer.id, curve: curve as RootCurve, key });
+  }
+  for (const [dial, keys] of Object.entries(layer.dialKeys)) {
+    const key = valueBetween(keys, frame, share);
+    if (key) edits.push({ type: 'dial key', layer: layer.id, dial: dial as Dial, key });
   }
   return edits.length > 0 ? { type: 'several', label: `pose between keys at frame ${frame}`, edits } : null;
+}
+
+/** A key at a frame between those around it; null where there is none on either side. */
+function valueBetween(keys: readonly ValueKey[], frame: number, share: number): ValueKey | null {
+  const around = keysAround(keys, frame);
+  if (!around) return null;
+  const here: Partial<ValueKey> = keys.find((k) => k.frame === frame) ?? {};
+  const value = around[0].value + share * (around[1].value - around[0].value);
+  return { curve: 'smooth', tangent: null, into: null, ...here, frame, value };
 }
 
 /** The last key before a frame and the first after it; null where there is none on either side. */

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import type { Dial } from '../clip/dials';
 import { finite, frame } from './rules';
 
 /**
@@ -40,6 +41,9 @@ export type RootCurve = (typeof ROOT_CURVES)[number];
 
 /** Keys of the root by curve, in order of frames. */
 export type RootKeys = Readonly<Partial<Record<RootCurve, readonly ValueKey[]>>>;
+
+/** Keys of dials, in order of frames, in the units of `Dials`. */
+export type DialKeys = Readonly<Partial<Record<Dial, readonly ValueKey[]>>>;
 
 const curve = Joi.valid(...KEY_CURVES).required();
 const turns = Joi.array().items(finite).length(3).allow(null).required();

@@ -1,9 +1,12 @@
 import Joi from 'joi';
+import { DIALS } from '../clip/dials';
 import type { Handle } from '../math/spline';
 import type { Entity } from './fields';
 import { given, plainOf, setting } from './fields';
-import type { PoseKeys, RootKeys } from './keys';
+import type { DialKeys, PoseKeys, RootKeys } from './keys';
 import { ROOT_CURVES, poseKey, scaledKeyList, valueKey } from './keys';
+import type { Look } from './look';
+import { lookSchema, scaledLook } from './look';
 import { count, finite, frame, id, ids, text, weight, yes } from './rules';
 
 const STATE_FIELDS = {
@@ -103,6 +106,16 @@ export const LAYER_FIELDS = {
   /** Whether what comes after the last of these keys is moved along, also after the span. */
   carriesOn: setting<boolean>(true, yes, { since: 8 }),
   rootFeet: setting<RootFeet>('step', Joi.valid('slide', 'hold', 'step'), { since: 8, called: 'feet' }),
+  /** Keys of dials, on top of those of the character and its segments. */
+  dialKeys: setting<DialKeys>(
+    {},
+    Joi.object(
+      Object.fromEntries(Object.keys(DIALS).map((name) => [name, Joi.array().items(valueKey).max(100_000)])),
+    ),
+    { since: 10, scaled: (keys, factor) => mapValues(keys, (list) => scaledKeyList(list, factor)) },
+  ),
+  /** What the head follows with the eyes; null nothing. */
+  look: setting<Look | null>(null, lookSchema.allow(null), { since: 10, scaled: scaledLook }),
 };
 
 const mapValues = <K extends string, A, B>(

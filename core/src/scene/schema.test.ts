@@ -3,6 +3,8 @@ import { describe, expect, it } from '@jest/globals';
 import { InputError } from '../math/errors';
 import { figureClip } from '../testing/figure';
 import { sceneOf, segmentOf } from '../testing/scenes';
+import { PLAIN_LAYER } from './lane';
+import { PLAIN_LOOK } from './look';
 import { SCENE_VERSION } from './scene';
 import type { Segment } from './segment';
 import { PLAIN_SEGMENT } from './segment';
@@ -98,6 +100,18 @@ describe('documents of older versions', () => {
     for (const { dials } of Object.values(characters)) expect(dials).toEqual({});
   });
 
+  it('whose layers knew no keys of dials, and looked at nothing, are performed as they were', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v9.json', import.meta.url), 'utf8'),
+    );
+    const layers = Object.values(parseScene(old).lanes).flatMap((l) => (l.kind === 'layer' ? [l] : []));
+    expect(layers).toHaveLength(1);
+    for (const { dialKeys, look, ...rest } of layers) {
+      expect([dialKeys, look]).toEqual([{}, null]);
+      expect(rest).toEqual(old.lanes[rest.id]);
+    }
+  });
+
   it('whose joins were all set by hand keep them', () => {
     const old = JSON.parse(
       readFileSync(new URL('../testing/fixtures/scene-v5.json', import.meta.url), 'utf8'),
@@ -134,7 +148,16 @@ describe('scene documents', () => {
       (s: { lanes: { l: { segments: string[] } } }) => s.lanes.l.segments.pop(),
       /lane for segment b/,
     ],
-    ['a newer version', (s: { version: number }) => (s.version = 10), /version 10/],
+    [
+      'a look at nobody',
+      (s: { lanes: Record<string, unknown>; laneOrder: string[] }) => {
+        const look = { ...PLAIN_LOOK, at: { character: 'x' } };
+        s.lanes.y = { ...PLAIN_LAYER, id: 'y', character: 'c', name: 'look', look };
+        s.laneOrder.push('y');
+      },
+      /character x/,
+    ],
+    ['a newer version', (s: { version: number }) => (s.version = 99), /version 99/],
   ])('refuse %s', (_, change, message) => {
     const value = broken(change as (s: Record<string, never>) => void);
     expect(() => parseScene(value)).toThrow(InputError);

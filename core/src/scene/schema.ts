@@ -95,6 +95,10 @@ function checkReferences(scene: Scene): void {
   for (const lane of Object.values(scene.lanes)) {
     if (!scene.characters[lane.character])
       missing(`character ${lane.character}`, `lanes.${lane.id}.character`);
+    if (lane.kind === 'layer' && lane.look && 'character' in lane.look.at) {
+      const { character } = lane.look.at;
+      if (!scene.characters[character]) missing(`character ${character}`, `lanes.${lane.id}.look`);
+    }
     for (const segment of lane.segments) {
       if (!scene.segments[segment] || used.has(segment))
         missing(`segment ${segment}`, `lanes.${lane.id}.segments`);

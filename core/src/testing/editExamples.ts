@@ -163,6 +163,18 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
       },
     }),
   },
+  'dial key': {
+    edit: {
+      layer: 'y',
+      dial: 'lean',
+      key: { frame: 12, value: 15, curve: 'flat', tangent: null, into: null },
+    },
+    name: 'key of lean at frame 12',
+    does: (s) => s.lanes.y,
+    gives: expect.objectContaining({
+      dialKeys: { lean: [{ frame: 12, value: 15, curve: 'flat', tangent: null, into: null }] },
+    }),
+  },
   steps: {
     edit: { clip: 'walk', joint: 'leftFoot', spans: [[3, 9]] },
     name: 'steps of leftFoot',

@@ -19,7 +19,7 @@ import {
 import type { Body } from '../imported';
 import { filesBeside, packGltf } from '../gltf/pack';
 import { MotionLibrary } from '../library';
-import { layerEdits } from './assembleLayers';
+import { characterId, layerEdits, lookEdits } from './assembleLayers';
 import { partSegment } from './part';
 import type { PlacedEdit } from './placedEdit';
 import { applyPlaced } from './placedEdit';
@@ -50,6 +50,7 @@ export async function assembleCues(
   for (const file of sheet.bridges ?? []) await library.add(await loadWhole(file, load), file);
   for (const [i, entry] of sheet.characters.entries())
     edits.push(...(await characterEdits(entry, i, rate, load, library, sheet.seams === 'auto')));
+  edits.push(...lookEdits(sheet.characters));
   const name = sheet.name ?? sheet.characters.map((c) => c.name).join(', ');
   return { scene: applyPlaced(emptyScene(name, sheet.rate), edits, library), library };
 }
@@ -63,7 +64,7 @@ async function characterEdits(
   auto: boolean,
 ): Promise<PlacedEdit[]> {
   const path = `characters[${index}]`;
-  const id = `c${index + 1}`;
+  const id = characterId(index);
   let body: Body | null = null;
   if (entry.body !== undefined) {
     const source = await library.add(await loadWhole(entry.body, load), entry.body, entry.scale);

@@ -1,9 +1,9 @@
-import type { Clip, KeyCurve, LayerLane, PoseKey, ValueKey } from '@warper/core';
-import { PLAIN_LAYER } from '@warper/core';
+import type { Clip, KeyCurve, LayerLane, LookTarget, PoseKey, ValueKey } from '@warper/core';
+import { InputError, PLAIN_LAYER, PLAIN_LOOK } from '@warper/core';
 import { quatFromEuler } from '@warper/core/kernels';
 import { partSegment } from './part';
 import type { PlacedEdit } from './placedEdit';
-import type { CueKey, CueLayer, CuePart, CueRootKey } from './sheet';
+import type { CueCharacter, CueKey, CueLayer, CueLook, CuePart, CueRootKey } from './sheet';
 
 /** The edits that add the layers of one character with their segments, bottom first. */
 export async function layerEdits(
@@ -14,7 +14,7 @@ export async function layerEdits(
 ): Promise<PlacedEdit[]> {
   const edits: PlacedEdit[] = [];
   for (const [i, layer] of layers.entries()) {
-    const id = `${character}layer${i + 1}`;
+    const id = layerId(character, i);
     const where = `${path}.layers[${i}]`;
     edits.push({ path: where, edit: { type: 'add layer', layer: layerOf(layer, id, character) } });
     for (const [j, cue] of (layer.cues ?? []).entries()) {
@@ -51,8 +51,55 @@ function layerOf(layer: CueLayer, id: string, character: string): LayerLane {
     ),
     carriesOn: layer.carriesOn ?? PLAIN_LAYER.carriesOn,
     rootFeet: layer.feet ?? PLAIN_LAYER.rootFeet,
+    dialKeys: Object.fromEntries(
+      Object.entries(layer.dials ?? {}).map(([dial, keys = []]) => [dial, inOrder(keys.map(rootKey))]),
+    ),
+    look: null,
   };
 }
+
+/**
+ * The edits by which the layers of all characters look at what they are to look at: whoever is looked at is there by then.
+ *
+ * @throws InputError `cues` where the sheet has no character of that name, or somebody would look at themselves
+ */
+export const lookEdits = (characters: readonly CueCharacter[]): PlacedEdit[] =>
+  characters.flatMap(({ layers = [] }, c) =>
+    layers.flatMap((layer, i): PlacedEdit[] => {
+      if (!layer.look) return [];
+      const path = `characters[${c}].layers[${i}].look`;
+      const { at, ...others } = layer.look;
+      const target = targetOf(at, characters, c, `${path}.at`);
+      const look = { ...PLAIN_LOOK, ...others, at: target };
+      const id = layerId(characterId(c), i);
+      return [{ path, edit: { type: 'change layer', layer: id, values: { look } } }];
+    }),
+  );
+
+function targetOf(
+  at: CueLook['at'],
+  characters: readonly CueCharacter[],
+  own: number,
+  path: string,
+): LookTarget {
+  if (typeof at !== 'string') return { point: at };
+  const found = characters.findIndex((c) => c.name === at);
+  if (found < 0)
+    throw new InputError('cues', `The sheet has no character ${at} to look at.`, {
+      place: { path },
+      hint: `Its characters are ${characters.map((c) => c.name).join(', ')}.`,
+    });
+  if (found === own)
+    throw new InputError('cues', `${at} cannot look at themselves.`, {
+      place: { path },
+      hint: 'Name another character, or give a place: [x, y, z].',
+    });
+  return { character: characterId(found) };
+}
+
+/** The ids of what a sheet makes, by its place in the sheet. */
+export const characterId = (index: number): string => `c${index + 1}`;
+const layerId = (character: string, index: number): string => `${character}layer${index + 1}`;
 
 const inOrder = <K extends { readonly frame: number }>(keys: K[]): K[] =>
   keys.sort((a, b) => a.frame - b.frame);

@@ -6,9 +6,11 @@ import type {
   ValueKey,
   ChoiceLimits,
   Crossfade,
+  Dial,
   Dials,
   Fields,
   Join,
+  Look,
   SeamPlacing,
   SegmentSettings,
   Stepping,
@@ -16,9 +18,11 @@ import type {
 } from '@warper/core';
 import {
   CHOICE_FIELDS,
+  DIALS,
   InputError,
   JOIN_KINDS,
   KEY_CURVES,
+  LOOK_LIMITS,
   ROOT_CURVES,
   SEAM_FIELDS,
   SETTINGS,
@@ -71,6 +75,14 @@ export interface CueLayer {
   readonly root?: Readonly<Partial<Record<RootCurve, readonly CueRootKey[]>>>;
   readonly carriesOn?: boolean;
   readonly feet?: RootFeet;
+  /** Keys of dials. */
+  readonly dials?: Readonly<Partial<Record<Dial, readonly CueRootKey[]>>>;
+  readonly look?: CueLook;
+}
+
+/** What the head follows: a place in metres, or a character by name; all else as in `Look`. */
+export interface CueLook extends Partial<Omit<Look, 'at'>> {
+  readonly at: readonly [number, number, number] | string;
 }
 
 /** When a layer does something: to the end where it has none. */
@@ -216,6 +228,16 @@ const KEYS = {
     root: Joi.object(),
     carriesOn: Joi.boolean(),
     feet: Joi.valid('slide', 'hold', 'step'),
+    dials: Joi.object(),
+    look: Joi.object(),
+  },
+  dialKeys: Object.fromEntries(Object.keys(DIALS).map((name) => [name, Joi.array().max(100_000)])),
+  look: {
+    at: Joi.alternatives(word, Joi.array().items(metres).length(3)).required(),
+    lag: Joi.number().min(0).max(LOOK_LIMITS.lag),
+    turn: Joi.number().min(0).max(LOOK_LIMITS.turn),
+    tilt: Joi.number().min(0).max(LOOK_LIMITS.tilt),
+    chest: Joi.number().min(0).max(1),
   },
   span: {
     start: whole.required(),
@@ -301,10 +323,16 @@ function checkLayer(value: unknown, path: string): void {
     keys.forEach((key, k) => check(key, 'key', `${at}[${k}]`));
   }
   if (layer.span) check(layer.span, 'span', `${path}.span`);
-  if (!layer.root) return;
-  check(layer.root, 'root', `${path}.root`);
-  for (const [name, keys] of Object.entries(layer.root))
-    keys.forEach((key, k) => check(key, 'rootKey', `${path}.root.${name}[${k}]`));
+  if (layer.look) check(layer.look, 'look', `${path}.look`);
+  checkValueKeys(layer.root, 'root', `${path}.root`);
+  checkValueKeys(layer.dials, 'dialKeys', `${path}.dials`);
+}
+
+/** Lists of keys of numbers by name. */
+function checkValueKeys(lists: object | undefined, kind: 'root' | 'dialKeys', path: string): void {
+  if (!lists) return;
+  for (const [name, keys] of Object.entries(check<Record<string, readonly unknown[]>>(lists, kind, path)))
+    keys.forEach((key, k) => check(key, 'rootKey', `${path}.${name}[${k}]`));
 }
 
 const failAt =

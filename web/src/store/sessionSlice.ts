@@ -1,6 +1,6 @@
 import type { PayloadAction } from '@reduxjs/toolkit';
 import { createSlice } from '@reduxjs/toolkit';
-import type { CopiedPose, Edit } from '@warper/core';
+import type { CopiedPose, Edit, KeptLimbs, LayerLane } from '@warper/core';
 import type { Preferences } from '../data/preferences';
 
 /** What times are shown in. */
@@ -78,8 +78,8 @@ export interface SessionState {
   readonly posed: string | null;
   /** What a joint's handle does: turns it, or brings a hand or foot to a place with its limb. */
   readonly posing: 'turn' | 'reach';
-  /** Whether hands stay where they are while the hips, the trunk or the head are moved. */
-  readonly keepHands: boolean;
+  /** What stays where it is while the hips, the trunk or the head are moved. */
+  readonly kept: KeptLimbs;
   /** The axes about which a joint's rings turn it. */
   readonly ringAxes: 'own' | 'world';
   /** Whether a pose becomes a key as soon as a handle is let go, or only where there is a key already. */
@@ -88,9 +88,23 @@ export interface SessionState {
   readonly unkeyed: Edit | null;
   /** A pose that was copied, and whose it was. */
   readonly copiedPose: { readonly character: string; readonly pose: CopiedPose } | null;
+  /** The layers whose keys are shown list by list. */
+  readonly unfolded: readonly string[];
+  /** The keys of a layer that are in hand on its lane. */
+  readonly keysInHand: KeysInHand | null;
+  /** Keys that were copied, by the ids of their lists; frames count from the first of all. */
+  readonly copiedKeys: Readonly<Record<string, readonly AnyKey[]>> | null;
   /** The frames around a seam that play over and over from two sides; null for what is played else. */
   readonly seamLoop: SeamLoop | null;
 }
+
+/** Keys of a layer: frames by the ids of their lists. */
+export interface KeysInHand {
+  readonly layer: string;
+  readonly lists: Readonly<Record<string, readonly number[]>>;
+}
+
+type AnyKey = NonNullable<LayerLane['keys'][string] | LayerLane['rootKeys']['left']>[number];
 
 /** A moment of the segment before a seam and one of the segment behind it: frames from their starts. */
 export interface ComparedMoments {
@@ -191,7 +205,10 @@ const initialState = {
   choosing: [],
   compared: null,
   posed: null,
-  keepHands: true,
+  kept: { leftHand: true, rightHand: true, feet: true },
+  unfolded: [],
+  keysInHand: null,
+  copiedKeys: null,
   ringAxes: 'own',
   autoKey: true,
   unkeyed: null,
@@ -224,8 +241,25 @@ const slice = createSlice({
       ...afterSeamLoop(state),
       selection: payload,
       compared: null,
+      keysInHand:
+        payload.kind === 'layer' && payload.id === state.keysInHand?.layer ? state.keysInHand : null,
     }),
-    keptHands: (state, { payload }: PayloadAction<boolean>) => ({ ...state, keepHands: payload }),
+    limbsKept: (state, { payload }: PayloadAction<Partial<KeptLimbs>>) => ({
+      ...state,
+      kept: { ...state.kept, ...payload },
+    }),
+    keysTaken: (state, { payload }: PayloadAction<KeysInHand | null>) => ({ ...state, keysInHand: payload }),
+    keysCopied: (state, { payload }: PayloadAction<SessionState['copiedKeys']>): SessionState => ({
+      ...state,
+      copiedKeys: payload,
+    }),
+    /** Shows the keys of a layer list by list, or together again. */
+    unfolded: (state, { payload }: PayloadAction<string>) => ({
+      ...state,
+      unfolded: state.unfolded.includes(payload)
+        ? state.unfolded.filter((id) => id !== payload)
+        : [...state.unfolded, payload],
+    }),
     ringAxes: (state, { payload }: PayloadAction<SessionState['ringAxes']>) => ({
       ...state,
       ringAxes: payload,

@@ -4,7 +4,7 @@ import type { LayerLane } from '../../scene/lane';
 import { LANE_KINDS } from '../../scene/lane';
 import { kindsSchema } from '../../scene/fields';
 import { defineEdit } from '../defineEdit';
-import { lookup, requireUnusedId } from '../lookup';
+import { lookup, requireTarget, requireUnusedId } from '../lookup';
 
 /** Adds a layer on top of its character's others. */
 export interface AddLayer {
@@ -18,7 +18,9 @@ export const addLayer = defineEdit<AddLayer>({
   apply: ({ scene }, { layer }) => {
     lookup(scene.characters, layer.character, 'character');
     requireUnusedId(scene.lanes, layer.id, 'lane');
-    scene.lanes[layer.id] = castDraft(copyOf(layer));
+    const lane = castDraft(copyOf(layer));
+    requireTarget(scene, lane);
+    scene.lanes[layer.id] = lane;
     const last = scene.laneOrder.findLastIndex(
       (id) => defined(scene.lanes[id]).character === layer.character,
     );
@@ -36,4 +38,5 @@ const copyOf = (layer: LayerLane): LayerLane => ({
   segments: [...layer.segments],
   keys: copied(layer.keys),
   rootKeys: copied(layer.rootKeys),
+  dialKeys: copied(layer.dialKeys),
 });

@@ -3,12 +3,12 @@ import { calledFields, kindsSchema } from '../../scene/fields';
 import type { LayerLane } from '../../scene/lane';
 import { LANE_KINDS } from '../../scene/lane';
 import { defineEdit, layerName, requireValid, rule, someOf } from '../defineEdit';
-import { requireLayer } from '../lookup';
+import { requireLayer, requireTarget } from '../lookup';
 import { snapshot } from '../snapshot';
 
 /** What of a layer can be set. */
 export type LayerValues = Partial<
-  Omit<LayerLane, 'id' | 'kind' | 'character' | 'segments' | 'keys' | 'rootKeys'>
+  Omit<LayerLane, 'id' | 'kind' | 'character' | 'segments' | 'keys' | 'rootKeys' | 'dialKeys'>
 >;
 
 /** Sets values of a layer. */
@@ -24,12 +24,13 @@ export const changeLayer = defineEdit<ChangeLayer>({
   type: 'change layer',
   schema: {
     layer: rule.id,
-    values: someOf(LANE_KINDS.layer, 'id', 'character', 'segments', 'keys', 'rootKeys'),
+    values: someOf(LANE_KINDS.layer, 'id', 'character', 'segments', 'keys', 'rootKeys', 'dialKeys'),
   },
   apply: ({ scene }, { layer, values }) => {
     const lane = requireLayer(scene, layer);
     Object.assign(lane, castDraft(values));
     requireValid(schema, snapshot(lane), `lanes.${layer}`);
+    requireTarget(scene, lane);
   },
   describe: ({ layer, values }, scene) =>
     `${calledFields(LANE_KINDS.layer, values)} of the layer ${layerName(scene, layer)}`.trim(),

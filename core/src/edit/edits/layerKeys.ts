@@ -1,5 +1,6 @@
 import { castDraft } from 'immer';
 import Joi from 'joi';
+import { DIALS } from '../../clip/dials';
 import type { PoseKey, ValueKey } from '../../scene/keys';
 import { ROOT_CURVES, poseKey, valueKey } from '../../scene/keys';
 import type { LayerLane } from '../../scene/lane';
@@ -15,6 +16,7 @@ export interface LayerKeys {
   /** Key poses by joint. */
   readonly keys?: Readonly<Record<string, readonly PoseKey[]>>;
   readonly rootKeys?: LayerLane['rootKeys'];
+  readonly dialKeys?: LayerLane['dialKeys'];
   readonly weight?: LayerLane['weight'];
   readonly weightShape?: LayerLane['weightShape'];
 }
@@ -60,13 +62,15 @@ export const layerKeys = defineEdit<LayerKeys>({
     label: rule.name,
     keys: Joi.object().pattern(Joi.string().max(200), keyList(poseKey)),
     rootKeys: Joi.object(Object.fromEntries(ROOT_CURVES.map((name) => [name, keyList(valueKey)]))),
+    dialKeys: Joi.object(Object.fromEntries(Object.keys(DIALS).map((name) => [name, keyList(valueKey)]))),
     weight: weightPoints,
     weightShape: Joi.valid('linear', 'smooth'),
   },
-  apply: ({ scene }, { layer: id, keys = {}, rootKeys = {}, weight, weightShape }) => {
+  apply: ({ scene }, { layer: id, keys = {}, rootKeys = {}, dialKeys = {}, weight, weightShape }) => {
     const layer = requireLayer(scene, id);
     put(layer.keys, keys);
     put(layer.rootKeys, rootKeys);
+    put(layer.dialKeys, dialKeys);
     if (weight) layer.weight = castDraft(weight);
     if (weightShape) layer.weightShape = weightShape;
   },
@@ -101,11 +105,12 @@ export function keysEdit(before: LayerLane, after: LayerLane, label: string): La
     label,
     keys: changed(before.keys, after.keys),
     rootKeys: changed(before.rootKeys as Record<string, readonly ValueKey[]>, after.rootKeys),
+    dialKeys: changed(before.dialKeys as Record<string, readonly ValueKey[]>, after.dialKeys),
     ...(before.weight === after.weight ? {} : { weight: after.weight }),
     ...(before.weightShape === after.weightShape ? {} : { weightShape: after.weightShape }),
   };
   const isSame =
-    Object.keys(edit.keys ?? {}).length + Object.keys(edit.rootKeys ?? {}).length === 0 &&
+    [edit.keys, edit.rootKeys, edit.dialKeys].every((lists) => Object.keys(lists ?? {}).length === 0) &&
     edit.weight === undefined &&
     edit.weightShape === undefined;
   return isSame ? null : edit;

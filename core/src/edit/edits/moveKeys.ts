@@ -27,6 +27,7 @@ function changeKeys(
   };
   lists(layer.keys);
   lists(layer.rootKeys);
+  lists(layer.dialKeys);
 }
 
 const frames = Joi.array().items(rule.number).min(1).max(100_000).required();

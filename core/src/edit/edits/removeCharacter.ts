@@ -1,7 +1,7 @@
 import { characterName, defineEdit, rule } from '../defineEdit';
 import { lookup } from '../lookup';
 
-/** Removes a character with its lanes and all that is on them. */
+/** Removes a character with its lanes and all that is on them; nobody looks at it any more. */
 export interface RemoveCharacter {
   readonly type: 'remove character';
   readonly character: string;
@@ -13,6 +13,8 @@ export const removeCharacter = defineEdit<RemoveCharacter>({
   apply: ({ scene }, { character }) => {
     lookup(scene.characters, character, 'character');
     for (const lane of Object.values(scene.lanes)) {
+      if (lane.kind === 'layer' && lane.look && 'character' in lane.look.at)
+        if (lane.look.at.character === character) lane.look = null;
       if (lane.character !== character) continue;
       for (const segment of lane.segments) delete scene.segments[segment];
       delete scene.lanes[lane.id];

@@ -1,24 +1,48 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import type { Character, CharacterPlan } from '@warper/core';
-import { evaluate, makePoseBuffer, sizedSkeleton } from '@warper/core';
-import { memo, useEffect, useRef, useState } from 'react';
+import { defined, evaluate, makePoseBuffer, sizedSkeleton } from '@warper/core';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { Group } from 'three';
 import { library } from '../../data/pageLibrary';
 import type { RootState } from '../../store/store';
+import { useAppSelector } from '../../store/store';
 import { boneFigure } from './boneFigure';
 import type { Figure } from './meshFigure';
 import { meshFigure } from './meshFigure';
-import { hueColour } from './colours';
+import { hueColour, themeColour } from './colours';
 
 /** One character at the frame of the playhead. */
 export const CharacterFigure = memo(function CharacterFigure({ plan }: { plan: CharacterPlan }) {
   const store = useStore<RootState>();
-  return <PosedFigure plan={plan} frameNow={() => store.getState().session.frame} />;
+  const weights = useMaskInHand(plan);
+  return <PosedFigure plan={plan} frameNow={() => store.getState().session.frame} weights={weights} />;
 });
 
+/** How much of the layer in hand each joint takes; null where none of the character's is in hand, or it takes the whole body. */
+function useMaskInHand({ layers, skeleton }: CharacterPlan): Float64Array | null {
+  const id = useAppSelector(({ session: { selection } }) =>
+    selection.kind === 'layer' ? selection.id : null,
+  );
+  const mask = layers.find((l) => l.id === id)?.mask;
+  return useMemo(() => {
+    const isWhole = mask?.joints.length === skeleton.names.length && mask.weights.every((w) => w === 1);
+    if (!mask || isWhole) return null;
+    const weights = new Float64Array(skeleton.names.length);
+    mask.joints.forEach((joint, i) => (weights[joint] = defined(mask.weights[i])));
+    return weights;
+  }, [mask, skeleton]);
+}
+
+interface PosedProps {
+  readonly plan: CharacterPlan;
+  readonly frameNow: () => number;
+  /** Joints that are coloured, by their weights; none without. */
+  readonly weights?: Float64Array | null;
+}
+
 /** One character at whatever frame is asked for when it is drawn. */
-export function PosedFigure({ plan, frameNow }: { plan: CharacterPlan; frameNow: () => number }) {
+export function PosedFigure({ plan, frameNow, weights = null }: PosedProps) {
   const [figure, setFigure] = useState<Figure | null>(null);
   const invalidate = useThree((s) => s.invalidate);
   const buffer = useRef(makePoseBuffer(plan.skeleton));
@@ -45,6 +69,12 @@ export function PosedFigure({ plan, frameNow }: { plan: CharacterPlan; frameNow:
     buffer.current = makePoseBuffer(plan.skeleton);
     invalidate();
   }, [plan, figure, invalidate]);
+
+  const theme = useAppSelector((s) => s.session.theme);
+  useEffect(() => {
+    figure?.tint(weights, themeColour('--signal'));
+    invalidate();
+  }, [figure, weights, theme, invalidate]);
 
   useFrame(() => {
     if (!figure) return;
@@ -73,6 +103,10 @@ function together(a: Figure, b: Figure): Figure {
     pose: (pose) => {
       a.pose(pose);
       b.pose(pose);
+    },
+    tint: (weights, colour) => {
+      a.tint(weights, colour);
+      b.tint(weights, colour);
     },
     dispose: () => {
       a.dispose();

@@ -2,7 +2,15 @@ import type { Skeleton } from '@warper/core';
 import { makeWorldPose, poseToWorld, restHeight } from '@warper/core';
 import { quatConjugate, quatRotate } from '@warper/core/kernels';
 import type { ColorRepresentation } from 'three';
-import { CapsuleGeometry, InstancedMesh, Matrix4, MeshStandardMaterial, SphereGeometry, Group } from 'three';
+import {
+  CapsuleGeometry,
+  Color,
+  InstancedMesh,
+  Matrix4,
+  MeshStandardMaterial,
+  SphereGeometry,
+  Group,
+} from 'three';
 import type { Figure } from './meshFigure';
 
 /** Lengths of the shapes that are laid along bones: a capsule of radius 1 about a middle of 1, and a ball of radius 1. */
@@ -131,6 +139,19 @@ export function boneFigure(skeleton: Skeleton, colour: ColorRepresentation, look
     pose: (pose) => {
       write(pose);
       bars.instanceMatrix.needsUpdate = balls.instanceMatrix.needsUpdate = true;
+    },
+    tint: (weights, tinted) => {
+      const [plain, full] = [new Color(colour), new Color(tinted)];
+      const of = (joint: number): Color =>
+        weights ? plain.clone().lerp(full, weights[joint]!) : new Color('#ffffff');
+      material.color.set(weights ? '#ffffff' : colour);
+      shape.bones.forEach(([from], i) => bars.setColorAt(i, of(from)));
+      skeleton.names.forEach((_, j) => balls.setColorAt(j, of(j)));
+      const head = shape.ends[shape.head];
+      if (head) balls.setColorAt(joints, of(head.joint));
+      if (bars.instanceColor) bars.instanceColor.needsUpdate = true;
+      if (balls.instanceColor) balls.instanceColor.needsUpdate = true;
+      material.needsUpdate = true;
     },
     dispose: () => {
       bars.geometry.dispose();

@@ -1,7 +1,8 @@
 import type { Pose } from '@warper/core';
 import { quatConjugate, quatMultiply, quatRotate } from '@warper/core/kernels';
 import type { Body, GltfLayout } from '@warper/formats';
-import type { Object3D } from 'three';
+import type { BufferGeometry, Material, Object3D } from 'three';
+import { BufferAttribute, Color, SkinnedMesh } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
 /** A body that the view can draw in a pose. */
@@ -9,6 +10,8 @@ export interface Figure {
   readonly object: Object3D;
   /** Shows a pose of the body's skeleton. */
   pose(pose: Pose): void;
+  /** Colours what some joints carry, each by its weight from 0 to 1; null shows the body as it is. */
+  tint(weights: Float64Array | null, colour: string): void;
   dispose(): void;
 }
 
@@ -48,6 +51,11 @@ export async function meshFigure(body: Body, bytes: Uint8Array, size = 1): Promi
         joint.position.set(_p[0]! / scale, _p[1]! / scale, _p[2]! / scale);
       });
     },
+    tint: (weights, colour) => {
+      gltf.scene.traverse((object) => {
+        if (object instanceof SkinnedMesh) tintSkin(object, joints, weights, new Color(colour));
+      });
+    },
     dispose: () => {
       gltf.scene.traverse((object) => {
         const mesh = object as { geometry?: { dispose(): void } };
@@ -55,4 +63,42 @@ export async function meshFigure(body: Body, bytes: Uint8Array, size = 1): Promi
       });
     },
   };
+}
+
+/** How much of a fully carried vertex is of the colour; the rest is the body's own. */
+const TINT = 0.75;
+
+/** Colours the vertices of a skin by the joints that they hang on. */
+function tintSkin(
+  mesh: SkinnedMesh,
+  joints: readonly (Object3D | undefined)[],
+  weights: Float64Array | null,
+  colour: Color,
+): void {
+  const geometry = mesh.geometry as BufferGeometry;
+  const own = (geometry.userData.ownColours ??= { attribute: geometry.getAttribute('color') ?? null }) as {
+    readonly attribute: BufferAttribute | null;
+  };
+  const materials = [mesh.material].flat() as (Material & { vertexColors: boolean })[];
+  const isColoured = weights !== null || own.attribute !== null;
+  for (const material of materials) {
+    if (material.vertexColors !== isColoured) material.needsUpdate = true;
+    material.vertexColors = isColoured;
+  }
+  if (!weights) {
+    if (own.attribute) geometry.setAttribute('color', own.attribute);
+    else geometry.deleteAttribute('color');
+    return;
+  }
+  const carried = mesh.skeleton.bones.map((bone) => weights[joints.indexOf(bone)] ?? 0);
+  const { count } = geometry.getAttribute('position');
+  const [index, share] = [geometry.getAttribute('skinIndex'), geometry.getAttribute('skinWeight')];
+  const colours = new Float32Array(count * 3);
+  for (let v = 0; v < count; v++) {
+    let w = 0;
+    for (let k = 0; k < 4; k++)
+      w += share.getComponent(v, k) * (carried[index.getComponent(v, k)] ?? 0) * TINT;
+    colours.set([1 - w * (1 - colour.r), 1 - w * (1 - colour.g), 1 - w * (1 - colour.b)], v * 3);
+  }
+  geometry.setAttribute('color', new BufferAttribute(colours, 3));
 }

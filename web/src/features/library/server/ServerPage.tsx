@@ -21,7 +21,7 @@ import { takeCharacter } from '../../../data/server/takeFromServer';
 import { TryPanel } from './TryPanel';
 
 /** Milliseconds between two looks at how the server stands: while it reads files or is away, and else. */
-const LOOK_EVERY = { busy: 1500, idle: 15_000 };
+const LOOK_EVERY = { busy: 1500, idle: 5000 };
 
 const ANYTHING: ServerQuestion = { words: '', filters: [], page: 1 };
 

@@ -30,7 +30,7 @@ interface Props {
 /** Where a joint is in the scene, and is brought to as its handle brings it; nothing for joints that are only turned. */
 export function PlaceFields({ plan, layer, frame, joint }: Props) {
   const dispatch = useAppDispatch();
-  const keepHands = useAppSelector((s) => s.session.keepHands);
+  const kept = useAppSelector((s) => s.session.kept);
   const { skeleton } = plan;
   const word = moveWord(skeleton, joint);
   if (!word) return null;
@@ -38,7 +38,7 @@ export function PlaceFields({ plan, layer, frame, joint }: Props) {
   const { positions } = poseToWorld(skeleton, pose, makeWorldPose(skeleton));
   const place = positions.slice(joint * 3, joint * 3 + 3);
   const bring = (axis: number, to: number): void => {
-    const edit = moveEdit(plan, layer, frame, joint, place.with(axis, to), keepHands);
+    const edit = moveEdit(plan, layer, frame, joint, place.with(axis, to), kept);
     if (edit) dispatch(commit(edit));
   };
   return AXES.map((axis, k) => (

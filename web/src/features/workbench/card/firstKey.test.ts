@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Edit } from '@warper/core';
-import { PLAIN_LAYER } from '@warper/core';
+import { PLAIN_LAYER, PLAIN_LOOK } from '@warper/core';
 import { withFirstSpan } from './firstKey';
 
 const layer = { ...PLAIN_LAYER, id: 'y', character: 'c', name: 'pose' };
@@ -22,9 +22,11 @@ describe('the first key of a layer', () => {
     });
   });
 
-  it('leaves a layer that has a span, clips or keys as it is', () => {
+  it('leaves a layer that has a span, clips, keys or a look as it is', () => {
     const span = { start: 0, end: null, fadeIn: 0, fadeOut: 0 };
-    for (const has of [{ span }, { segments: ['s'] }, { keys: { head: [] } }])
+    const key = { frame: 3, value: 0.2, curve: 'flat', tangent: null, into: null } as const;
+    const look = { ...PLAIN_LOOK, at: { point: [0, 1, 2] } } as const;
+    for (const has of [{ span }, { segments: ['s'] }, { dialKeys: { lean: [key] } }, { look }])
       expect(withFirstSpan({ ...layer, ...has }, 60, 30, edit)).toBe(edit);
   });
 });

@@ -1,4 +1,5 @@
 import type { Edit, LayerLane } from '@warper/core';
+import { keyListsOf } from '@warper/core';
 
 /** Seconds before and after a first key in which its layer is in force, and in which it comes and goes. */
 const FIRST = { before: 0.5, after: 1.5, fade: 0.3 };
@@ -8,7 +9,11 @@ const FIRST = { before: 0.5, after: 1.5, fade: 0.3 };
  * key does not bend the whole scene.
  */
 export function withFirstSpan(layer: LayerLane, frame: number, framesPerSecond: number, edit: Edit): Edit {
-  const isBare = layer.span === null && layer.segments.length === 0 && Object.keys(layer.keys).length === 0;
+  const isBare =
+    layer.span === null &&
+    layer.segments.length === 0 &&
+    layer.look === null &&
+    keyListsOf(layer).length === 0;
   if (!isBare) return edit;
   const frames = (seconds: number): number => Math.round(seconds * framesPerSecond);
   const fade = frames(FIRST.fade);

@@ -71,13 +71,19 @@ describe('a scale of values', () => {
 });
 
 describe('curves of a layer', () => {
-  it('are its weight and root always, and joints where they are keyed', () => {
+  it('are its weight, root and dials always, and joints where they are keyed', () => {
     expect(source.tracks.map((t) => t.name)).toEqual([
       'Weight',
       'Root left',
       'Root up',
       'Root forward',
       'Root turn',
+      'Arm clearance',
+      'Lean',
+      'Crouch',
+      'Stance width',
+      'Arm amplitude',
+      'Trunk amplitude',
     ]);
     const posed = {
       ...layer,
@@ -85,7 +91,7 @@ describe('curves of a layer', () => {
     };
     expect(
       layerSource(posed, new Map())
-        .tracks.slice(5)
+        .tracks.slice(11)
         .map((t) => t.name),
     ).toEqual(['head X', 'head Y', 'head Z']);
   });

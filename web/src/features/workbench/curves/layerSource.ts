@@ -1,5 +1,6 @@
-import type { Channel, ChannelCurve, LayerLane, RootCurve, ValueKey } from '@warper/core';
+import type { Channel, ChannelCurve, LayerLane, RootCurve, ValueChannel } from '@warper/core';
 import {
+  DIALS,
   ROOT_CURVES,
   channelId,
   channelKeys,
@@ -10,10 +11,14 @@ import {
   moveChannelKeys,
   reducePoseKeys,
   reduceValueKeys,
-  rootChannelCurve,
+  valueChannelCurve,
+  valueKeysOf,
+  valueScale,
   weightCurve,
   withChannelKeys,
+  withKeyList,
 } from '@warper/core';
+import { DIAL_LOOKS, DIAL_NAMES } from '../../../ui/dialLooks';
 import type { CurveSource, Track } from './curveSource';
 
 const AXES = ['X', 'Y', 'Z'] as const;
@@ -23,18 +28,18 @@ const ROOT_NAMES: Readonly<Record<RootCurve, string>> = {
   forward: 'Root forward',
   turn: 'Root turn',
 };
-const NO_KEYS: readonly ValueKey[] = [];
 const RADIANS = Math.PI / 180;
 
 /** Curves by what they are made from, so that those of which nothing has changed stay the very ones. */
 export type KeptCurves = Map<string, { readonly from: unknown; readonly curves: readonly ChannelCurve[] }>;
 
-/** The curves of a layer: its weight, the root, and the angles of its joints. */
+/** The curves of a layer: its weight, the root, dials, and the angles of its joints. */
 export function layerSource(layer: LayerLane, kept: KeptCurves): CurveSource {
-  // Weight and root can be keyed at any time; joints are where they are posed.
+  // Weight, root and dials can be keyed at any time; joints are where they are posed.
   const channels: Channel[] = [
     { kind: 'weight' },
     ...ROOT_CURVES.map((curve): Channel => ({ kind: 'root', curve })),
+    ...DIAL_NAMES.map((curve): Channel => ({ kind: 'dial', curve })),
     ...channelsOf(layer).filter((c) => c.kind === 'joint'),
   ];
   const byId = new Map(channels.map((channel) => [channelId(channel), channel]));
@@ -82,12 +87,11 @@ function tracksOf(layer: LayerLane, channels: readonly Channel[], kept: KeptCurv
         ]);
         return { id, name: 'Weight', unit: '%', hue: 0, dash: 0, curve: defined(curve) };
       }
-      case 'root': {
-        const keys = layer.rootKeys[channel.curve] ?? NO_KEYS;
-        const [curve] = curves(id, keys, () => [rootChannelCurve(channel.curve, keys)]);
-        const hue = 1 + ROOT_CURVES.indexOf(channel.curve);
-        const unit = channel.curve === 'turn' ? '°' : 'cm';
-        return { id, name: ROOT_NAMES[channel.curve], unit, hue, dash: 0, curve: defined(curve) };
+      case 'root':
+      case 'dial': {
+        const keys = valueKeysOf(layer, channel);
+        const [curve] = curves(id, keys, () => [valueChannelCurve(channel, keys)]);
+        return { id, ...valueLook(channel), curve: defined(curve) };
       }
       case 'joint': {
         const { joint, axis } = channel;
@@ -107,18 +111,35 @@ function tracksOf(layer: LayerLane, channels: readonly Channel[], kept: KeptCurv
   });
 }
 
+/** How a curve of numbers is shown: dials are dashed, beside the root. */
+function valueLook(channel: ValueChannel): Pick<Track, 'name' | 'unit' | 'hue' | 'dash'> {
+  if (channel.kind === 'root') {
+    const hue = 1 + ROOT_CURVES.indexOf(channel.curve);
+    const unit = channel.curve === 'turn' ? '°' : 'cm';
+    return { name: ROOT_NAMES[channel.curve], unit, hue, dash: 0 };
+  }
+  const { label, unit } = DIAL_LOOKS[channel.curve];
+  const isShare = DIALS[channel.curve].none === 1;
+  return {
+    name: label,
+    unit: isShare ? '%' : unit,
+    hue: (2 + DIAL_NAMES.indexOf(channel.curve)) % 8,
+    dash: 1,
+  };
+}
+
 function reduced(layer: LayerLane, channels: readonly Channel[], error: number): LayerLane {
-  const keys = { ...layer.keys };
-  const rootKeys = { ...layer.rootKeys };
+  let out = layer;
   const done = new Set<string>();
   for (const channel of channels) {
     if (channel.kind === 'joint' && !done.has(channel.joint)) {
       done.add(channel.joint);
-      keys[channel.joint] = reducePoseKeys(keys[channel.joint] ?? [], error * RADIANS);
-    } else if (channel.kind === 'root') {
-      const unit = channel.curve === 'turn' ? 1 : 0.01;
-      rootKeys[channel.curve] = reduceValueKeys(rootKeys[channel.curve] ?? [], error * unit);
+      const keys = reducePoseKeys(out.keys[channel.joint] ?? [], error * RADIANS);
+      out = withKeyList(out, 'keys', channel.joint, keys);
+    } else if (channel.kind === 'root' || channel.kind === 'dial') {
+      const keys = reduceValueKeys(valueKeysOf(out, channel), error / valueScale(channel));
+      out = withKeyList(out, channel.kind === 'root' ? 'rootKeys' : 'dialKeys', channel.curve, keys);
     }
   }
-  return { ...layer, keys, rootKeys };
+  return out;
 }

@@ -95,7 +95,12 @@ function Handles({ row, rate, ppf, from, to, seam, selected }: Props) {
   const { lane } = row;
   if (lane.kind === 'layer')
     return lane.locked ? null : (
-      <LayerHandles layer={lane} segments={row.segments} selected={selected} ppf={ppf} from={from} to={to} />
+      <LayerHandles
+        layer={lane}
+        segments={row.segments}
+        showsKeys={row.showsKeys}
+        {...{ selected, ppf, from, to }}
+      />
     );
   const step = hasSeams(row) ? row.segments.find((s) => s.id === seam && s.madeStep) : undefined;
   return step ? <FootfallHandles segment={step} rate={rate} ppf={ppf} /> : null;

@@ -1,5 +1,6 @@
 import { useDrag } from '@use-gesture/react';
-import type { Character } from '@warper/core';
+import type { Character, LayerLane } from '@warper/core';
+import { keyListsOf } from '@warper/core';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import type { KeyboardEvent } from 'react';
 import { memo, useState } from 'react';
@@ -7,6 +8,8 @@ import { commit } from '../../../store/edits';
 import type { Selection } from '../../../store/sessionSlice';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { KEY_ROW, LAYER_HEIGHT } from './geometry';
+import { listWords } from './keyRows';
 import { LANE_STATES, LaneOptions } from './LaneOptions';
 import type { Row } from './rows';
 import { placeAfter } from './rows';
@@ -44,8 +47,10 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
         <span className={`block truncate ${isBody ? 'font-semibold' : ''}`}>{isBody ? name : lane.name}</span>
         {!folded && <Second row={row} />}
       </Button>
+      {lane.kind === 'layer' && row.showsKeys && <KeyNames layer={lane} />}
       <div className={`flex shrink-0 items-start pt-1 ${folded || !isBody ? '' : 'flex-col'}`}>
         {isBody && plan.layers.length > 0 && <FoldButton character={plan.character} />}
+        {lane.kind === 'layer' && keyListsOf(lane).length > 0 && <KeysButton layer={lane} />}
         <LaneOptions lane={lane} of={isBody ? `the lane of ${name}` : `the layer ${lane.name}`} />
       </div>
     </div>
@@ -71,6 +76,43 @@ function FoldButton({ character: { id, name, folded } }: { readonly character: C
     </Button>
   );
 }
+
+/** Shows the keys of a layer list by list. */
+function KeysButton({ layer: { id, name } }: { readonly layer: LayerLane }) {
+  const dispatch = useAppDispatch();
+  const isOpen = useAppSelector((s) => s.session.unfolded.includes(id));
+  return (
+    <Button
+      look="soft"
+      className="p-1"
+      aria-label={`Keys of ${name}, one row for each joint`}
+      aria-expanded={isOpen}
+      title={isOpen ? 'Show the keys in one row' : 'Show the keys, a row for each joint'}
+      onClick={() => dispatch(sessionActions.unfolded(id))}
+    >
+      {isOpen ? <ChevronDown size={14} aria-hidden /> : <ChevronRight size={14} aria-hidden />}
+    </Button>
+  );
+}
+
+/** What each list of keys below a layer is of. */
+const KeyNames = ({ layer }: { readonly layer: LayerLane }) => (
+  <ul
+    aria-hidden
+    className="pointer-events-none absolute inset-x-0 text-tick text-soft"
+    style={{ top: LAYER_HEIGHT }}
+  >
+    {keyListsOf(layer).map((list) => (
+      <li
+        key={list.id}
+        className="truncate border-t border-rule/60 pr-2 pl-4 text-right"
+        style={{ height: KEY_ROW, lineHeight: `${KEY_ROW - 1}px` }}
+      >
+        {listWords(list)}
+      </li>
+    ))}
+  </ul>
+);
 
 /** Changes a lane's place by drags and by Alt and the arrow keys; `lifted` is how far it is dragged now, pixels. */
 function useReorder(row: Row, rowsNow: () => readonly Row[]) {

@@ -1,20 +1,12 @@
 import type { Edit, LayerLane, LayerValues, SegmentPlan } from '@warper/core';
-import { defined } from '@warper/core';
+import { defined, keyFrames } from '@warper/core';
 import { commit, preview } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { KeySheet } from './KeySheet';
 import type { Shift } from './LaneHandle';
 import { LaneHandle } from './LaneHandle';
-import {
-  KEY_TOP,
-  LAYER_TOP,
-  fadeOf,
-  keyFrames,
-  movedPoint,
-  movedSpan,
-  weightTop,
-  withFade,
-} from './layerShape';
+import { KEY_TOP, LAYER_TOP, fadeOf, movedPoint, movedSpan, weightTop, withFade } from './layerShape';
 
 interface Props {
   /** The layer as a drag in hand shows it. */
@@ -22,6 +14,8 @@ interface Props {
   readonly segments: readonly SegmentPlan[];
   /** Ids of the segments in hand. */
   readonly selected: readonly string[];
+  /** Whether its keys are shown list by list. */
+  readonly showsKeys: boolean;
   /** Pixels of a frame. */
   readonly ppf: number;
   /** Frames in sight, and some around. */
@@ -42,7 +36,7 @@ export function LayerHandles(props: Props) {
     <>
       <SpanHandles {...props} kept={kept} />
       <WeightHandles {...props} kept={kept} />
-      <KeyHandles {...props} kept={kept} />
+      {props.showsKeys ? <KeySheet {...props} kept={kept} /> : <KeyHandles {...props} kept={kept} />}
       {props.segments.map((segment, i) =>
         props.selected.includes(segment.id) ? <FadeHandles key={segment.id} {...props} index={i} /> : null,
       )}

@@ -136,9 +136,10 @@ function Content({ content, scene, plan, sight, rows, seen, rowsNow, height }: C
 /** The rows; those that an edit or a drag does not touch stay the same objects. */
 function useRows(scene: Scene, plan: Plan): readonly Row[] {
   const [kept] = useState({ rows: [] as readonly Row[] });
+  const unfolded = useAppSelector((s) => s.session.unfolded);
   return useMemo(() => {
-    const rows = sameRows(kept.rows, timelineRows(scene, plan));
+    const rows = sameRows(kept.rows, timelineRows(scene, plan, unfolded));
     kept.rows = rows;
     return rows;
-  }, [scene, plan, kept]);
+  }, [scene, plan, unfolded, kept]);
 }

@@ -3,6 +3,8 @@ export const HEADER_WIDTH = 148;
 export const RULER_HEIGHT = 28;
 export const LANE_HEIGHT = 86;
 export const LAYER_HEIGHT = 44;
+/** Height of a list of keys of an unfolded layer. */
+export const KEY_ROW = 15;
 export const FOLDED_HEIGHT = 30;
 export const TAG_ROOM = 19;
 export const SEGMENT_HEIGHT = 54;

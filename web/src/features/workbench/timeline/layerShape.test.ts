@@ -1,29 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
-import { keyFrames, movedPoint, movedSpan, weightTop } from './layerShape';
-
-const key = { value: 0, curve: 'flat', tangent: null, into: null } as const;
-const pose = { rotation: [0, 0, 0, 1], curve: 'flat', tangent: null, into: null } as const;
+import { movedPoint, movedSpan, weightTop } from './layerShape';
 
 describe('what is drawn of a layer', () => {
-  it('has a peg for each frame with keys, of joints and of the root', () => {
-    const frames = keyFrames({
-      keys: {
-        head: [
-          { ...pose, frame: 20 },
-          { ...pose, frame: 4 },
-        ],
-        spine: [{ ...pose, frame: 4 }],
-      },
-      rootKeys: {
-        forward: [
-          { ...key, frame: 9 },
-          { ...key, frame: 20 },
-        ],
-      },
-    });
-    expect(frames).toEqual([4, 9, 20]);
-  });
-
   it('has a span whose ends never pass each other', () => {
     const span = { start: 10, end: 30, fadeIn: 2, fadeOut: 3 };
     expect(movedSpan(span, 'start', 5)).toEqual({ ...span, start: 15 });

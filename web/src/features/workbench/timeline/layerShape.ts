@@ -31,12 +31,6 @@ export const LAYER_TOP = 6;
 /** Where its keys stand. */
 export const KEY_TOP = LAYER_HEIGHT / 2;
 
-/** The frames at which a layer has keys, of whatever joint or curve, in order. */
-export function keyFrames({ keys, rootKeys }: Pick<LayerLane, 'keys' | 'rootKeys'>): number[] {
-  const lists = [...Object.values(keys), ...Object.values(rootKeys)];
-  return [...new Set(lists.flatMap((list) => list.map((k) => k.frame)))].sort((a, b) => a - b);
-}
-
 /** A span with one of its ends moved; never without a frame. */
 export function movedSpan(span: LayerSpan, edge: 'start' | 'end', by: number): LayerSpan {
   const { start, end } = span;

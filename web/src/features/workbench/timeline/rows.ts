@@ -1,7 +1,7 @@
 import type { CharacterPlan, Lane, Plan, Scene, Segment, SegmentPlan } from '@warper/core';
-import { bodyLane, layerLanes, defined } from '@warper/core';
+import { bodyLane, keyListsOf, layerLanes, defined } from '@warper/core';
 import type { Sight } from './useViewport';
-import { FOLDED_HEIGHT, LANE_HEIGHT, LAYER_HEIGHT } from './geometry';
+import { FOLDED_HEIGHT, KEY_ROW, LANE_HEIGHT, LAYER_HEIGHT } from './geometry';
 
 /** One row of the timeline: a lane of a character, or all its lanes folded into one. */
 export interface Row {
@@ -9,6 +9,8 @@ export interface Row {
   readonly plan: CharacterPlan;
   readonly segments: readonly SegmentPlan[];
   readonly folded: boolean;
+  /** Whether the keys of a layer have a row for each of their lists below it. */
+  readonly showsKeys: boolean;
   /** The lowest row of its character, where the heading is told. */
   readonly top: number;
   readonly height: number;
@@ -27,8 +29,15 @@ export function sameRows(before: readonly Row[], current: readonly Row[]): reado
   return rows.length === before.length && rows.every((r, i) => r === before[i]) ? before : rows;
 }
 
-/** The rows of the timeline from top to bottom: of each character its layers, topmost first, over its body lane. */
-export function timelineRows(scene: Scene, plan: Plan): Row[] {
+/** Pixels below the last of a layer's lists of keys. */
+const BELOW_KEYS = 4;
+
+/**
+ * The rows of the timeline from top to bottom: of each character its layers, topmost first, over its body lane.
+ *
+ * @param unfolded the layers whose keys are shown list by list
+ */
+export function timelineRows(scene: Scene, plan: Plan, unfolded: readonly string[] = []): Row[] {
   const rows: Row[] = [];
   let top = 0;
   const add = (row: Omit<Row, 'top'>): void => {
@@ -43,7 +52,9 @@ export function timelineRows(scene: Scene, plan: Plan): Row[] {
       for (const lane of layerLanes(scene, character.character.id).reverse()) {
         if (lane.hidden) continue;
         const segments = character.layers.find((l) => l.id === lane.id)?.segments ?? NONE;
-        add({ lane, plan: character, segments, folded, height: LAYER_HEIGHT });
+        const lists = unfolded.includes(lane.id) ? keyListsOf(lane).length : 0;
+        const height = LAYER_HEIGHT + (lists > 0 ? lists * KEY_ROW + BELOW_KEYS : 0);
+        add({ lane, plan: character, segments, folded, showsKeys: lists > 0, height });
       }
     }
     if (body.hidden) continue;
@@ -52,6 +63,7 @@ export function timelineRows(scene: Scene, plan: Plan): Row[] {
       plan: character,
       segments: character.segments,
       folded,
+      showsKeys: false,
       height: folded ? FOLDED_HEIGHT : LANE_HEIGHT,
     });
   }

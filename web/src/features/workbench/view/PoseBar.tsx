@@ -6,6 +6,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button, Check } from '../../../ui/controls';
 import { dropUnkeyed, keyUnkeyed } from './keyPose';
 import { moveWord } from './moveEdit';
+import { NudgeButton } from './NudgeButton';
 
 /** While a layer is in hand: which joint is posed, how its handle works, and what becomes a key. */
 export function PoseBar({ plan }: { readonly plan: Plan }) {
@@ -22,7 +23,7 @@ export function PoseBar({ plan }: { readonly plan: Plan }) {
       aria-label="Posed joint"
       className="flex basis-full flex-wrap items-center gap-x-3 gap-y-0.5"
     >
-      <PosedJoint skeleton={skeleton} />
+      <PosedJoint skeleton={skeleton} layer={lane.id} />
       <KeyingChoice />
     </div>
   );
@@ -40,9 +41,38 @@ function useUnkeyedWatch(): void {
   }, [frame, selection, dispatch]);
 }
 
-function PosedJoint({ skeleton }: { readonly skeleton: Skeleton }) {
+/** What stays where it is while the hips, the trunk or the head are moved. */
+function KeptChoice({ isHips }: { readonly isHips: boolean }) {
   const dispatch = useAppDispatch();
-  const { posed, posing, ringAxes, keepHands } = useAppSelector((s) => s.session);
+  const kept = useAppSelector((s) => s.session.kept);
+  const limbs = isHips ? KEPT_LIMBS : KEPT_LIMBS.filter(([limb]) => limb !== 'feet');
+  return (
+    <span role="group" aria-label="Stays in its place" className="flex items-center gap-1">
+      <span className="text-soft">Keep</span>
+      {limbs.map(([limb, name]) => (
+        <Button
+          look="chip"
+          key={limb}
+          className="py-0!"
+          aria-pressed={kept[limb]}
+          onClick={() => dispatch(sessionActions.limbsKept({ [limb]: !kept[limb] }))}
+        >
+          {name}
+        </Button>
+      ))}
+    </span>
+  );
+}
+
+const KEPT_LIMBS = [
+  ['leftHand', 'Left hand'],
+  ['rightHand', 'Right hand'],
+  ['feet', 'Feet'],
+] as const;
+
+function PosedJoint({ skeleton, layer }: { readonly skeleton: Skeleton; readonly layer: string }) {
+  const dispatch = useAppDispatch();
+  const { posed, posing, ringAxes } = useAppSelector((s) => s.session);
   const joint = posed === null ? -1 : skeleton.names.indexOf(posed);
   if (joint < 0) return <span className="text-soft">Press a joint to pose it</span>;
   const role = skeleton.roles[joint];
@@ -65,13 +95,11 @@ function PosedJoint({ skeleton }: { readonly skeleton: Skeleton }) {
           ))}
         </span>
       )}
-      {moves && move === 'Move' && (
-        <Check
-          label="Keep hands"
-          checked={keepHands}
-          onChange={(keep) => dispatch(sessionActions.keptHands(keep))}
-        />
-      )}
+      {moves && move === 'Move' && <KeptChoice isHips={joint === skeleton.rootBone} />}
+      <NudgeButton
+        {...{ layer, joint, moves }}
+        what={role ? roleWords(role) : (skeleton.names[joint] ?? 'joint')}
+      />
       {!moves && (
         <Button
           look="soft"

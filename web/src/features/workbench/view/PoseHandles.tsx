@@ -13,8 +13,9 @@ import {
 } from '@warper/core';
 import { useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
-import type { Quaternion } from 'three';
+import type { Color, Mesh, Quaternion } from 'three';
 import { Object3D } from 'three';
+import { themeColour } from '../../../parts/stage/colours';
 import { preview } from '../../../store/edits';
 import { selectPreviewScene } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -42,6 +43,25 @@ export function PoseHandles({ plan }: { readonly plan: CharacterPlan }) {
       {joint >= 0 && <JointHandle plan={plan} layer={lane} joint={joint} />}
     </>
   );
+}
+
+/** The colours of a handle's axes by those that it is made with. */
+const AXIS_COLOURS: Readonly<Record<number, string>> = {
+  0xff0000: '--hue-1',
+  0x00ff00: '--hue-6',
+  0x0000ff: '--hue-3',
+  0xffff00: '--signal',
+  0x00ffff: '--signal',
+  0xff00ff: '--signal',
+};
+
+/** Gives a handle the colours of the theme, before it is drawn. */
+function inOwnColours(controls: Object3D | null): void {
+  controls?.traverse((part) => {
+    const { color } = ((part as Mesh).material ?? {}) as { color?: Color };
+    const own = color && AXIS_COLOURS[color.getHex()];
+    if (own) color.set(themeColour(own));
+  });
 }
 
 interface HandleProps {
@@ -92,7 +112,7 @@ function JointHandle({ plan, layer, joint }: HandleProps) {
   };
   const place = (): Float64Array => Float64Array.from(target.position.toArray());
   const moved = ({ plan, layer, frame }: Begun): Edit | null =>
-    moveEdit(plan, layer, frame, joint, place(), store.getState().session.keepHands);
+    moveEdit(plan, layer, frame, joint, place(), store.getState().session.kept);
   const turned = ({ plan, layer, frame, rotation }: Begun): Edit => {
     const posed = [turnedPose(plan, frame, joint, turnSince(rotation, target.quaternion))];
     const edit = poseEdit(plan, layer, frame, posed);
@@ -111,6 +131,7 @@ function JointHandle({ plan, layer, joint }: HandleProps) {
         mode={moves ? 'translate' : 'rotate'}
         space={moves || isWorld ? 'world' : 'local'}
         size={0.6}
+        ref={inOwnColours}
         onMouseDown={begin}
         onObjectChange={move}
         onMouseUp={end}

@@ -78,52 +78,54 @@ export function View() {
   return (
     <section
       aria-label="View: the characters at the playhead"
-      className="relative h-full min-w-0 overflow-hidden bg-plaster"
+      className="flex h-full min-w-0 flex-col overflow-hidden bg-plaster"
     >
-      <StageCanvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }} resize={{ scroll: false }}>
-        <Floor theme={theme} />
-        <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
-        <directionalLight position={[3, 6, 4]} intensity={1.9} />
-        {seen.map((c) => (
-          <FloorPath key={`${c.character.id}-${theme}`} plan={c} rate={plan.rate} Grips={FacingGrips} />
-        ))}
-        {plan.characters.map((c) => (
-          <Marks
-            key={c.character.id}
-            segments={markedSegments(scene, c.character.id)}
-            hue={c.character.hue}
-            theme={theme}
-          />
-        ))}
-        {plan.characters.map((c) => (
-          <CharacterFigure key={c.character.id} plan={c} />
-        ))}
-        {seen.map((c) => (
-          <Ghosts key={`${c.character.id}-${theme}`} plan={c} />
-        ))}
-        {seen.map((c) => (
-          <ComparedPoses key={c.character.id} plan={c} />
-        ))}
-        {seen.map((c) => (
-          <JointPicks key={`${c.character.id}-${theme}`} plan={c} />
-        ))}
-        {angle !== 'both' && seen.map((c) => <PoseHandles key={`${c.character.id}-${theme}`} plan={c} />)}
-        {angle !== 'both' && <FloorHandles />}
-        {angle !== 'both' && <LandingGrips />}
-        {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
-        <ViewCamera plan={plan} heading={heading} />
-        {angle === 'both' && <TwoViews heading={heading} />}
-        <Redraw />
-      </StageCanvas>
       <ViewControls />
-      {angle === 'both' && (
-        <div className="pointer-events-none absolute inset-0" aria-hidden>
-          <div className="absolute inset-y-0 left-1/2 border-l" />
-          <span className={`${CAPTION} bottom-2 left-2`}>front</span>
-          <span className={`${CAPTION} bottom-2 left-1/2 ml-2`}>side</span>
-        </div>
-      )}
-      <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>1 m squares</span>
+      <div className="relative min-h-0 flex-1">
+        <StageCanvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }} resize={{ scroll: false }}>
+          <Floor theme={theme} />
+          <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
+          <directionalLight position={[3, 6, 4]} intensity={1.9} />
+          {seen.map((c) => (
+            <FloorPath key={`${c.character.id}-${theme}`} plan={c} rate={plan.rate} Grips={FacingGrips} />
+          ))}
+          {plan.characters.map((c) => (
+            <Marks
+              key={c.character.id}
+              segments={markedSegments(scene, c.character.id)}
+              hue={c.character.hue}
+              theme={theme}
+            />
+          ))}
+          {plan.characters.map((c) => (
+            <CharacterFigure key={c.character.id} plan={c} />
+          ))}
+          {seen.map((c) => (
+            <Ghosts key={`${c.character.id}-${theme}`} plan={c} />
+          ))}
+          {seen.map((c) => (
+            <ComparedPoses key={c.character.id} plan={c} />
+          ))}
+          {seen.map((c) => (
+            <JointPicks key={`${c.character.id}-${theme}`} plan={c} />
+          ))}
+          {angle !== 'both' && seen.map((c) => <PoseHandles key={`${c.character.id}-${theme}`} plan={c} />)}
+          {angle !== 'both' && <FloorHandles />}
+          {angle !== 'both' && <LandingGrips />}
+          {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
+          <ViewCamera plan={plan} heading={heading} />
+          {angle === 'both' && <TwoViews heading={heading} />}
+          <Redraw />
+        </StageCanvas>
+        {angle === 'both' && (
+          <div className="pointer-events-none absolute inset-0" aria-hidden>
+            <div className="absolute inset-y-0 left-1/2 border-l" />
+            <span className={`${CAPTION} bottom-2 left-2`}>front</span>
+            <span className={`${CAPTION} bottom-2 left-1/2 ml-2`}>side</span>
+          </div>
+        )}
+        <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>1 m squares</span>
+      </div>
     </section>
   );
 }
@@ -133,7 +135,7 @@ function ViewControls() {
   const angle = useAppSelector((s) => s.session.angle);
   const { plan } = useAppSelector(selectPreviewPlan);
   return (
-    <div className="absolute top-1.5 left-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-md bg-plaster/85 px-1.5 py-0.5 text-small">
+    <div className="flex shrink-0 flex-wrap items-center gap-x-3 border-b bg-paper px-1.5 py-0.5 text-small">
       <div role="group" aria-label="Look from" className="flex">
         {ANGLES.map(([key, name]) => (
           <Button

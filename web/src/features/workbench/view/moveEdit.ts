@@ -1,4 +1,4 @@
-import type { CharacterPlan, Edit, LayerLane } from '@warper/core';
+import type { CharacterPlan, Edit, KeptLimbs, LayerLane } from '@warper/core';
 import {
   bentPose,
   bodyPartAt,
@@ -31,9 +31,9 @@ export function moveEdit(
   frame: number,
   joint: number,
   target: Float64Array,
-  keepHands: boolean,
+  kept: KeptLimbs,
 ): Edit | null {
-  const edit = placing(plan, layer, frame, joint, target, keepHands);
+  const edit = placing(plan, layer, frame, joint, target, kept);
   return edit && withFirstSpan(layer, frame, framesPerSecond(plan.rate), edit);
 }
 
@@ -43,14 +43,14 @@ function placing(
   frame: number,
   joint: number,
   target: Float64Array,
-  keepHands: boolean,
+  kept: KeptLimbs,
 ): Edit | null {
   const { skeleton } = plan;
   const end = limbEndingAt(skeleton, joint);
   if (end) return poseEdit(plan, layer, frame, reachedPose(plan, frame, end, target));
   const part = bodyPartAt(skeleton, joint);
-  if (part === 'hips') return hipsEdit(plan, layer, frame, target, keepHands);
-  if (part) return poseEdit(plan, layer, frame, bentPose(plan, frame, joint, target, keepHands));
+  if (part === 'hips') return hipsEdit(plan, layer, frame, target, kept);
+  if (part) return poseEdit(plan, layer, frame, bentPose(plan, frame, joint, target, kept));
   const bend = limbBendingAt(skeleton, joint);
   return bend && poseEdit(plan, layer, frame, swivelledPose(plan, frame, bend, target));
 }

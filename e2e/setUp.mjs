@@ -1,0 +1,50 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { launch } from 'puppeteer-core';
+import { CHROMIUM, CHROMIUM_FLAGS } from '../scripts/chromium.mjs';
+
+/** A port that nothing listens on now. What a browser keeps belongs to a port, so that all suites share one. */
+const freePort = () =>
+  new Promise((done) => {
+    const probe = createServer().listen(0, 'localhost', () => {
+      const { port } = probe.address();
+      probe.close(() => done(port));
+    });
+  });
+
+/** Visits the application once and keeps what the browser then knows, for suites that begin as a second visit does. */
+export default async function setUp() {
+  const port = await freePort();
+  const profile = mkdtempSync(join(tmpdir(), 'warper-profile-'));
+  const server = spawn(process.execPath, ['server/dist/server.mjs'], {
+    cwd: new URL('../', import.meta.url).pathname,
+    env: { ...process.env, PORT: String(port) },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise((ready) => server.stdout.once('data', ready));
+  const browser = await launch({
+    executablePath: CHROMIUM,
+    headless: true,
+    args: CHROMIUM_FLAGS,
+    userDataDir: profile,
+  });
+  const page = await browser.newPage();
+  await page.goto(`http://localhost:${port}/`);
+  await page.waitForFunction(() => localStorage.getItem('warper-demonstration') !== null, {
+    timeout: 120_000,
+  });
+  await page.evaluate(async () => {
+    localStorage.setItem('warper-preferences', JSON.stringify({ toured: true }));
+    await navigator.serviceWorker.ready;
+  });
+  await browser.close();
+  await new Promise((ended) => {
+    server.once('exit', ended);
+    server.kill('SIGTERM');
+  });
+  process.env.WARPER_E2E_PORT = String(port);
+  process.env.WARPER_E2E_PROFILE = profile;
+}
