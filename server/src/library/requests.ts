@@ -1,5 +1,5 @@
-import type { ClipUse } from '@warper/core';
-import { InputError } from '@warper/core';
+import type { ClipUse, Dial } from '@warper/core';
+import { DIALS, InputError, combinedDials } from '@warper/core';
 import type { ClipFilter } from '@warper/formats';
 import { CLIP_FILTERS } from '@warper/formats';
 import { closest } from 'fastest-levenshtein';
@@ -33,6 +33,16 @@ export const searchRules = Joi.object({
   per: Joi.number().integer().min(1).max(MOST_PER_PAGE).default(50).description('Clips of a page.'),
 });
 
+/** What the dials of a clip do. */
+const DIAL_WORDS: Readonly<Record<Dial, string>> = {
+  clearance: 'Degrees by which both arms swing out.',
+  lean: 'Degrees by which the trunk leans forward.',
+  stance: 'Metres by which the feet stand further apart.',
+  crouch: 'Metres by which the hips are lower.',
+  arms: 'How much the arms depart from their mean pose.',
+  trunk: 'How much the trunk departs from its mean pose.',
+};
+
 /** What can be asked of a clip that is prepared. */
 export const motionRules = Joi.object({
   character: id.description('Id of the character that it is mapped onto; default its own bones.'),
@@ -44,6 +54,16 @@ export const motionRules = Joi.object({
   in: Joi.number().integer().min(0).max(1e7).description('First sample.'),
   out: Joi.number().integer().min(1).max(1e7).description('The sample after the last.'),
   mirror: Joi.boolean().default(false).description('Whether left and right are swapped.'),
+  ...Object.fromEntries(
+    Object.entries(DIALS).map(([name, { least, most, none }]) => [
+      name,
+      Joi.number()
+        .min(least)
+        .max(most)
+        .default(none)
+        .description(DIAL_WORDS[name as Dial]),
+    ]),
+  ),
   body: Joi.valid('with', 'without')
     .default('with')
     .description('Whether the mesh goes with it; BVH holds none.'),
@@ -86,17 +106,19 @@ export function parseSearch(query: Readonly<Record<string, unknown>>): Question 
  * @throws InputError `query` with the key that is wrong
  */
 export function parseMotion(query: Readonly<Record<string, unknown>>): MotionRequest {
-  const v = check<{
-    character?: string;
-    rate?: number;
-    speed: number;
-    travel: string;
-    in?: number;
-    out?: number;
-    mirror: boolean;
-    body: string;
-    format: 'glb' | 'bvh';
-  }>(motionRules, query);
+  const v = check<
+    {
+      character?: string;
+      rate?: number;
+      speed: number;
+      travel: string;
+      in?: number;
+      out?: number;
+      mirror: boolean;
+      body: string;
+      format: 'glb' | 'bvh';
+    } & Record<Dial, number>
+  >(motionRules, query);
   const travel = (v.travel === 'in-place' ? 'in place' : v.travel) as NonNullable<ClipUse['travel']>;
   return {
     character: v.character ?? null,
@@ -105,6 +127,7 @@ export function parseMotion(query: Readonly<Record<string, unknown>>): MotionReq
       speed: v.speed,
       travel,
       mirror: v.mirror,
+      dials: combinedDials(v, {}),
       ...(v.in === undefined ? {} : { in: v.in }),
       ...(v.out === undefined ? {} : { out: v.out }),
     },

@@ -1,4 +1,5 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import type { Dials } from '@warper/core';
 import type { ClipFilter, ClipPage, ListedBody, ServerState } from '@warper/formats';
 
 /** Where the library server is: the one that serves the application. */
@@ -48,11 +49,20 @@ export const characterAddress = (id: string): string => address('characters', id
 export interface TakenAs {
   readonly speed: number;
   readonly travel: 'recorded' | 'in place' | 'restored';
+  readonly dials: Dials;
 }
 
 /** As it was recorded. */
-export const AS_RECORDED: TakenAs = { speed: 1, travel: 'recorded' };
+export const AS_RECORDED: TakenAs = { speed: 1, travel: 'recorded', dials: {} };
 
 /** Address of a clip by itself, on its own bones. */
-export const motionAddress = (id: string, { speed, travel }: TakenAs): string =>
-  `${address('clips', id, 'motion')}?${new URLSearchParams({ body: 'without', speed: String(speed), travel })}`;
+export function motionAddress(id: string, { speed, travel, dials }: TakenAs): string {
+  const asked = Object.entries(dials).map(([dial, value]): [string, string] => [dial, String(value)]);
+  const query = new URLSearchParams([
+    ['body', 'without'],
+    ['speed', String(speed)],
+    ['travel', travel],
+    ...asked,
+  ]);
+  return `${address('clips', id, 'motion')}?${query}`;
+}

@@ -67,6 +67,7 @@ export async function meshFigure(body: Body, bytes: Uint8Array, size = 1): Promi
 
 /** How much of a fully carried vertex is of the colour; the rest is the body's own. */
 const TINT = 0.75;
+const WHITE = new Color('#ffffff');
 
 /** Colours the vertices of a skin by the joints that they hang on. */
 function tintSkin(
@@ -79,11 +80,15 @@ function tintSkin(
   const own = (geometry.userData.ownColours ??= { attribute: geometry.getAttribute('color') ?? null }) as {
     readonly attribute: BufferAttribute | null;
   };
-  const materials = [mesh.material].flat() as (Material & { vertexColors: boolean })[];
+  const materials = [mesh.material].flat() as (Material & { vertexColors: boolean; color: Color })[];
   const isColoured = weights !== null || own.attribute !== null;
+  const plain = ((mesh.userData.plainColour as Color | undefined) ?? materials[0]!.color).clone();
+  mesh.userData.plainColour = plain;
   for (const material of materials) {
     if (material.vertexColors !== isColoured) material.needsUpdate = true;
     material.vertexColors = isColoured;
+    // The colour of the body goes into the vertices, so that the tint can stand in its place.
+    material.color.copy(weights ? WHITE : plain);
   }
   if (!weights) {
     if (own.attribute) geometry.setAttribute('color', own.attribute);
@@ -94,11 +99,13 @@ function tintSkin(
   const { count } = geometry.getAttribute('position');
   const [index, share] = [geometry.getAttribute('skinIndex'), geometry.getAttribute('skinWeight')];
   const colours = new Float32Array(count * 3);
+  const mixed = new Color();
   for (let v = 0; v < count; v++) {
     let w = 0;
     for (let k = 0; k < 4; k++)
       w += share.getComponent(v, k) * (carried[index.getComponent(v, k)] ?? 0) * TINT;
-    colours.set([1 - w * (1 - colour.r), 1 - w * (1 - colour.g), 1 - w * (1 - colour.b)], v * 3);
+    mixed.copy(plain).lerp(colour, w);
+    colours.set([mixed.r, mixed.g, mixed.b], v * 3);
   }
   geometry.setAttribute('color', new BufferAttribute(colours, 3));
 }

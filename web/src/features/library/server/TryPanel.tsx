@@ -10,6 +10,7 @@ import { describeError } from '../../../data/importFiles';
 import { library } from '../../../data/pageLibrary';
 import { Button, Choice } from '../../../ui/controls';
 import { describeFacts } from '../../../ui/describeFacts';
+import { DialFields } from '../../../ui/DialFields';
 import { NumberField } from '../../../ui/NumberField';
 import { seconds } from '../../../ui/time';
 import type { Wearer } from '../../../parts/useWearers';
@@ -135,6 +136,12 @@ function OnStage(props: Omit<OnProps, 'body'> & { own: string; wearers: readonly
           ]}
           onChange={(travel) => change({ ...as, travel })}
         />
+        <details className="text-soft">
+          <summary className="cursor-pointer">Posture</summary>
+          <div className="flex flex-col gap-1 pt-1 text-ink">
+            <DialFields dials={as.dials} onChange={(dials) => change({ ...as, dials })} />
+          </div>
+        </details>
       </div>
     </>
   );
@@ -152,8 +159,15 @@ const MESSAGE_MS = 10_000;
 const reducedMotion = (): boolean => matchMedia('(prefers-reduced-motion: reduce)').matches;
 
 /** What a taken clip is called: its name, and what was asked of it. */
-const takenName = (name: string, { speed, travel }: TakenAs): string =>
-  [name, speed !== 1 && `${speed} times as fast`, travel !== 'recorded' && travel].filter(Boolean).join(', ');
+const takenName = (name: string, { speed, travel, dials }: TakenAs): string =>
+  [
+    name,
+    speed !== 1 && `${speed} times as fast`,
+    travel !== 'recorded' && travel,
+    Object.keys(dials).length > 0 && 'posed',
+  ]
+    .filter(Boolean)
+    .join(', ');
 
 function Take({ clip, as }: { clip: ListedClip; as: TakenAs }) {
   const [busy, setBusy] = useState(false);

@@ -7,9 +7,12 @@ import { TextField } from '../../../ui/TextField';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { DialKeysGroup } from './DialKeysGroup';
+import { KeysInHandGroup } from './KeysInHandGroup';
 import { LayerClips } from './LayerClips';
 import { LayerKeys } from './LayerKeys';
 import { LayerSpanGroup } from './LayerSpanGroup';
+import { LookGroup } from './LookGroup';
 import { MaskGroup } from './MaskGroup';
 import { MoreKeys } from './MoreKeys';
 import { MOST_LISTED } from './nearKeys';
@@ -46,6 +49,9 @@ export function LayerCard({ layer, scene, character, rate }: Props) {
       <LayerClips layer={layer} scene={scene} framesPerSecond={framesPerSecond(rate)} />
       <LayerKeys layer={layer} character={character} />
       <RootKeysGroup layer={layer} change={change} />
+      <DialKeysGroup layer={layer} />
+      <LookGroup layer={layer} scene={scene} plan={character} change={change} />
+      <KeysInHandGroup layer={layer} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
         <Button onClick={() => raise(1)}>Move up</Button>
         <Button onClick={() => raise(-1)}>Move down</Button>

@@ -56,6 +56,8 @@ export function KeySheet({ layer, kept, ppf, from, to }: Props) {
       className="absolute inset-x-0 z-10 touch-none select-none"
       style={{ top: LAYER_HEIGHT, height: lists.length * KEY_ROW }}
       {...handlers}
+      onClick={(e) => e.stopPropagation()}
+      onDoubleClick={(e) => e.stopPropagation()}
       onKeyDown={onKeyDown}
     >
       {lists.map((list, i) => (
@@ -196,7 +198,16 @@ function useSheetHands(layer: LayerLane, chosen: ChosenFrames, ppf: number) {
     },
     { filterTaps: true, pointer: { keys: false } },
   );
-  return { handlers: bind(), box };
+  const { onPointerDown, ...others } = bind() as Record<string, (event: PointerEvent) => void>;
+  const handlers = {
+    ...others,
+    onPointerDown: (event: PointerEvent): void => {
+      // What is pressed here is no press on the lanes.
+      event.stopPropagation();
+      onPointerDown?.(event);
+    },
+  };
+  return { handlers, box };
 }
 
 /** What was chosen before, and all keys in a box, pixels of the sheet. */

@@ -39,6 +39,7 @@ export const LaneHead = memo(function LaneHead({ row, rowsNow }: Props) {
       <Button
         look="bare"
         className="min-w-0 flex-1 cursor-grab touch-none py-1 pl-4 text-left active:cursor-grabbing"
+        style={row.showsKeys ? { height: LAYER_HEIGHT } : undefined}
         aria-pressed={selected}
         title="Drag up or down to change the order, or use Alt and the arrow keys"
         onClick={() => dispatch(sessionActions.selected(target))}

@@ -56,7 +56,7 @@ const AXIS_COLOURS: Readonly<Record<number, string>> = {
 };
 
 /** Gives a handle the colours of the theme, before it is drawn. */
-function inOwnColours(controls: Object3D | null): void {
+export function inOwnColours(controls: Object3D | null): void {
   controls?.traverse((part) => {
     const { color } = ((part as Mesh).material ?? {}) as { color?: Color };
     const own = color && AXIS_COLOURS[color.getHex()];

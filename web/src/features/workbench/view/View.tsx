@@ -17,6 +17,7 @@ import { FloorHandles } from './FloorHandles';
 import { Ghosts } from './Ghosts';
 import { JointPicks } from './JointPicks';
 import { LandingGrips } from './LandingGrips';
+import { LookHandle } from './LookHandle';
 import { Marks, markedSegments } from './Marks';
 import { MeasureBar, MeasureLine } from './Measure';
 import { PoseBar } from './PoseBar';
@@ -110,7 +111,8 @@ export function View() {
             <JointPicks key={`${c.character.id}-${theme}`} plan={c} />
           ))}
           {angle !== 'both' && seen.map((c) => <PoseHandles key={`${c.character.id}-${theme}`} plan={c} />)}
-          {angle !== 'both' && <FloorHandles />}
+          {angle !== 'both' && seen.map((c) => <LookHandle key={`${c.character.id}-${theme}`} plan={c} />)}
+        {angle !== 'both' && <FloorHandles />}
           {angle !== 'both' && <LandingGrips />}
           {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
           <ViewCamera plan={plan} heading={heading} />

@@ -1,0 +1,42 @@
+import type { LayerLane } from '@warper/core';
+import { DIALS } from '@warper/core';
+import { useMemo } from 'react';
+import { commit } from '../../../store/edits';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { Group } from '../../../ui/controls';
+import { DIAL_LOOKS, DIAL_NAMES } from '../../../ui/dialLooks';
+import { KeyFrames } from './KeyFrames';
+import { NO_KEYS, ValueKeyField } from './ValueKeyField';
+
+/** The posture of a layer, keyed at the playhead: on top of that of the character and of its segments. */
+export function DialKeysGroup({ layer }: { readonly layer: LayerLane }) {
+  const dispatch = useAppDispatch();
+  const frame = useAppSelector((s) => s.session.frame);
+  const { dialKeys } = layer;
+  const frames = useMemo(
+    () =>
+      [...new Set(Object.values(dialKeys).flatMap((keys) => keys.map((k) => k.frame)))].sort((a, b) => a - b),
+    [dialKeys],
+  );
+  return (
+    <Group title="Posture">
+      {DIAL_NAMES.map((dial) => {
+        const { least, most, none } = DIALS[dial];
+        const { times } = DIAL_LOOKS[dial];
+        return (
+          <ValueKeyField
+            key={dial}
+            {...DIAL_LOOKS[dial]}
+            least={least * times}
+            most={most * times}
+            keys={dialKeys[dial] ?? NO_KEYS}
+            none={none}
+            frame={frame}
+            put={(key) => void dispatch(commit({ type: 'dial key', layer: layer.id, dial, key }))}
+          />
+        );
+      })}
+      <KeyFrames frames={frames} />
+    </Group>
+  );
+}
