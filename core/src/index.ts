@@ -76,7 +76,7 @@ export { CLIP_SCENE_CHARACTER, clipScene } from './scene/clipScene';
 export { bodyLane, layerLanes } from './scene/lanes';
 export { partMask } from './layers/partMask';
 export type { Channel, ChannelCurve, ChannelKey } from './layers/channels';
-export { channelId, channelKeys, channelsOf, withChannelKeys } from './layers/channels';
+export { channelId, channelKeys, channelsOf, listOfChannel, withChannelKeys } from './layers/channels';
 export type { ValueChannel } from './layers/channels';
 export { jointCurves, valueChannelCurve, valueKeysOf, valueScale, weightCurve } from './layers/channels';
 export type { ChosenFrames, CopiedKeys, KeyList } from './layers/keyLists';
@@ -168,7 +168,7 @@ export type { SeamValues, ShotSize, Threshold, Thresholds } from './scene/thresh
 export { DEFAULT_THRESHOLDS, SHOT_SIZES } from './scene/thresholds';
 export { LARGE_CORRECTION_CM, measureHolds } from './continuity/holdMeasures';
 export type { SeamMeasures } from './continuity/measureSeam';
-export { measureSeam } from './continuity/measureSeam';
+export { hasLayersOver, measureSeam } from './continuity/measureSeam';
 export type { SeamTraces, Trace } from './continuity/seamTraces';
 export { seamTraces } from './continuity/seamTraces';
 export { measureSeams, seamMeasures } from './continuity/seamMeasures';

@@ -1,3 +1,5 @@
+import { layerWeight } from '../evaluate/layerWeight';
+import { segmentAt } from '../plan/segmentAt';
 import { upToLayer } from '../plan/upToLayer';
 import type { Chosen } from '../scene/choice';
 import type { FitMode } from '../scene/seam';
@@ -8,6 +10,7 @@ import { makePoseBuffer } from '../clip/pose';
 import { evaluate } from '../footlock/evaluate';
 import { shortestTurn } from '../math/floorMove';
 import type { CharacterPlan, SegmentPlan } from '../plan/plan';
+import { worksAlone } from '../plan/plan';
 import type { Grade } from './grade';
 import { gradeSeam } from './grade';
 import { seamSlide } from './seamSlide';
@@ -66,14 +69,33 @@ export const placeOf = ({
 export const seamLength = (after: SegmentPlan): number =>
   after.overlap || Math.min(after.settle?.frames ?? 0, after.end - after.start);
 
-/** Measures the seam between segments `index` and `index + 1`, below all layers: what those do is measured as theirs. */
+/** Whether any layer does something in the frames in which a seam is measured. */
+export function hasLayersOver({ layers, segments }: CharacterPlan, index: number): boolean {
+  const after = segments[index + 1]!;
+  const from = after.start - 1 - MARGIN;
+  const count = seamLength(after) + 2 + 2 * MARGIN;
+  return layers.some((layer) =>
+    Array.from({ length: count }, (_, i) => from + i).some((f) => {
+      if (!(layerWeight(layer, f) > 0)) return false;
+      const segment = layer.segments[segmentAt(layer.segments, f)];
+      return worksAlone(layer) || (segment !== undefined && f < segment.end);
+    }),
+  );
+}
+
+/**
+ * Measures the seam between segments `index` and `index + 1`.
+ *
+ * @param layers how many layers, from the lowest, are over it: none, since what those do is measured as theirs
+ */
 export function measureSeam(
   performed: CharacterPlan,
   index: number,
   framesPerSecond: number,
   thresholds: Thresholds = performed.thresholds,
+  layers = 0,
 ): SeamMeasures {
-  const plan = upToLayer(performed, 0);
+  const plan = upToLayer(performed, layers);
   const before = plan.segments[index]!;
   const after = plan.segments[index + 1]!;
   const joints = cloudJoints(plan.skeleton);

@@ -1,7 +1,7 @@
 import type { Pose } from '@warper/core';
 import { quatConjugate, quatMultiply, quatRotate } from '@warper/core/kernels';
 import type { Body, GltfLayout } from '@warper/formats';
-import type { BufferGeometry, Material, Object3D } from 'three';
+import type { Material, Object3D } from 'three';
 import { BufferAttribute, Color, SkinnedMesh } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
@@ -76,7 +76,7 @@ function tintSkin(
   weights: Float64Array | null,
   colour: Color,
 ): void {
-  const geometry = mesh.geometry as BufferGeometry;
+  const { geometry } = mesh;
   const own = (geometry.userData.ownColours ??= { attribute: geometry.getAttribute('color') ?? null }) as {
     readonly attribute: BufferAttribute | null;
   };

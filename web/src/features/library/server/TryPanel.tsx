@@ -116,33 +116,42 @@ function OnStage(props: Omit<OnProps, 'body'> & { own: string; wearers: readonly
           options={[...wearers.map((w) => [w.id, w.name] as const), [own, 'Its own skeleton']]}
           onChange={setBody}
         />
-        <NumberField
-          label="Speed"
-          value={as.speed}
-          step={0.05}
-          digits={2}
-          unit="×"
-          least={0.05}
-          most={20}
-          onChange={(speed) => change({ ...as, speed })}
-        />
-        <Choice
-          label="Travel"
-          value={as.travel}
-          options={[
-            ['recorded', 'As recorded'],
-            ['in place', 'In place'],
-            ['restored', 'Rebuilt from the feet'],
-          ]}
-          onChange={(travel) => change({ ...as, travel })}
-        />
-        <details className="text-soft">
-          <summary className="cursor-pointer">Posture</summary>
-          <div className="flex flex-col gap-1 pt-1 text-ink">
-            <DialFields dials={as.dials} onChange={(dials) => change({ ...as, dials })} />
-          </div>
-        </details>
+        <AskedFields as={as} change={change} />
       </div>
+    </>
+  );
+}
+
+/** What is asked of the clip. */
+function AskedFields({ as, change }: Pick<OnProps, 'as' | 'change'>) {
+  return (
+    <>
+      <NumberField
+        label="Speed"
+        value={as.speed}
+        step={0.05}
+        digits={2}
+        unit="×"
+        least={0.05}
+        most={20}
+        onChange={(speed) => change({ ...as, speed })}
+      />
+      <Choice
+        label="Travel"
+        value={as.travel}
+        options={[
+          ['recorded', 'As recorded'],
+          ['in place', 'In place'],
+          ['restored', 'Rebuilt from the feet'],
+        ]}
+        onChange={(travel) => change({ ...as, travel })}
+      />
+      <details className="text-soft">
+        <summary className="cursor-pointer">Posture</summary>
+        <div className="flex flex-col gap-1 pt-1 text-ink">
+          <DialFields dials={as.dials} onChange={(dials) => change({ ...as, dials })} />
+        </div>
+      </details>
     </>
   );
 }

@@ -7,14 +7,21 @@ import type {
   SeamPlacing,
   Segment,
 } from '@warper/core';
-import { PLAIN_CROSSFADE, defined, framesPerSecond, roleWords } from '@warper/core';
+import {
+  PLAIN_CROSSFADE,
+  defined,
+  framesPerSecond,
+  hasLayersOver,
+  measureSeam,
+  roleWords,
+} from '@warper/core';
 import { useMemo } from 'react';
 import { commit, preview } from '../../../store/edits';
 import { seamOf } from '../../../store/plan';
 import { selectPreviewScene } from '../../../store/selectors';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button, Group } from '../../../ui/controls';
-import { degrees } from '../../../ui/grade';
+import { SEAM_MEASURES, degrees } from '../../../ui/grade';
 import type { KnownStudy } from '../desk/useSeamStudy';
 import { useSeamStudy } from '../desk/useSeamStudy';
 import { useHeldKey } from '../commands/useHeldKey';
@@ -72,6 +79,7 @@ export function SeamCard({ segment, character, index, rate }: Props) {
       </div>
       <ChoiceLine segment={segment} character={character} measures={current} />
       <SeamMeasureTable others={others} now={current} thresholds={character.thresholds} />
+      <LayersOver character={character} index={index} rate={rate} />
       <MatchList segment={segment.id} known={known} />
       <Group title="Join">
         <JoinFields segment={segment} after={after} now={current} gap={gap} rate={rate} seam={seam} />
@@ -109,6 +117,23 @@ function SeamTitle({ character, index }: Pick<Props, 'character' | 'index'>) {
         {before?.name} → {after?.name}
       </h2>
     </>
+  );
+}
+
+/** What the seam measures with the layers that are over it; nothing where none are. */
+function LayersOver({ character, index, rate }: Pick<Props, 'character' | 'index' | 'rate'>) {
+  const over = useMemo(() => {
+    const { thresholds, layers } = character;
+    if (!hasLayersOver(character, index - 1)) return null;
+    return measureSeam(character, index - 1, framesPerSecond(rate), thresholds, layers.length);
+  }, [character, index, rate]);
+  if (!over) return null;
+  const values = SEAM_MEASURES.map(([name, key, show]) => `${name.toLowerCase()} ${show(over[key])}`);
+  return (
+    <p className="mb-2.5 text-note text-soft">
+      Measured below the layers. With them: {values.join(', ')}; most at the{' '}
+      {jointWords(character, over.worstJoint)}.
+    </p>
   );
 }
 

@@ -15,18 +15,25 @@ interface Props {
   readonly onChoose: (track: string, frame: number, more: boolean) => void;
   readonly onMove: (frames: number, value: number) => void;
   readonly onRemove: () => void;
+  /** Null where it cannot be done now. */
+  readonly onCopy: (() => void) | null;
+  readonly onPaste: (() => void) | null;
 }
 
 /** Keys that are reached with Tab at once: more would be a thicket; zooming in brings the others. */
 const MOST = 150;
 
 /** What the keyboard and screen readers find of the keys in sight. */
-export function CurveKeys({ tracks, chosen, scale, ppf, from, to, onChoose, onMove, onRemove }: Props) {
+export function CurveKeys(props: Props) {
+  const { tracks, chosen, scale, ppf, from, to, onChoose, onMove, onRemove, onCopy, onPaste } = props;
   const step = (scale.top - scale.bottom) / 200;
   const onKeyDown = (e: KeyboardEvent): void => {
     const times = e.shiftKey ? 10 : 1;
     const by = MOVES[e.key];
-    if (by) onMove(by[0] * times, by[1] * step * times);
+    const control = e.ctrlKey || e.metaKey;
+    if (control && e.key === 'c' && onCopy) onCopy();
+    else if (control && e.key === 'v' && onPaste) onPaste();
+    else if (by) onMove(by[0] * times, by[1] * step * times);
     else if (e.key === 'Delete' || e.key === 'Backspace') onRemove();
     else return;
     e.preventDefault();

@@ -16,6 +16,7 @@ import {
   smoothChosen,
 } from './curveEdits';
 import type { ChosenOnTracks, CurveSource, Track } from './curveSource';
+import { useKeyClipboard } from './useKeyClipboard';
 
 interface Props {
   readonly source: CurveSource;
@@ -31,6 +32,7 @@ const field = 'w-40 shrink-0';
 /** What can be done with the keys in hand. */
 export function CurveTools({ source, tracks, chosen, onEdit, onFit }: Props) {
   const frame = useAppSelector((s) => s.session.frame);
+  const { onCopy, onPaste } = useKeyClipboard(source, chosen, onEdit);
   const keys = chosenKeys(source, chosen);
   const count = keys.length;
   const wanted = count > 0 ? [...chosen.keys()] : tracks.map((t) => t.id);
@@ -48,12 +50,17 @@ export function CurveTools({ source, tracks, chosen, onEdit, onFit }: Props) {
       <Button look="soft" onClick={add} disabled={wanted.length === 0}>
         Add key at {frame}
       </Button>
+      {onPaste && (
+        <Button look="soft" onClick={onPaste}>
+          Paste keys at {frame}
+        </Button>
+      )}
       {count === 0 ? (
         <span className="text-soft">
           Press a key, or drag a box around several. Double-click a curve for a new key.
         </span>
       ) : (
-        <ChosenTools source={source} chosen={chosen} keys={keys} onEdit={onEdit} />
+        <ChosenTools {...{ source, chosen, keys, onEdit, onCopy }} />
       )}
     </div>
   );
@@ -71,12 +78,12 @@ const chosenKeys = (source: CurveSource, chosen: ChosenOnTracks): KeyInHand[] =>
       : source.keysOf(track).flatMap((key) => (frames.has(key.frame) ? [{ track, key }] : [])),
   );
 
-function ChosenTools({
-  source,
-  chosen,
-  keys,
-  onEdit,
-}: Pick<Props, 'source' | 'chosen' | 'onEdit'> & { readonly keys: readonly KeyInHand[] }) {
+interface ChosenProps extends Pick<Props, 'source' | 'chosen' | 'onEdit'> {
+  readonly keys: readonly KeyInHand[];
+  readonly onCopy: (() => void) | null;
+}
+
+function ChosenTools({ source, chosen, keys, onEdit, onCopy }: ChosenProps) {
   const one = keys.length === 1 ? keys[0] : undefined;
   const curves = new Set(keys.map(({ key }) => key.curve));
   const [only] = curves;
@@ -100,6 +107,11 @@ function ChosenTools({
           checked={keys.every(({ key }) => key.broken)}
           onChange={(broken) => onEdit(breakChosen(source, chosen, broken))}
         />
+      )}
+      {onCopy && (
+        <Button look="soft" onClick={onCopy}>
+          Copy
+        </Button>
       )}
       {keys.length > 1 && <ShapeTools source={source} chosen={chosen} onEdit={onEdit} />}
       <Button look="soft" onClick={() => onEdit(removeChosen(source, chosen), new Map())}>

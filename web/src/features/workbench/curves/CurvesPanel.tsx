@@ -24,6 +24,7 @@ import { TrackList } from './TrackList';
 import { useAreaHeight } from './useAreaHeight';
 import { shifted, useCurveHands } from './useCurveHands';
 import { useCurveSource } from './useCurveSource';
+import { useKeyClipboard } from './useKeyClipboard';
 
 const FRAMES_AFTER = 600;
 const NOTHING: ChosenOnTracks = new Map();
@@ -41,10 +42,11 @@ export function CurvesPanel() {
   );
 }
 
-/** Curves without keys are shown only when they are asked for, where others have some. */
+/** Curves without keys are shown only when they are asked for, where others have some; those of dials in any case. */
 function hiddenAtFirst(tracks: readonly Track[]): ReadonlySet<string> {
   const empty = tracks.filter((t) => t.curve.frames.length === 0);
-  return new Set(empty.length === tracks.length ? [] : empty.map((t) => t.id));
+  const hidden = empty.length === tracks.length ? empty.filter((t) => t.id.startsWith('dial ')) : empty;
+  return new Set(hidden.map((t) => t.id));
 }
 
 function OpenCurves({ source }: { readonly source: CurveSource }) {
@@ -134,6 +136,7 @@ function CurveSheet({ area, sight, scale, onScale, source, tracks, chosen, onCho
   );
   const table = { area, source, tracks, handles, chosen, scale, ppf, onChoose, onScale };
   const { handlers, box } = useCurveHands(table);
+  const clipboard = useKeyClipboard(source, chosen, onEdit);
   const choose = (track: string, frame: number): void => {
     if (!chosen.get(track)?.has(frame)) onChoose(new Map([[track, new Set([frame])]]));
   };
@@ -162,6 +165,7 @@ function CurveSheet({ area, sight, scale, onScale, source, tracks, chosen, onCho
           onChoose={choose}
           onMove={(frames, value) => onEdit(source.move(chosen, frames, value), shifted(chosen, frames))}
           onRemove={() => onEdit(removeChosen(source, chosen), NOTHING)}
+          {...clipboard}
         />
         {box && <Box from={box[0]} to={box[1]} />}
       </div>

@@ -1,4 +1,4 @@
-import type { ChannelCurve, ChannelKey, Edit } from '@warper/core';
+import type { ChannelCurve, ChannelKey, CopiedKeys, Edit } from '@warper/core';
 
 /** A curve that the drawer shows. */
 export interface Track {
@@ -30,6 +30,17 @@ export interface CurveSource {
   ) => Edit | null;
   /** The edit that leaves out keys which are not needed within an error, in the curve's unit; null where it is not to be had. */
   readonly reduce: (tracks: readonly string[], error: number) => Edit | null;
+  /** How keys are copied and put in; null where they cannot be. The angles of a joint go together. */
+  readonly clipboard: Clipboard | null;
+}
+
+export interface Clipboard {
+  readonly copy: (chosen: ChosenOnTracks) => CopiedKeys;
+  /** The edit that puts copied keys in, the first of them at a frame, and which they are then. */
+  readonly paste: (
+    copied: CopiedKeys,
+    frame: number,
+  ) => { readonly edit: Edit | null; readonly chosen: ChosenOnTracks };
 }
 
 /** Keys with one more on the curve. */

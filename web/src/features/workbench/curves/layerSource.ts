@@ -5,10 +5,13 @@ import {
   channelId,
   channelKeys,
   channelsOf,
+  copyListKeys,
   defined,
   jointCurves,
   keysEdit,
+  listOfChannel,
   moveChannelKeys,
+  pasteListKeys,
   reducePoseKeys,
   reduceValueKeys,
   valueChannelCurve,
@@ -60,6 +63,23 @@ export function layerSource(layer: LayerLane, kept: KeptCurves): CurveSource {
         after = withChannelKeys(after, channel, change(channelKeys(after, channel)));
       }
       return keysEdit(layer, after, label);
+    },
+    clipboard: {
+      copy: (chosen) => {
+        const lists = [...chosen].flatMap(([id, at]) => {
+          const channel = channelOf(id);
+          return channel.kind === 'weight' ? [] : [[listOfChannel(channel).join(' '), at] as const];
+        });
+        return copyListKeys(layer, new Map(lists));
+      },
+      paste: (copied, frame) => {
+        const pasted = pasteListKeys(layer, copied, frame);
+        const chosen = channelsOf(pasted.layer).flatMap((channel) => {
+          const at = channel.kind === 'weight' ? null : pasted.chosen.get(listOfChannel(channel).join(' '));
+          return at ? [[channelId(channel), at] as const] : [];
+        });
+        return { edit: keysEdit(layer, pasted.layer, 'paste of keys'), chosen: new Map(chosen) };
+      },
     },
     reduce: (ids, error) => keysEdit(layer, reduced(layer, ids.map(channelOf), error), 'fewer keys'),
   };

@@ -37,6 +37,7 @@ export function segmentSource(segment: SegmentPlan): CurveSource {
     change: (label, changes) =>
       edited(new Map([...changes].map(([id, change]) => [id, change(keysOf(stretchOf(id)))])), label),
     reduce: () => null,
+    clipboard: null,
   };
 }
 

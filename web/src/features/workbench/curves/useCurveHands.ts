@@ -3,7 +3,10 @@ import type { Edit } from '@warper/core';
 import type { RefObject } from 'react';
 import { useRef, useState } from 'react';
 import { commit, preview } from '../../../store/edits';
+import { useStore } from 'react-redux';
+import type { RootState } from '../../../store/store';
 import { useAppDispatch } from '../../../store/store';
+import { keySnappedTo } from '../timeline/snapping';
 import { addKeys, slopeKey } from './curveEdits';
 import type { ChosenOnTracks, CurveSource, Track } from './curveSource';
 import type { HandlePoint } from './drawing/drawCurves';
@@ -13,6 +16,9 @@ import type { Scale } from './scale';
 import { movedScale, valueOf } from './scale';
 
 type Point = readonly [number, number];
+
+/** Pixels sideways up to which a key is only moved up or down. */
+const HELD = 2;
 
 /** What the pointer works on. */
 interface Table {
@@ -39,6 +45,7 @@ interface Begun {
 /** Takes keys and handles of curves by the pointer, draws boxes around keys, and pans. */
 export function useCurveHands(table: Table) {
   const dispatch = useAppDispatch();
+  const store = useStore<RootState>();
   const begun = useRef<Begun | null>(null);
   const [box, setBox] = useState<readonly [Point, Point] | null>(null);
   const placeOf = ([x, y]: Point): Point => {
@@ -59,7 +66,7 @@ export function useCurveHands(table: Table) {
         table.onChoose(keysInBox(drag.table.tracks, table.scale, table.ppf, drag.at, at));
         return;
       }
-      const { edit, chosen } = asked(drag, at, shiftKey, altKey);
+      const { edit, chosen } = asked(drag, at, shiftKey, altKey, store.getState());
       if (!last) return void dispatch(preview(edit));
       dispatch(preview(null));
       if (!canceled && edit && dispatch(commit(edit))) table.onChoose(chosen);
@@ -106,12 +113,13 @@ function pan({ area, scale, onScale }: Table, [x, y]: readonly [number, number])
   onScale(movedScale(scale, y));
 }
 
-/** What a drag asks for; with Shift only the larger of its two directions, with Alt a handle on its own. */
+/** What a drag asks for; with Shift only the larger of its two directions, with Alt a handle on its own, or a key that does not snap. */
 function asked(
   { hit, table, at: from, chosen }: Begun,
   at: Point,
   shift: boolean,
   alt: boolean,
+  state: RootState,
 ): { readonly edit: Edit | null; readonly chosen: ChosenOnTracks } {
   const { source, scale, ppf } = table;
   if (hit?.kind === 'handle') {
@@ -122,7 +130,13 @@ function asked(
     return { edit: slopeKey(source, hit.handle, slope, alt), chosen };
   }
   const [x, y] = [at[0] - from[0], at[1] - from[1]];
-  const frames = shift && Math.abs(y) > Math.abs(x) ? 0 : Math.round(x / ppf);
+  const isStraightUp = (shift && Math.abs(y) > Math.abs(x)) || Math.abs(x) < HELD;
+  const isSnapping = hit?.kind === 'key' && !alt;
+  const frames = isStraightUp
+    ? 0
+    : isSnapping
+      ? keySnappedTo(state, hit.frame, hit.frame + x / ppf, ppf) - hit.frame
+      : Math.round(x / ppf);
   const value = shift && Math.abs(x) >= Math.abs(y) ? 0 : valueOf(scale, y) - valueOf(scale, 0);
   return { edit: source.move(chosen, frames, value), chosen: shifted(chosen, frames) };
 }

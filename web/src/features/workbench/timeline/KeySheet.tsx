@@ -8,15 +8,18 @@ import { preview } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
-import { KEY_ROW, LAYER_HEIGHT, snap } from './geometry';
+import { Button } from '../../../ui/controls';
+import { KEY_ROW, LAYER_HEIGHT } from './geometry';
 import { LaneHandle } from './LaneHandle';
 import { listWords } from './keyRows';
-import type { KeyChange } from './keysInHand';
+import type { KeyChange, Point } from './keysInHand';
 import {
+  allKeys,
   changeKeys,
   chosenOf,
   copyKeysInHand,
   countOf,
+  keysInBox,
   movedKeys,
   pasteKeysAtPlayhead,
   removeKeysInHand,
@@ -24,7 +27,7 @@ import {
   takeKeys,
   toggled,
 } from './keysInHand';
-import { snapTargets } from './snapping';
+import { keySnappedTo } from './snapping';
 
 interface Props {
   /** The layer as a drag in hand shows it, and as it is in the document. */
@@ -35,8 +38,6 @@ interface Props {
   readonly from: number;
   readonly to: number;
 }
-
-type Point = readonly [x: number, y: number];
 
 /** Pixels within which two keys are drawn as one. */
 const TOGETHER = 3;
@@ -96,9 +97,9 @@ function KeyRow({ list, layer, chosen, ppf, from, to, top }: RowProps) {
   return (
     <div className="absolute inset-x-0 border-t border-rule/60" style={{ top, height: KEY_ROW }}>
       {drawn.map(({ frame }) => (
-        <button
+        <Button
           key={frame}
-          type="button"
+          look="bare"
           data-list={list.id}
           data-frame={frame}
           aria-pressed={own?.has(frame) ?? false}
@@ -171,10 +172,9 @@ function useSheetHands(layer: LayerLane, chosen: ChosenFrames, ppf: number) {
     return { layer, chosen: next, frame, at };
   };
   const moved = ({ layer: from, chosen: taken, frame }: Begun, x: number, free: boolean): KeyChange => {
-    const asked = (frame ?? 0) + x / ppf;
-    const near = { from: asked - 60, to: asked + 60 };
-    const met = free ? null : snap(asked, snapTargets(store.getState(), new Set(), near), ppf);
-    return movedKeys(from, taken, Math.round((met ?? asked) - (frame ?? 0)));
+    const was = frame ?? 0;
+    const to = free ? Math.round(was + x / ppf) : keySnappedTo(store.getState(), was, was + x / ppf, ppf);
+    return movedKeys(from, taken, to - was);
   };
   const bind = useDrag(
     ({ first, last, tap, canceled, event, initial, xy, movement: [x], altKey, currentTarget }) => {
@@ -186,7 +186,7 @@ function useSheetHands(layer: LayerLane, chosen: ChosenFrames, ppf: number) {
       if (!drag) return;
       if (drag.frame === null) {
         setBox(last ? null : [drag.at, place(xy)]);
-        const inside = tap ? new Map() : keysInBox(drag, ppf, place(xy));
+        const inside = tap ? new Map() : keysInBox(drag.layer, drag.chosen, drag.at, place(xy), ppf);
         if (last || !tap) dispatch(takeKeys(layer.id, inside));
         return;
       }
@@ -208,23 +208,6 @@ function useSheetHands(layer: LayerLane, chosen: ChosenFrames, ppf: number) {
     },
   };
   return { handlers, box };
-}
-
-/** What was chosen before, and all keys in a box, pixels of the sheet. */
-export function keysInBox(
-  { layer, chosen, at }: Pick<Begun, 'layer' | 'chosen' | 'at'>,
-  ppf: number,
-  to: Point,
-): ChosenFrames {
-  const [left, right] = [Math.min(at[0], to[0]) / ppf, Math.max(at[0], to[0]) / ppf];
-  const [top, bottom] = [Math.min(at[1], to[1]), Math.max(at[1], to[1])];
-  const inside = keyListsOf(layer).flatMap(({ id, keys }, i): [string, ReadonlySet<number>][] => {
-    const middle = (i + 0.5) * KEY_ROW;
-    if (middle < top || middle > bottom) return [];
-    const frames = keys.map((k) => k.frame).filter((f) => f >= left && f <= right);
-    return [[id, new Set([...(chosen.get(id) ?? []), ...frames])]];
-  });
-  return new Map([...chosen, ...inside]);
 }
 
 /** What keys do on the sheet: move, remove, copy, paste, take all, let go, go to. */
@@ -254,10 +237,6 @@ function useSheetKeys(layer: LayerLane, chosen: ChosenFrames) {
     e.stopPropagation();
   };
 }
-
-/** All keys of a layer. */
-export const allKeys = (layer: LayerLane): ChosenFrames =>
-  new Map(keyListsOf(layer).map(({ id, keys }) => [id, new Set(keys.map((k) => k.frame))]));
 
 function SheetBox({ from, to }: { readonly from: Point; readonly to: Point }) {
   const [left, top] = [Math.min(from[0], to[0]), Math.min(from[1], to[1])];

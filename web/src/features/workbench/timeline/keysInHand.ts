@@ -1,6 +1,7 @@
 import type { ChosenFrames, Edit, LayerLane } from '@warper/core';
 import {
   copyListKeys,
+  keyListsOf,
   keysEdit,
   moveListKeys,
   pasteListKeys,
@@ -11,6 +12,7 @@ import { commit } from '../../../store/edits';
 import type { KeysInHand } from '../../../store/sessionSlice';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { Thunk } from '../commands/command';
+import { KEY_ROW } from './geometry';
 
 /** The keys in hand of one layer, by the ids of their lists. */
 export const chosenOf = (inHand: KeysInHand | null, layer: string): ChosenFrames =>
@@ -44,6 +46,32 @@ export function toggled(chosen: ChosenFrames, list: string, frame: number): Chos
 /** The same keys, some frames later. */
 export const later = (chosen: ChosenFrames, by: number): ChosenFrames =>
   new Map([...chosen].map(([id, frames]) => [id, new Set([...frames].map((f) => f + by))]));
+
+/** A place on the sheet of keys, pixels. */
+export type Point = readonly [x: number, y: number];
+
+/** What was chosen before, and all keys in a box, pixels of the sheet. */
+export function keysInBox(
+  layer: LayerLane,
+  chosen: ChosenFrames,
+  at: Point,
+  to: Point,
+  ppf: number,
+): ChosenFrames {
+  const [left, right] = [Math.min(at[0], to[0]) / ppf, Math.max(at[0], to[0]) / ppf];
+  const [top, bottom] = [Math.min(at[1], to[1]), Math.max(at[1], to[1])];
+  const inside = keyListsOf(layer).flatMap(({ id, keys }, i): [string, ReadonlySet<number>][] => {
+    const middle = (i + 0.5) * KEY_ROW;
+    if (middle < top || middle > bottom) return [];
+    const frames = keys.map((k) => k.frame).filter((f) => f >= left && f <= right);
+    return [[id, new Set([...(chosen.get(id) ?? []), ...frames])]];
+  });
+  return new Map([...chosen, ...inside]);
+}
+
+/** All keys of a layer. */
+export const allKeys = (layer: LayerLane): ChosenFrames =>
+  new Map(keyListsOf(layer).map(({ id, keys }) => [id, new Set(keys.map((k) => k.frame))]));
 
 /** Takes keys in hand, and their layer with them. */
 export const takeKeys =

@@ -2,7 +2,7 @@ import type { SegmentPlan } from '@warper/core';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import type { RootState } from '../../../store/store';
 import type { Target } from './geometry';
-import { SNAP_PIXELS, STEP_SNAP_PIXELS } from './geometry';
+import { SNAP_PIXELS, STEP_SNAP_PIXELS, snap } from './geometry';
 import { plantedSpans } from './drawing/stepSpans';
 
 /**
@@ -35,6 +35,16 @@ export function snapTargets(
     ...steps.map((frame) => ({ frame, pixels: STEP_SNAP_PIXELS })),
   ];
 }
+
+/** The whole frame that a key comes to stand at when it is dragged to a place: what it snaps to, but not where it was, else the nearest. */
+export function keySnappedTo(state: RootState, was: number, to: number, ppf: number): number {
+  const targets = snapTargets(state, new Set(), { from: to - NEAR_KEY, to: to + NEAR_KEY });
+  const others = targets.filter((t) => t.frame !== was);
+  return Math.round(snap(to, others, ppf) ?? to);
+}
+
+/** Frames around a key in which steps are looked at to snap to. */
+const NEAR_KEY = 60;
 
 /** Ends of whole cycles of a loop that an edge can be drawn to. */
 export function cycleTargets(plan: SegmentPlan, edge: 'start' | 'end', up: number): Target[] {

@@ -110,10 +110,7 @@ export function View() {
           {seen.map((c) => (
             <JointPicks key={`${c.character.id}-${theme}`} plan={c} />
           ))}
-          {angle !== 'both' && seen.map((c) => <PoseHandles key={`${c.character.id}-${theme}`} plan={c} />)}
-          {angle !== 'both' && seen.map((c) => <LookHandle key={`${c.character.id}-${theme}`} plan={c} />)}
-        {angle !== 'both' && <FloorHandles />}
-          {angle !== 'both' && <LandingGrips />}
+          {angle !== 'both' && <ViewHandles seen={seen} theme={theme} />}
           {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
           <ViewCamera plan={plan} heading={heading} />
           {angle === 'both' && <TwoViews heading={heading} />}
@@ -129,6 +126,22 @@ export function View() {
         <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>1 m squares</span>
       </div>
     </section>
+  );
+}
+
+/** What is taken hold of in the view: joints, places that are looked at, segments on the floor, landings. */
+function ViewHandles({ seen, theme }: { readonly seen: Plan['characters']; readonly theme: string }) {
+  return (
+    <>
+      {seen.map((c) => (
+        <PoseHandles key={`${c.character.id}-${theme}`} plan={c} />
+      ))}
+      {seen.map((c) => (
+        <LookHandle key={`${c.character.id}-${theme}`} plan={c} />
+      ))}
+      <FloorHandles />
+      <LandingGrips />
+    </>
   );
 }
 
