@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { createRequire } from 'node:module';
-import { cpSync, mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
@@ -341,8 +341,11 @@ export class Application {
 
   /** The newest downloaded file, once it is whole. */
   async downloaded(extension: string): Promise<Uint8Array> {
+    // The browser keeps the place of a file with an empty one while its content comes.
     const whole = (): string | undefined =>
-      readdirSync(this.downloads).find((name) => name.endsWith(extension));
+      readdirSync(this.downloads).find(
+        (name) => name.endsWith(extension) && statSync(join(this.downloads, name)).size > 0,
+      );
     await this.until(() => Promise.resolve(whole() !== undefined), `a ${extension} file was downloaded`);
     const path = join(this.downloads, whole()!);
     const bytes = new Uint8Array(readFileSync(path));

@@ -38,4 +38,5 @@ export { autoOverlap, overlapFor } from './timeline/overlap';
 export { samplesAt, cyclesIn, inCycle } from './timeline/timeMap';
 export { valueCurve, valueOn } from './layers/valueCurve';
 export { layerWeight } from './evaluate/layerWeight';
+export { worksAlone } from './plan/plan';
 export { makeMask } from './layers/mask';

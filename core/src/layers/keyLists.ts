@@ -79,7 +79,7 @@ function changed(
 
 /** A layer with chosen keys moved by whole frames. */
 export const moveListKeys = (layer: LayerLane, chosen: ChosenFrames, by: number): LayerLane =>
-  changed(layer, chosen, (keys, at) => movedInTime(keys, at, by));
+  by === 0 ? layer : changed(layer, chosen, (keys, at) => movedInTime(keys, at, by));
 
 /** A layer without the chosen keys. */
 export const removeListKeys = (layer: LayerLane, chosen: ChosenFrames): LayerLane =>

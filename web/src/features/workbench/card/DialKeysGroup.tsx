@@ -1,12 +1,12 @@
-import type { LayerLane } from '@warper/core';
+import type { Edit, LayerLane } from '@warper/core';
 import { DIALS } from '@warper/core';
 import { useMemo } from 'react';
 import { commit } from '../../../store/edits';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
-import { Group } from '../../../ui/controls';
+import { Button, Group } from '../../../ui/controls';
 import { DIAL_LOOKS, DIAL_NAMES } from '../../../ui/dialLooks';
 import { KeyFrames } from './KeyFrames';
-import { NO_KEYS, ValueKeyField } from './ValueKeyField';
+import { NO_KEYS, ValueKeyField, keyAt } from './ValueKeyField';
 
 /** The posture of a layer, keyed at the playhead: on top of that of the character and of its segments. */
 export function DialKeysGroup({ layer }: { readonly layer: LayerLane }) {
@@ -18,6 +18,15 @@ export function DialKeysGroup({ layer }: { readonly layer: LayerLane }) {
       [...new Set(Object.values(dialKeys).flatMap((keys) => keys.map((k) => k.frame)))].sort((a, b) => a - b),
     [dialKeys],
   );
+  // Those dials that have keys already.
+  const keyed = DIAL_NAMES.filter((dial) => dialKeys[dial]);
+  const keyHere = (): void => {
+    const edits = keyed.map((dial): Edit => {
+      const key = keyAt(dialKeys[dial] ?? NO_KEYS, frame, DIALS[dial].none);
+      return { type: 'dial key', layer: layer.id, dial, key };
+    });
+    void dispatch(commit({ type: 'several', label: `key of the posture at frame ${frame}`, edits }));
+  };
   return (
     <Group title="Posture">
       {DIAL_NAMES.map((dial) => {
@@ -36,6 +45,11 @@ export function DialKeysGroup({ layer }: { readonly layer: LayerLane }) {
           />
         );
       })}
+      {keyed.length > 0 && (
+        <div>
+          <Button onClick={keyHere}>Key the posture at frame {frame}</Button>
+        </div>
+      )}
       <KeyFrames frames={frames} />
     </Group>
   );

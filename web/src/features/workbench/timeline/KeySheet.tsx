@@ -117,13 +117,11 @@ function KeyRow({ list, layer, chosen, ppf, from, to, top }: RowProps) {
 function ScaleHandle({ layer, chosen, ppf }: Pick<RowProps, 'layer' | 'chosen' | 'ppf'>) {
   const dispatch = useAppDispatch();
   const span = chosenSpan(chosen);
-  // A drag goes on from the keys that were there when it began.
-  const begun = useRef({ layer, chosen });
   if (!span || span[1] - span[0] < 1) return null;
   const [first, last] = span;
   const scaled = (frames: number): KeyChange => {
     const length = Math.max(1, last + frames - first);
-    return scaledKeys(begun.current.layer, begun.current.chosen, length / (last - first));
+    return scaledKeys(layer, chosen, length / (last - first));
   };
   return (
     <LaneHandle
@@ -134,14 +132,8 @@ function ScaleHandle({ layer, chosen, ppf }: Pick<RowProps, 'layer' | 'chosen' |
       left={last * ppf}
       top={-4}
       ppf={ppf}
-      onPreview={(by) => {
-        if (by) dispatch(preview(scaled(by.frames).edit));
-        else dispatch(preview(null));
-      }}
-      onChange={({ frames }) => {
-        const change = scaled(frames);
-        dispatch(changeKeys(layer.id, change));
-      }}
+      onPreview={(by) => void dispatch(preview(by && scaled(by.frames).edit))}
+      onChange={({ frames }) => void dispatch(changeKeys(layer.id, scaled(frames)))}
     />
   );
 }
@@ -177,7 +169,7 @@ function useSheetHands(layer: LayerLane, chosen: ChosenFrames, ppf: number) {
     return movedKeys(from, taken, to - was);
   };
   const bind = useDrag(
-    ({ first, last, tap, canceled, event, initial, xy, movement: [x], altKey, currentTarget }) => {
+    ({ first, last, tap, canceled, event, initial, xy, altKey, currentTarget }) => {
       event.stopPropagation();
       const { left, top } = (currentTarget as HTMLElement).getBoundingClientRect();
       const place = ([px, py]: Point): Point => [px - left, py - top];
@@ -191,7 +183,7 @@ function useSheetHands(layer: LayerLane, chosen: ChosenFrames, ppf: number) {
         return;
       }
       if (tap) return;
-      const change = moved(drag, x, altKey);
+      const change = moved(drag, xy[0] - initial[0], altKey);
       if (!last) return void dispatch(preview(change.edit));
       dispatch(preview(null));
       if (!canceled) dispatch(changeKeys(layer.id, change));

@@ -1,5 +1,5 @@
 import type { LayerPlan } from '@warper/core';
-import { layerWeight } from '@warper/core/kernels';
+import { layerWeight, worksAlone } from '@warper/core/kernels';
 import { WEIGHT, weightTop } from '../layerShape';
 import type { Pen } from './pen';
 
@@ -10,8 +10,7 @@ const STEP = 3;
 export function drawLayer(pen: Pen, layer: LayerPlan, hue: number): void {
   const { ctx, palette } = pen;
   const colour = palette.hues[hue]!;
-  const hasKeys = layer.keys.length > 0 || layer.rootMove !== null;
-  if (!hasKeys && layer.weightFrames.length === 0 && !layer.span) return;
+  if (!worksAlone(layer) && layer.weightFrames.length === 0 && !layer.span) return;
   const from = Math.max(0, layer.span ? pen.x(layer.span.start) : 0);
   const end = layer.span?.end ?? null;
   const to = Math.min(pen.width, end === null ? pen.width : pen.x(end));
