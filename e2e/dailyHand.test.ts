@@ -174,12 +174,13 @@ describe('the demonstration by hand', () => {
       await app.page.focus('[data-segment][aria-label^="Walk ×3"]');
       const view = (await (await app.page.$('section[aria-label^="View"]'))!.boundingBox())!;
       const clip = { ...view, y: view.y + 60, height: view.height - 60 };
-      // Until what is drawn has come to rest.
+      // Until what is drawn has come to rest: three pictures in a row are the same.
       await app.find('button', 'Play');
-      for (let [last, tries] = ['', 0]; ; tries++) {
+      for (let [last, same, tries] = ['', 0, 0]; ; tries++) {
         await new Promise((resolve) => setTimeout(resolve, 400));
         const shot = await app.page.screenshot({ clip, encoding: 'base64' });
-        if (shot === last || tries === 40) return shot;
+        same = shot === last ? same + 1 : 0;
+        if (same === 2 || tries === 60) return shot;
         last = shot;
       }
     };

@@ -51,6 +51,27 @@ describe('signals with the right hand while walking', () => {
     expect(start).toBeLessThan(91);
   });
 
+  it('the seam of the two is moved, and their crossfade made shorter, by handles on the layer', async () => {
+    const spans = async (): Promise<number[]> =>
+      (await onLane('Layer Right hand flat')).flatMap(
+        (s) => /(\d+) to (\d+)/.exec(s)?.slice(1).map(Number) ?? [],
+      );
+    const [, end = 0, start = 0] = await spans();
+    const seam = await app.find('slider', 'Crossfade of Right hand flat and Right hand fist');
+    await seam.focus();
+    await app.key('ArrowLeft');
+    await app.key('ArrowLeft');
+    await app.until(async () => (await spans())[2] === start + 2, 'the fist begins two frames later');
+    expect((await spans())[1]).toBe(end);
+    await (await app.find('slider', 'Seam of Right hand flat and Right hand fist')).focus();
+    await app.key('ArrowLeft');
+    await app.until(async () => (await spans())[1] === end - 1, 'the flat hand ends a frame earlier');
+    expect((await spans())[2]).toBe(start + 1);
+    for (const what of ['move of the seam', 'overlap', 'overlap'])
+      await app.press('button', `Undo ${what} before Right hand fist`);
+    await app.until(async () => (await spans())[2] === start, 'it is as it was');
+  });
+
   it('the arm is added as a layer of its own, and the bake has both, for as long as they last', async () => {
     await app.dropClip('Signal stop', 50);
     expect(await onLane('Layer Signal stop')).toEqual(['Signal stop, frames 50 to 141']);

@@ -174,7 +174,7 @@ await take('seam-desk');
 await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
 await page.keyboard.press('k');
 
-// A layer that pushes the character back, and one that masks an arm.
+// A layer that pushes the character back, and one that poses an arm, its keys a row for each joint.
 const fill = async (name, value) => {
   const field = await page.waitForSelector(`::-p-aria([name="${name}"][role="textbox"])`);
   await field.click({ count: 3 });
@@ -196,6 +196,18 @@ await fill('Forward', '-0.4');
 await addLayer('Signal');
 await choose('Part of the body', 'Right arm');
 await choose('In force', 'Between');
+await choose('Joint', 'rightHand');
+await (await page.waitForSelector('button ::-p-text(Reach)')).click();
+for (const [at, height] of [
+  [600, '1.2'],
+  [630, '1.45'],
+]) {
+  await frame(at);
+  await fill('Reach Y', height);
+}
+await page.click('[aria-label="Keys of Signal, one row for each joint"]');
+await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
+await page.keyboard.press('v');
 await settle();
 await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 130));
 await take('layers');
@@ -216,17 +228,22 @@ await take('curves');
 await page.goto(`${origin}/scene/lamp-round`);
 await page.waitForSelector('[data-segment]');
 await settle(2500);
+// The same layer by night, with a joint's rings.
+await (await page.$('[aria-label="Show in night colours"]')).click();
+await (await page.$('[title^="Drag up or down"] ::-p-text(Signal)')).click();
+await frame(655);
+await choose('Joint', 'rightUpperArm');
+await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
+await page.keyboard.press('v');
+await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 0));
+await settle();
+await take('workbench-night');
+await (await page.$('[aria-label="Show in day colours"]')).click();
 while (await page.$('[title^="Drag up or down"] ::-p-text(Door push)')) {
   await page.click('button[aria-label^="Undo "]');
   await settle(300);
 }
 await settle();
-
-await (await page.$('[aria-label="Show in night colours"]')).click();
-await look('Around', 'nobody');
-await frame(655);
-await take('workbench-night');
-await (await page.$('[aria-label="Show in day colours"]')).click();
 
 await (await page.$('[aria-label^="Walk ×3"]')).focus();
 await frame(190);

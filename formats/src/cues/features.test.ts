@@ -237,6 +237,14 @@ describe('what does not go together', () => {
       'sideways',
       /sideways/,
     ],
+    [
+      'a dial that is none',
+      [walk],
+      { layers: [{ name: 'x', dials: { leen: [] } }] },
+      'leen',
+      /Did you mean "lean"/,
+    ],
+    ['a look at nothing', [walk], { layers: [{ name: 'x', look: { lag: 3 } }] }, 'at', /at is required/],
     ['an overlap of another word', [walk, { ...turn, seam: { overlap: 'long' } }], {}, 'overlap', /overlap/],
   ])('%s', async (_, cues, character, path, message) => {
     const error = await failure(cues, character);

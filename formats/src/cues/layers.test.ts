@@ -1,7 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import type { LayerLane } from '@warper/core';
 import { compile, evaluate, makePoseBuffer } from '@warper/core';
-import { assemble, walk } from './testing';
+import { assembleCues } from './assemble';
+import { parseCueSheet } from './sheet';
+import { assemble, load, sheet, walk } from './testing';
 
 describe('layers', () => {
   it('are laid out bottom first, with masks, weights, fades and keys', async () => {
@@ -91,6 +93,53 @@ describe('layers', () => {
     };
     const [moved, own] = [rootOf(scene), rootOf(plain)];
     expect(Math.hypot(moved[0]! - own[0]!, moved[1]! - own[1]!)).toBeCloseTo(0.4, 6);
+  });
+
+  it('bow by keys of dials, and look at a place or at a character who comes later in the sheet', async () => {
+    const keeper = {
+      name: 'Keeper',
+      cues: [walk],
+      layers: [
+        {
+          name: 'bow',
+          dials: {
+            lean: [
+              { frame: 20, value: 15, curve: 'linear' },
+              { frame: 0, value: 0 },
+            ],
+          },
+          look: { at: 'Visitor', lag: 3 },
+        },
+        { name: 'light', look: { at: [1, 1.5, 2], chest: 0.4 } },
+      ],
+    };
+    const visitor = { name: 'Visitor', cues: [{ clip: 'visitor-idle.glb' }], start: { z: 3, heading: 180 } };
+    const value = { ...(sheet([walk]) as object), characters: [keeper, visitor] };
+    const { scene, library } = await assembleCues(parseCueSheet(value), load);
+    expect([scene.lanes.c1layer1, scene.lanes.c1layer2]).toMatchObject([
+      {
+        dialKeys: {
+          lean: [
+            { frame: 0, value: 0, curve: 'smooth' },
+            { frame: 20, value: 15, curve: 'linear' },
+          ],
+        },
+        look: { at: { character: 'c2' }, lag: 3, turn: 75, tilt: 45, chest: 0.2 },
+      },
+      { look: { at: { point: [1, 1.5, 2] }, lag: 6, chest: 0.4 } },
+    ]);
+    expect(compile(scene, library).characters[0]!.layers.map((l) => l.look?.share)).toEqual([0.2, 0.4]);
+    const at = (look: object): unknown => ({
+      ...value,
+      characters: [{ ...keeper, layers: [{ name: 'x', look }] }, visitor],
+    });
+    const failed = async (look: object): Promise<unknown> =>
+      assembleCues(parseCueSheet(at(look)), load).catch((error: unknown) => error);
+    expect(await failed({ at: 'Dog' })).toMatchObject({
+      place: { path: 'characters[0].layers[0].look.at' },
+      message: 'The sheet has no character Dog to look at.',
+    });
+    expect(await failed({ at: 'Keeper' })).toMatchObject({ message: 'Keeper cannot look at themselves.' });
   });
 
   it('name the bone that a body does not have', async () => {

@@ -6,7 +6,16 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { KeySheet } from './KeySheet';
 import type { Shift } from './LaneHandle';
 import { LaneHandle } from './LaneHandle';
-import { KEY_TOP, LAYER_TOP, fadeOf, movedPoint, movedSpan, weightTop, withFade } from './layerShape';
+import {
+  KEY_TOP,
+  LAYER_TOP,
+  SEAM_TOP,
+  fadeOf,
+  movedPoint,
+  movedSpan,
+  weightTop,
+  withFade,
+} from './layerShape';
 
 interface Props {
   /** The layer as a drag in hand shows it. */

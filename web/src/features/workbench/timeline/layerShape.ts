@@ -28,6 +28,8 @@ export function withFade(
 export const WEIGHT = { top: 6, bottom: LAYER_HEIGHT - 8 } as const;
 /** Where the handles of fades stand. */
 export const LAYER_TOP = 6;
+/** Where the handle of a seam stands. */
+export const SEAM_TOP = LAYER_HEIGHT - 8;
 /** Where its keys stand. */
 export const KEY_TOP = LAYER_HEIGHT / 2;
 
