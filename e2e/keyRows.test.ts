@@ -160,6 +160,29 @@ describe('a look', () => {
   });
 });
 
+describe('a held hand', () => {
+  it('stays where it is while the layer bows, until it is let go, in the file', async () => {
+    await addLayer('Hold on');
+    for (const [frame, crouch] of [
+      [50, '10'],
+      [30, '0'],
+    ] as const) {
+      await app.seek(frame);
+      await app.fill('Crouch', crouch);
+    }
+    await app.press('button', 'Hold the left hand from frame 30');
+    await app.fill('To frame', '70');
+    const path = jointPath(await bakeClip(app), 'leftHand');
+    const off = (frame: number): number =>
+      Math.hypot(...defined(path[frame]).map((v, k) => v - defined(defined(path[30])[k])));
+    for (const frame of [36, 45, 60]) expect(off(frame)).toBeLessThan(2e-4);
+    expect(off(75)).toBeGreaterThan(0.05);
+    await app.press('button', 'Let go of the left hand held from frame 30');
+    await app.press('button', 'Undo contacts of the layer Hold on');
+    await app.find('button', 'Let go of the left hand held from frame 30');
+  });
+});
+
 describe('a pose that is not keyed by itself', () => {
   const notKeyed = async (): Promise<boolean> => (await app.page.$('::-p-text(Not keyed yet)')) !== null;
 

@@ -269,6 +269,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     holdScratch: makeHoldScratch(skeleton),
     locks: new Array<undefined>(segments.length),
     rootFrames: new Array<undefined>(layerPlans.length),
+    heldHands: layerPlans.map(() => []),
     branches: new Array<undefined>(segments.length),
     thresholds: SHOT_SIZES[scene.shotSize],
     memory,

@@ -1,5 +1,5 @@
 import type { RootPose, ScenePose } from '../clip/pose';
-import { makePoseBuffer, sampleBetween, written } from '../clip/pose';
+import { makePoseBuffer, makeWorldPose, sampleBetween, written } from '../clip/pose';
 import { InputError } from '../math/errors';
 import { quatCopy } from '../math/quaternion';
 import type { KeyTrack } from '../layers/keys';
@@ -10,10 +10,12 @@ import { valueCurve } from '../layers/valueCurve';
 import type { RootCurve } from '../scene/keys';
 import type { LayerLane } from '../scene/lane';
 import { restHeading } from '../skeleton/rootBone';
+import { limbEndingAt } from '../skeleton/limbs';
 import type { Skeleton } from '../skeleton/skeleton';
+import { jointOfRole } from '../skeleton/skeleton';
 import type { Placed } from '../timeline/lane';
 import { toRootSpace } from '../plan/blendPoses';
-import type { DialsPlan, LayerPlan, RootMovePlan, SegmentPlan } from '../plan/plan';
+import type { ContactPlan, DialsPlan, LayerPlan, RootMovePlan, SegmentPlan } from '../plan/plan';
 import { makeDialWork } from '../steps/dialPose';
 
 /** A layer's plan with what it was made from. */
@@ -60,6 +62,7 @@ export function compileLayer(
     rootMove: rootMoveOf(lane, previous),
     dials: dialsOf(lane, skeleton, previous),
     look: null,
+    contacts: contactsOf(lane, skeleton),
     segments,
     references: segments.map((s) => referencePose(s, lane.reference)),
     keys: keyTracks(lane, skeleton, previous),
@@ -117,6 +120,13 @@ function rootMoveOf(
     feet: rootFeet,
   };
 }
+
+/** The hands that a layer holds, of those that the body has. */
+const contactsOf = ({ contacts }: LayerLane, skeleton: Skeleton): ContactPlan[] =>
+  contacts.flatMap(({ hand, ...span }) => {
+    const limb = limbEndingAt(skeleton, jointOfRole(skeleton, hand));
+    return limb ? [{ ...span, limb, world: makeWorldPose(skeleton) }] : [];
+  });
 
 /** A layer's keys of dials, packed; null without any. */
 function dialsOf(

@@ -86,6 +86,13 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
           { ...PLAIN_LOOK, lag: 0, at: { character: 'c' } },
         ),
       }),
+      fc.record({
+        contacts: fc.constantFrom(
+          [],
+          [{ hand: 'leftHand' as const, start: 20, end: 60, fadeIn: 2, fadeOut: 4 }],
+          [{ hand: 'rightHand' as const, start: 5, end: 90, fadeIn: 0, fadeOut: 0 }],
+        ),
+      }),
     ),
   }),
   fc.record({

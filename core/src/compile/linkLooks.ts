@@ -40,7 +40,8 @@ export function linkLooks(
     const look = looks[i];
     return look ? { ...layer, look: lookPlan(look, from.skeleton, targets[i]) } : layer;
   });
-  return { from, looks, targets, plan: { ...from, layers } };
+  // A look may turn the chest, and the hands with it.
+  return { from, looks, targets, plan: { ...from, layers, heldHands: layers.map(() => []) } };
 }
 
 const RADIANS = Math.PI / 180;

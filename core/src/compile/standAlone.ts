@@ -33,6 +33,7 @@ export function standAlone(
     holdScratch: makeHoldScratch(skeleton),
     locks: new Array<undefined>(segments.length),
     rootFrames: [],
+    heldHands: [],
     branches: new Array<undefined>(segments.length),
     thresholds: DEFAULT_THRESHOLDS,
     memory,

@@ -2,13 +2,14 @@ import { addRotations, blendTranslations, overrideRotations } from '../layers/bl
 import type { KeyTrack } from '../layers/keys';
 import { keyedRotation } from '../layers/keys';
 import type { PoseBuffer, RootPose, ScenePose } from '../clip/pose';
-import { makePoseBuffer } from '../clip/pose';
+import { makePoseBuffer, sceneToWorld } from '../clip/pose';
 import { quatMultiply, quatSlerp } from '../math/quaternion';
 import { blendPoses, fromRootSpace, toRootSpace } from '../plan/blendPoses';
 import { segmentAt } from '../plan/segmentAt';
-import type { CharacterPlan, LayerPlan, RootMoveFrame } from '../plan/plan';
+import type { CharacterPlan, ContactPlan, LayerPlan, RootMoveFrame } from '../plan/plan';
 import { curveWeight } from '../math/curve';
 import { fadeWeight, layerWeight } from './layerWeight';
+import { handIn, holdHand } from './holdHand';
 import { layerDials } from './layerDials';
 import type { ReadPose } from './lookAt';
 import { lookAt } from './lookAt';
@@ -39,20 +40,59 @@ export function layerPose(
 ): ScenePose {
   let out = pose;
   for (let i = 0; i < count; i++) {
-    const layer = plan.layers[i]!;
-    if (layer.rootMove) {
-      const at = (plan.rootFrames[i] ??= rootFrameOf(plan, i, basePose));
-      moveByRootKeys(layer, layer.rootMove, at, frame, plan.skeleton.rootBone, out);
-    }
-    const w = layerWeight(layer, frame);
-    if (!(w > 0)) continue;
-    if (layer.dials) layerDials(plan, layer.dials, frame, w, out);
-    const index = segmentAt(layer.segments, frame);
-    if (index >= 0) out = layerSegments(plan, layer, index, frame, w, out);
-    for (let k = 0; k < layer.keys.length; k++)
-      out = layerKey(plan, layer.keys[k]!, layer.additive, frame, w, out);
-    if (layer.look) lookAt(plan.skeleton, layer.look, frame, w, whole(basePose), out);
+    out = posedByLayer(plan, i, frame, out, basePose);
+    if (plan.layers[i]!.contacts.length > 0) holdHands(plan, i, frame, basePose, out);
   }
+  return out;
+}
+
+/** Holds the hands that a layer keeps in their place, over all else that it does. */
+function holdHands(plan: CharacterPlan, i: number, frame: number, basePose: BasePose, pose: ScenePose): void {
+  const layer = plan.layers[i]!;
+  layer.contacts.forEach((contact, k) => {
+    const { start, end, fadeIn, fadeOut } = contact;
+    if (frame < start || frame >= end) return;
+    const w = layerWeight(layer, frame) * fadeWeight(start, end, fadeIn, fadeOut, frame);
+    if (!(w > 0)) return;
+    const held = (plan.heldHands[i]![k] ??= heldAt(plan, i, contact, basePose));
+    holdHand(plan.skeleton, contact, held, w, pose);
+  });
+}
+
+/** Where a hand is at the first frame in which a layer holds it, by the rest of what it and those below it do. */
+function heldAt(
+  plan: CharacterPlan,
+  i: number,
+  { start, limb, world }: ContactPlan,
+  basePose: BasePose,
+): Float64Array {
+  const base = basePose(plan, start, makePoseBuffer(plan.skeleton));
+  const pose = posedByLayer(plan, i, start, layerPose(plan, start, base, basePose, i), basePose);
+  return handIn(sceneToWorld(plan.skeleton, pose, world), limb.end);
+}
+
+/** A pose with all that a layer does to it, but for the hands that it holds. */
+function posedByLayer(
+  plan: CharacterPlan,
+  i: number,
+  frame: number,
+  pose: ScenePose,
+  basePose: BasePose,
+): ScenePose {
+  let out = pose;
+  const layer = plan.layers[i]!;
+  if (layer.rootMove) {
+    const at = (plan.rootFrames[i] ??= rootFrameOf(plan, i, basePose));
+    moveByRootKeys(layer, layer.rootMove, at, frame, plan.skeleton.rootBone, out);
+  }
+  const w = layerWeight(layer, frame);
+  if (!(w > 0)) return out;
+  if (layer.dials) layerDials(plan, layer.dials, frame, w, out);
+  const index = segmentAt(layer.segments, frame);
+  if (index >= 0) out = layerSegments(plan, layer, index, frame, w, out);
+  for (let k = 0; k < layer.keys.length; k++)
+    out = layerKey(plan, layer.keys[k]!, layer.additive, frame, w, out);
+  if (layer.look) lookAt(plan.skeleton, layer.look, frame, w, whole(basePose), out);
   return out;
 }
 

@@ -4,7 +4,7 @@ import type { Memory } from '../memory/memory';
 import type { DialWork } from '../steps/dialPose';
 import type { HoldScratch, LegHolds } from '../steps/footHolds';
 import type { Steps } from '../steps/steps';
-import type { PoseBuffer, RootPose } from '../clip/pose';
+import type { PoseBuffer, RootPose, WorldPose } from '../clip/pose';
 import type { WeightCurve } from '../math/curve';
 import type { FloorMove } from '../math/floorMove';
 import type { Rate } from '../math/rate';
@@ -13,11 +13,13 @@ import type { KeyTrack } from '../layers/keys';
 import type { Mask } from '../layers/mask';
 import type { ValueCurve } from '../layers/valueCurve';
 import type { Character } from '../scene/character';
+import type { Contact } from '../scene/contact';
 import type { RootCurve } from '../scene/keys';
 import type { LayerSpan, RootFeet } from '../scene/lane';
 
 import type { Thresholds } from '../scene/thresholds';
 import type { SegmentSettings, Travel } from '../scene/segment';
+import type { Limb } from '../skeleton/reach';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { TimeMap } from '../timeline/timeMap';
 import type { BlendBranch } from './blendPoses';
@@ -186,6 +188,8 @@ export interface LayerPlan {
   readonly dials: DialsPlan | null;
   /** What the head follows with the eyes; null nothing, or somebody who is not there. */
   readonly look: LookPlan | null;
+  /** The hands that it holds in their place. */
+  readonly contacts: readonly ContactPlan[];
   readonly segments: readonly SegmentPlan[];
   /** The pose that each segment is taken against, its root bone relative to its root. */
   readonly references: readonly RootPose[];
@@ -193,8 +197,8 @@ export interface LayerPlan {
 }
 
 /** Whether a layer does something where it plays no clip. */
-export const worksAlone = ({ keys, rootMove, dials, look }: LayerPlan): boolean =>
-  keys.length > 0 || rootMove !== null || dials !== null || look !== null;
+export const worksAlone = ({ keys, rootMove, dials, look, contacts }: LayerPlan): boolean =>
+  keys.length > 0 || rootMove !== null || dials !== null || look !== null || contacts.length > 0;
 
 /** Keys that move a whole character over the floor, ready to be evaluated. */
 export interface RootMovePlan {
@@ -214,6 +218,13 @@ export interface DialsPlan {
   readonly work: DialWork;
   /** joints x 4. */
   readonly mean: Float64Array;
+}
+
+/** A hand that is held in its place, ready to be evaluated. */
+export interface ContactPlan extends Omit<Contact, 'hand'> {
+  readonly limb: Limb;
+  /** Memory; overwritten by every evaluation. */
+  readonly world: WorldPose;
 }
 
 /** How a head follows something, ready to be evaluated. */
@@ -277,6 +288,8 @@ export interface CharacterPlan {
   readonly locks: (SegmentLock | undefined)[];
   /** What each layer's root move depends on, made when it is first needed. */
   readonly rootFrames: (RootMoveFrame | undefined)[];
+  /** Where each hand that a layer holds is held: x, y, z, and how it is turned (xyzw); found when it is first needed. */
+  readonly heldHands: (Float64Array | undefined)[][];
   /** Which way round the crossfade before each segment goes, found when it is first needed. */
   readonly branches: (BlendBranch | null | undefined)[];
   /** From which values on its measures are to be looked at. */

@@ -24,5 +24,6 @@ const lowest = derivation('lowest layers', 50, (_, plan: CharacterPlan, count: n
     holdsFeet: areFeetHeld(plan.character, plan.segments, layers),
     locks: new Array<undefined>(plan.segments.length),
     rootFrames: new Array<undefined>(layers.length),
+    heldHands: layers.map(() => []),
   };
 });

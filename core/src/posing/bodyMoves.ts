@@ -8,13 +8,14 @@ import { quatConjugate, quatFromAxis, quatMultiply, quatNormalize } from '../mat
 import type { CharacterPlan } from '../plan/plan';
 import type { RootCurve, ValueKey } from '../scene/keys';
 import type { LayerLane } from '../scene/lane';
+import { limbEndingAt, straightBend } from '../skeleton/limbs';
 import type { Limb } from '../skeleton/reach';
 import { reach } from '../skeleton/reach';
 import type { Role } from '../skeleton/roles';
 import type { Skeleton } from '../skeleton/skeleton';
 import { jointOfRole } from '../skeleton/skeleton';
 import type { PosedJoint } from './posing';
-import { limbEndingAt, poseEdit, straightBend } from './posing';
+import { poseEdit } from './posing';
 
 /** What of a body is moved to a place by its handle: the hips with everything, the trunk or the head by bending below it. */
 export type BodyPart = 'hips' | 'trunk' | 'head';

@@ -2,6 +2,7 @@ import type { Clip } from '../clip/clip';
 import { mirrorPartners } from '../clip/mirror';
 import type { Edit } from '../edit/edit';
 import { quatConjugate, quatMultiply } from '../math/quaternion';
+import type { Contact } from '../scene/contact';
 import type { PoseKey, PoseKeys, RootKeys, ValueKey } from '../scene/keys';
 import type { LayerLane, MaskEntry } from '../scene/lane';
 import type { Scene } from '../scene/scene';
@@ -41,6 +42,7 @@ export function copyLayerEdit(
     mask: layer.mask.map((entry) => carriedMask(entry, from, to)),
     keys: carriedKeys(layer.keys, from, to, layer.blend === 'additive'),
     rootKeys: to.mirrored ? mirroredRoot(layer.rootKeys) : layer.rootKeys,
+    contacts: to.mirrored ? layer.contacts.map(mirroredContact) : layer.contacts,
     look: looksAt(layer.look, to.character) ? null : layer.look,
   };
   const segments = layer.segments.flatMap((name): Edit[] => {
@@ -60,6 +62,11 @@ export function copyLayerEdit(
   const label = to.mirrored ? `mirroring of the layer ${layer.name}` : `copy of the layer ${layer.name}`;
   return { type: 'several', label, edits: [{ type: 'add layer', layer: copy }, ...segments] };
 }
+
+const mirroredContact = (contact: Contact): Contact => ({
+  ...contact,
+  hand: contact.hand === 'leftHand' ? 'rightHand' : 'leftHand',
+});
 
 /** Nobody looks at themselves. */
 const looksAt = (look: LayerLane['look'], character: string): boolean =>

@@ -13,7 +13,8 @@ import { evenly } from '../testing/evenly';
 import { figureClip, figureSkeleton, strideJoints } from '../testing/figure';
 import { libraryOf, sceneOf, segmentOf } from '../testing/scenes';
 import { applyEdit } from '../edit/edit';
-import { limbEndingAt, poseEdit, reachedPose, turnedPose } from './posing';
+import { limbEndingAt } from '../skeleton/limbs';
+import { poseEdit, reachedPose, turnedPose } from './posing';
 
 /** The small person with hands. */
 const body = figureSkeleton();

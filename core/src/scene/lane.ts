@@ -5,6 +5,8 @@ import type { Entity } from './fields';
 import { given, plainOf, setting } from './fields';
 import type { DialKeys, PoseKeys, RootKeys } from './keys';
 import { ROOT_CURVES, poseKey, scaledKeyList, valueKey } from './keys';
+import type { Contact } from './contact';
+import { contactSchema, scaledContacts } from './contact';
 import type { Look } from './look';
 import { lookSchema, scaledLook } from './look';
 import { count, finite, frame, id, ids, text, weight, yes } from './rules';
@@ -114,6 +116,11 @@ export const LAYER_FIELDS = {
     ),
     { since: 10, scaled: (keys, factor) => mapValues(keys, (list) => scaledKeyList(list, factor)) },
   ),
+  /** Hands that stay where they are while something else moves. */
+  contacts: setting<readonly Contact[]>([], Joi.array().items(contactSchema).max(1000), {
+    since: 10,
+    scaled: scaledContacts,
+  }),
   /** What the head follows with the eyes; null nothing. */
   look: setting<Look | null>(null, lookSchema.allow(null), { since: 10, scaled: scaledLook }),
 };

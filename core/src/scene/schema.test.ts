@@ -106,8 +106,8 @@ describe('documents of older versions', () => {
     );
     const layers = Object.values(parseScene(old).lanes).flatMap((l) => (l.kind === 'layer' ? [l] : []));
     expect(layers).toHaveLength(1);
-    for (const { dialKeys, look, ...rest } of layers) {
-      expect([dialKeys, look]).toEqual([{}, null]);
+    for (const { dialKeys, look, contacts, ...rest } of layers) {
+      expect([dialKeys, look, contacts]).toEqual([{}, null, []]);
       expect(rest).toEqual(old.lanes[rest.id]);
     }
   });

@@ -1,5 +1,5 @@
 import type { Clip, KeyCurve, LayerLane, LookTarget, PoseKey, ValueKey } from '@warper/core';
-import { InputError, PLAIN_LAYER, PLAIN_LOOK } from '@warper/core';
+import { InputError, PLAIN_CONTACT, PLAIN_LAYER, PLAIN_LOOK } from '@warper/core';
 import { quatFromEuler } from '@warper/core/kernels';
 import { partSegment } from './part';
 import type { PlacedEdit } from './placedEdit';
@@ -54,6 +54,7 @@ function layerOf(layer: CueLayer, id: string, character: string): LayerLane {
     dialKeys: Object.fromEntries(
       Object.entries(layer.dials ?? {}).map(([dial, keys = []]) => [dial, inOrder(keys.map(rootKey))]),
     ),
+    contacts: (layer.contacts ?? []).map((contact) => ({ ...PLAIN_CONTACT, ...contact })),
     look: null,
   };
 }

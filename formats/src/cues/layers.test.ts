@@ -110,7 +110,11 @@ describe('layers', () => {
           },
           look: { at: 'Visitor', lag: 3 },
         },
-        { name: 'light', look: { at: [1, 1.5, 2], chest: 0.4 } },
+        {
+          name: 'light',
+          look: { at: [1, 1.5, 2], chest: 0.4 },
+          contacts: [{ hand: 'leftHand', start: 4, end: 20, fadeIn: 3 }],
+        },
       ],
     };
     const visitor = { name: 'Visitor', cues: [{ clip: 'visitor-idle.glb' }], start: { z: 3, heading: 180 } };
@@ -126,7 +130,10 @@ describe('layers', () => {
         },
         look: { at: { character: 'c2' }, lag: 3, turn: 75, tilt: 45, chest: 0.2 },
       },
-      { look: { at: { point: [1, 1.5, 2] }, lag: 6, chest: 0.4 } },
+      {
+        look: { at: { point: [1, 1.5, 2] }, lag: 6, chest: 0.4 },
+        contacts: [{ hand: 'leftHand', start: 4, end: 20, fadeIn: 3, fadeOut: 6 }],
+      },
     ]);
     expect(compile(scene, library).characters[0]!.layers.map((l) => l.look?.share)).toEqual([0.2, 0.4]);
     const at = (look: object): unknown => ({

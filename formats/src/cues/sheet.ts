@@ -5,6 +5,7 @@ import type {
   RootFeet,
   ValueKey,
   ChoiceLimits,
+  Contact,
   Crossfade,
   Dial,
   Dials,
@@ -18,6 +19,7 @@ import type {
 } from '@warper/core';
 import {
   CHOICE_FIELDS,
+  CONTACT_HANDS,
   DIALS,
   InputError,
   JOIN_KINDS,
@@ -78,7 +80,11 @@ export interface CueLayer {
   /** Keys of dials. */
   readonly dials?: Readonly<Partial<Record<Dial, readonly CueRootKey[]>>>;
   readonly look?: CueLook;
+  readonly contacts?: readonly CueContact[];
 }
+
+/** A hand that stays in its place; it is there at once and let go in 6 frames, unless said otherwise. */
+export type CueContact = Pick<Contact, 'hand' | 'start' | 'end'> & Partial<Contact>;
 
 /** What the head follows: a place in metres, or a character by name; all else as in `Look`. */
 export interface CueLook extends Partial<Omit<Look, 'at'>> {
@@ -230,6 +236,14 @@ const KEYS = {
     feet: Joi.valid('slide', 'hold', 'step'),
     dials: Joi.object(),
     look: Joi.object(),
+    contacts: Joi.array().max(1000),
+  },
+  contact: {
+    hand: Joi.valid(...CONTACT_HANDS).required(),
+    start: whole.required(),
+    end: whole.greater(Joi.ref('start')).required(),
+    fadeIn: whole.min(0).max(1e6),
+    fadeOut: whole.min(0).max(1e6),
   },
   dialKeys: Object.fromEntries(Object.keys(DIALS).map((name) => [name, Joi.array().max(100_000)])),
   look: {
@@ -324,6 +338,7 @@ function checkLayer(value: unknown, path: string): void {
   }
   if (layer.span) check(layer.span, 'span', `${path}.span`);
   if (layer.look) check(layer.look, 'look', `${path}.look`);
+  layer.contacts?.forEach((contact, k) => check(contact, 'contact', `${path}.contacts[${k}]`));
   checkValueKeys(layer.root, 'root', `${path}.root`);
   checkValueKeys(layer.dials, 'dialKeys', `${path}.dials`);
 }

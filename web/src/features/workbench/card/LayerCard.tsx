@@ -7,6 +7,7 @@ import { TextField } from '../../../ui/TextField';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { ContactsGroup } from './ContactsGroup';
 import { DialKeysGroup } from './DialKeysGroup';
 import { KeysInHandGroup } from './KeysInHandGroup';
 import { LayerClips } from './LayerClips';
@@ -49,6 +50,7 @@ export function LayerCard({ layer, scene, character, rate }: Props) {
       <LayerClips layer={layer} scene={scene} framesPerSecond={framesPerSecond(rate)} />
       <LayerKeys layer={layer} character={character} />
       <RootKeysGroup layer={layer} change={change} />
+      <ContactsGroup layer={layer} plan={character} change={change} />
       <DialKeysGroup layer={layer} />
       <LookGroup layer={layer} scene={scene} plan={character} change={change} />
       <KeysInHandGroup layer={layer} />

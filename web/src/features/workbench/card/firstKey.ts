@@ -13,6 +13,7 @@ export function withFirstSpan(layer: LayerLane, frame: number, framesPerSecond: 
     layer.span === null &&
     layer.segments.length === 0 &&
     layer.look === null &&
+    layer.contacts.length === 0 &&
     keyListsOf(layer).length === 0;
   if (!isBare) return edit;
   const frames = (seconds: number): number => Math.round(seconds * framesPerSecond);

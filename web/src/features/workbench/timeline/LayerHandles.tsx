@@ -49,6 +49,9 @@ export function LayerHandles(props: Props) {
       {props.segments.map((segment, i) =>
         props.selected.includes(segment.id) ? <FadeHandles key={segment.id} {...props} index={i} /> : null,
       )}
+      {props.segments.map((segment, i) =>
+        isSeamInHand(props, i) ? <SeamHandles key={segment.id} {...props} index={i} /> : null,
+      )}
     </>
   );
 }
@@ -123,6 +126,46 @@ function FadeHandles({ segments, index, ppf }: Props & { readonly index: number 
       />
     );
   });
+}
+
+/** Whether a segment of a layer goes over into one in hand, or the other way. */
+function isSeamInHand({ segments, selected }: Props, index: number): boolean {
+  const [before, after] = [segments[index - 1], segments[index]];
+  if (!before || !after || before.end < after.start) return false;
+  return [before, after].some((s) => selected.includes(s.id));
+}
+
+/** Where two segments of a layer meet: the whole seam is moved, and its crossfade made longer or shorter. */
+function SeamHandles({ segments, index, ppf }: Props & { readonly index: number }) {
+  const moves = useMoves();
+  const [before, after] = [defined(segments[index - 1]), defined(segments[index])];
+  const { id: segment, start, overlap } = after;
+  const names = `${before.name} and ${after.name}`;
+  return (
+    <>
+      <LaneHandle
+        look="bar"
+        label={`Seam of ${names}`}
+        value={start}
+        text={`frame ${start}`}
+        left={(start + overlap / 2) * ppf}
+        top={SEAM_TOP}
+        ppf={ppf}
+        {...moves(({ frames }) => ({ type: 'shift seam', segment, frames }))}
+      />
+      <LaneHandle
+        look="edge"
+        label={`Crossfade of ${names}`}
+        value={overlap}
+        least={0}
+        text={`${overlap} frames`}
+        left={(start + overlap) * ppf}
+        top={KEY_TOP}
+        ppf={ppf}
+        {...moves(({ frames }) => ({ type: 'overlap', segment, frames: Math.max(0, overlap + frames) }))}
+      />
+    </>
+  );
 }
 
 function WeightHandles({ layer, kept, ppf, from, to }: KindProps) {

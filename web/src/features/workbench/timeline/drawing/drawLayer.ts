@@ -29,4 +29,11 @@ export function drawLayer(pen: Pen, layer: LayerPlan, hue: number): void {
   ctx.strokeStyle = colour;
   ctx.lineWidth = 1;
   ctx.stroke();
+  drawContacts(pen, layer, colour);
+}
+
+/** A stroke below for as long as a hand is held. */
+function drawContacts({ ctx, x }: Pen, { contacts }: LayerPlan, colour: string): void {
+  ctx.fillStyle = colour;
+  for (const { start, end } of contacts) ctx.fillRect(x(start), WEIGHT.bottom + 2, x(end) - x(start), 3);
 }
