@@ -314,7 +314,7 @@ export class Application {
     await this.page.mouse.click(x + frame * 1.25, y + 8);
   }
 
-  /** Drags a clip of the drawer to a frame of the first lane. */
+  /** Drags a clip of the drawer to a frame of the first character's own lane. */
   async dropClip(name: string, frame: number): Promise<void> {
     const before = (await this.segments()).length;
     await this.dragClip(name, frame);
@@ -326,7 +326,8 @@ export class Application {
     const clip = await this.lookFor(name);
     await clip.scrollIntoView();
     const from = (await clip.boundingBox())!;
-    const lane = (await (await this.page.waitForSelector('[data-lane]'))!.boundingBox())!;
+    const own = await this.page.waitForSelector('[data-lane][aria-label^="Lane of"]');
+    const lane = (await own!.boundingBox())!;
     await this.drag({ x: from.x + 40, y: from.y + 12 }, { x: lane.x + frame * 1.25, y: lane.y + 40 });
   }
 

@@ -51,27 +51,6 @@ describe('signals with the right hand while walking', () => {
     expect(start).toBeLessThan(91);
   });
 
-  it('their crossfade is made shorter by its handle on the layer', async () => {
-    const spans = async (): Promise<number[]> =>
-      (await onLane('Layer Right hand flat')).flatMap(
-        (s) => /(\d+) to (\d+)/.exec(s)?.slice(1).map(Number) ?? [],
-      );
-    const [, end = 0, start = 0] = await spans();
-    await app.page.focus('[data-segment][aria-label^="Right hand fist"]');
-    const seam = await app.find('slider', 'Crossfade of Right hand flat and Right hand fist');
-    await seam.focus();
-    await app.key('ArrowLeft');
-    await app.key('ArrowLeft');
-    await app.until(async () => (await spans())[2] === start + 2, 'the fist begins two frames later');
-    expect((await spans())[1]).toBe(end);
-    // Both play all that their clips have: the seam cannot be moved without changing them.
-    await (await app.find('slider', 'Seam of Right hand flat and Right hand fist')).focus();
-    await app.key('ArrowLeft');
-    expect((await spans()).slice(1, 3)).toEqual([end, start + 2]);
-    for (let i = 0; i < 2; i++) await app.press('button', 'Undo overlap before Right hand fist');
-    await app.until(async () => (await spans())[2] === start, 'it is as it was');
-  });
-
   it('the arm is added as a layer of its own, and the bake has both, for as long as they last', async () => {
     await app.dropClip('Signal stop', 50);
     expect(await onLane('Layer Signal stop')).toEqual(['Signal stop, frames 50 to 141']);
@@ -118,5 +97,35 @@ describe('signals with the right hand while walking', () => {
     expect(clip.rotations).toEqual(plain.rotations);
     expect(clip.translations).toEqual(plain.translations);
     expect(app.faults).toEqual([]);
+  });
+});
+
+describe('two clips on a layer', () => {
+  it('have their crossfade made shorter by its handle on the layer', async () => {
+    await app.newKeeperScene();
+    await app.dropClip('Walk', 0);
+    await app.fill('Repeats', '8');
+    await app.dropClip('Right hand flat', 60);
+    await (await app.lookFor('Right hand fist')).focus();
+    await app.key('Enter');
+    await app.until(async () => (await onLane('Layer Right hand flat')).length === 2, 'both are there');
+    const spans = async (): Promise<number[]> =>
+      (await onLane('Layer Right hand flat')).flatMap(
+        (s) => /(\d+) to (\d+)/.exec(s)?.slice(1).map(Number) ?? [],
+      );
+    const [, end = 0, start = 0] = await spans();
+    await app.page.focus('[data-segment][aria-label^="Right hand fist"]');
+    const seam = await app.find('slider', 'Crossfade of Right hand flat and Right hand fist');
+    await seam.focus();
+    await app.key('ArrowLeft');
+    await app.key('ArrowLeft');
+    await app.until(async () => (await spans())[2] === start + 2, 'the fist begins two frames later');
+    expect((await spans())[1]).toBe(end);
+    // Both play all that their clips have: the seam cannot be moved without changing them.
+    await (await app.find('slider', 'Seam of Right hand flat and Right hand fist')).focus();
+    await app.key('ArrowLeft');
+    expect((await spans()).slice(1, 3)).toEqual([end, start + 2]);
+    for (let i = 0; i < 2; i++) await app.press('button', 'Undo overlap before Right hand fist');
+    await app.until(async () => (await spans())[2] === start, 'it is as it was');
   });
 });

@@ -1,6 +1,6 @@
 import { useDrag } from '@use-gesture/react';
 import type { Clip, Edit, Scene } from '@warper/core';
-import { bodyLane, parseRate, segmentTiming } from '@warper/core';
+import { bodyLane, layerLanes, parseRate, segmentTiming } from '@warper/core';
 import { useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { library, openSources } from '../../../data/pageLibrary';
@@ -87,11 +87,13 @@ function placed({ scene }: RootState, target: Target, dragged: Dragged, { id }: 
   return { type: 'place', segment, lane, at: held.at };
 }
 
-/** A target over the layer that is only shown yet is over the body lane, which stood there before. */
+/** A target over the layer that is only shown yet is over what stood there before: the topmost lane of the character. */
 function onKnownLane(scene: Scene, target: Target, { ids, over }: Dragged): Target {
   if (!('lane' in target) || target.lane !== ids.layer) return target;
-  const body = over === null ? undefined : bodyLane(scene, over);
-  return body ? { ...target, lane: body.id } : target;
+  if (over === null) return target;
+  const shown = layerLanes(scene, over).filter((l) => !l.hidden);
+  const lane = shown.at(-1) ?? bodyLane(scene, over);
+  return lane ? { ...target, lane: lane.id } : target;
 }
 
 /** The character over whom a clip becomes a new layer; null where it goes onto the lane. */
