@@ -62,8 +62,8 @@ const takenUp = (clip: StoredClip): Dragged => ({
 
 /** Where a clip is held: on a lane, or where a layer over a character would be made. */
 type Target =
-  | { readonly lane: string; readonly at: number | 'end' }
-  | { readonly layerOver: string; readonly at: number };
+  | { readonly lane: string; readonly frame: number; readonly at: number | 'end' }
+  | { readonly layerOver: string; readonly frame: number };
 
 /** A clip in the hand: the segment that it becomes, and the layer, if it becomes one. */
 interface Dragged {
@@ -81,10 +81,10 @@ function placed({ scene }: RootState, target: Target, dragged: Dragged, { id }: 
   const held = document ? onKnownLane(document, target, dragged) : target;
   dragged.over = document && motion ? characterBelow(document, held, motion) : null;
   if (document && motion && dragged.over !== null)
-    return layerOfClip(document, dragged.over, motion, segment, frameOf(held, document), ids);
+    return layerOfClip(document, dragged.over, motion, segment, held.frame, ids);
   // Until it is there, it is shown on the lane.
   const lane = 'lane' in held ? held.lane : (document?.laneOrder[0] ?? '');
-  return { type: 'place', segment, lane, at: held.at };
+  return { type: 'place', segment, lane, at: 'lane' in held ? held.at : held.frame };
 }
 
 /** A target over the layer that is only shown yet is over what stood there before: the topmost lane of the character. */
@@ -103,13 +103,6 @@ function characterBelow(scene: Scene, target: Target, motion: Clip): string | nu
   return lane?.kind === 'body' && movesPartOnly(motion) ? lane.character : null;
 }
 
-/** The frame of a target; the end of a lane is where its last segment ends. */
-function frameOf(target: Target, scene: Scene): number {
-  if (target.at !== 'end') return target.at;
-  const last = 'lane' in target ? scene.lanes[target.lane]?.segments.at(-1) : undefined;
-  return last === undefined ? 0 : (endOf(scene, last) ?? 0);
-}
-
 function endOf(scene: Scene, id: string): number | undefined {
   const segment = scene.segments[id];
   const clip = segment && library.clip(segment.clip);
@@ -125,11 +118,12 @@ const isOnEmptyTimeline = ([x, y]: Point, { scene }: RootState): boolean =>
 function placeAt(xy: Point, state: RootState): Target | null {
   const ppf = state.session.pixelsPerFrame;
   const over = elementAt(xy, 'newLayer');
-  if (over) return { layerOver: over.value, at: frameAt(over.element, xy, ppf) };
+  if (over) return { layerOver: over.value, frame: frameAt(over.element, xy, ppf) };
   const lane = elementAt(xy, 'lane');
   if (!lane) return null;
   const frame = frameAt(lane.element, xy, ppf);
-  return { lane: lane.value, at: joinsEnd(state.scene.document, lane.value, frame, ppf) ? 'end' : frame };
+  const at = joinsEnd(state.scene.document, lane.value, frame, ppf) ? 'end' : frame;
+  return { lane: lane.value, frame, at };
 }
 
 const frameAt = (element: HTMLElement, [x]: Point, ppf: number): number =>
