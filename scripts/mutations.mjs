@@ -683,10 +683,10 @@ export const MUTATIONS = [
     'demo/src/dials',
   ],
   [
-    'planted feet are held under a keyed stance',
-    'plan/upToLayer.ts',
-    ' || l.dials?.curves.stance',
-    '',
+    'a keyed stance sets a foot to one side for its whole step',
+    'evaluate/layerDials.ts',
+    '(_body.stance === 0 ? 0 : sideOffset(plan, leg, frame))',
+    '0',
     'demo/src/dials',
   ],
   [

@@ -131,7 +131,7 @@ describe('layers merged', () => {
   const push: Partial<LayerLane> = {
     rootKeys: {
       forward: [at(30, 0), at(38, -0.4)],
-      turn: [at(30, 0), at(60, 200)],
+      turn: [at(30, 0), at(60, 300)],
       up: [at(20, 0), at(44, 0.1)],
     },
   };
@@ -146,14 +146,18 @@ describe('layers merged', () => {
     );
 
   it('move the root as the two did, within a few millimetres, and carry on what follows', () => {
-    const frames = [0, 15, 30, 33, 38, 45, 60, 89, 120, 150, 200];
+    // Between frames as well: a turn that went the other way round would show there.
+    const turning = Array.from({ length: 60 }, (_, i) => 30 + i / 2);
+    const frames = [0, 15, ...turning, 60, 89, 120, 150, 200];
     for (const [carriesOn, rootFeet] of [
       [true, 'slide'],
       [true, 'hold'],
       [false, 'slide'],
     ] as const) {
       const span = carriesOn ? null : { start: 15, end: 110, fadeIn: 4, fadeOut: 10 };
-      const scene = sceneWith(under, { ...over, ...push, span, carriesOn, rootFeet });
+      const straight = sceneWith(under, { ...over, ...push, span, carriesOn, rootFeet });
+      const facing = { ...defined(straight.characters.c), start: { x: 1, z: 2, heading: 40 } };
+      const scene = { ...straight, characters: { ...straight.characters, c: facing } };
       const own = defined(layerLanes(scene, 'c')[1]);
       const merged = applyEdit(scene, mergeDownEdit(planOf(scene), layerLanes(scene, 'c'), own), library);
       expect(layerLanes(merged, 'c')).toMatchObject([{ id: 'u', carriesOn, rootFeet }]);

@@ -2,13 +2,15 @@ import type { Dial } from '../clip/dials';
 import { DIALS } from '../clip/dials';
 import type { ScenePose } from '../clip/pose';
 import { valueOn } from '../layers/valueCurve';
+import { curveWeight } from '../math/curve';
 import { quatSlerp } from '../math/quaternion';
 import type { Memory } from '../memory/memory';
 import type { CharacterPlan, DialsPlan, SegmentPlan } from '../plan/plan';
 import { segmentAt } from '../plan/segmentAt';
+import { exactSampleAt } from '../plan/segmentPose';
 import type { BodyDials } from '../steps/dialPose';
 import { dialPose } from '../steps/dialPose';
-import { meanPose, spreadPose } from '../steps/dialClip';
+import { meanPose, sideOffsets, spreadPose } from '../steps/dialClip';
 
 const _body: BodyDials = { clearance: 0, lean: 0, stance: 0, crouch: 0 };
 
@@ -39,7 +41,28 @@ export function layerDials(
   _body.crouch = at('crouch');
   if (_body.clearance === 0 && _body.lean === 0 && _body.stance === 0 && _body.crouch === 0) return;
   const heading = pose.root[2]!;
-  dialPose(plan.skeleton, _body, heading, () => heading, pose, work);
+  const side = (leg: number): number => heading + (_body.stance === 0 ? 0 : sideOffset(plan, leg, frame));
+  dialPose(plan.skeleton, _body, heading, side, pose, work);
+}
+
+/** By how much the heading to whose side a leg is set differs from that of the root: as in the clip that plays, or the two that crossfade. */
+function sideOffset({ segments, memory }: CharacterPlan, leg: number, frame: number): number {
+  const i = segmentAt(segments, frame);
+  const [before, segment] = [segments[i - 1], segments[i]];
+  if (!segment) return 0;
+  const own = offsetIn(memory, segment, leg, frame);
+  if (!before || frame >= segment.start + segment.overlap) return own;
+  const w = curveWeight(segment.curve, (frame - segment.start) / segment.overlap);
+  return (1 - w) * offsetIn(memory, before, leg, frame) + w * own;
+}
+
+function offsetIn(memory: Memory, segment: SegmentPlan, leg: number, frame: number): number {
+  const sample = exactSampleAt(segment, frame);
+  const offsets = memory.recall(sideOffsets, segment.clip)[leg];
+  if (Number.isNaN(sample) || !offsets) return 0;
+  const first = Math.floor(sample);
+  const second = Math.min(first + 1, offsets.length - 1);
+  return offsets[first]! + (sample - first) * (offsets[second]! - offsets[first]!);
 }
 
 /** Writes the mean pose of the clip that plays on the body lane, between two that crossfade or follow each other; false without any. */

@@ -70,6 +70,12 @@ export function sampleAt(segment: SegmentPlan, frame: number): number {
   return Math.abs(spot.beyond) <= ON_SAMPLE ? spot.first : -1;
 }
 
+/** The sample that a frame shows, and how far it is on to the next; NaN outside the clip's own samples. */
+export function exactSampleAt(segment: SegmentPlan, frame: number): number {
+  const spot = locate(segment, frame, _spot);
+  return Math.abs(spot.beyond) <= ON_SAMPLE ? spot.first + spot.t : NaN;
+}
+
 /** Whether the clip has motion of its own at a frame: inside its samples, or anywhere on a loop. */
 export function hasSamples(segment: SegmentPlan, frame: number): boolean {
   return Math.abs(locate(segment, frame, _spot).beyond) <= ON_SAMPLE;

@@ -10,7 +10,7 @@ export const areFeetHeld = (
 ): boolean =>
   character.footLock ||
   segments.some((s) => s.route !== null) ||
-  layers.some((l) => (l.rootMove !== null && l.rootMove.feet !== 'slide') || l.dials?.curves.stance);
+  layers.some((l) => l.rootMove !== null && l.rootMove.feet !== 'slide');
 
 /** A performance with its lowest `count` layers only. */
 export const upToLayer = (plan: CharacterPlan, count: number): CharacterPlan =>

@@ -6,6 +6,7 @@ import { shortestTurn } from '../math/floorMove';
 import { quatConjugate, quatMultiply, quatNormalize, quatSlerp } from '../math/quaternion';
 import type { Memory } from '../memory/memory';
 import { derivation } from '../memory/memory';
+import { legsOf } from '../skeleton/legs';
 import type { Role } from '../skeleton/roles';
 import type { Skeleton } from '../skeleton/skeleton';
 import { dialPose, makeDialWork } from './dialPose';
@@ -98,6 +99,17 @@ export function spreadPose(
     quatMultiply(mean, o, quatNormalize(_turn, 0), 0, rotations, o);
   });
 }
+
+/**
+ * By how much the heading to whose side each leg is set differs from that of the root, sample by sample: a foot that stands is set to one
+ * side for the whole of its step.
+ */
+export const sideOffsets = derivation('side offsets', 500, (memory, clip: Clip): readonly Float64Array[] => {
+  const root = rootTrack(clip, memory);
+  return legsOf(clip.skeleton).map((_, leg) =>
+    sideHeadings(clip, leg, root, memory).map((side, f) => shortestTurn(side - root[f * 3 + 2]!)),
+  );
+});
 
 /** The heading to whose side a leg is set, sample by sample: one for the whole of each step, and from one to the next between. */
 function sideHeadings(clip: Clip, leg: number, root: Float64Array, memory: Memory): Float64Array {

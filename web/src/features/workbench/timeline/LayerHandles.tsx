@@ -139,7 +139,7 @@ function isSeamInHand({ segments, selected }: Props, index: number): boolean {
 function SeamHandles({ segments, index, ppf }: Props & { readonly index: number }) {
   const moves = useMoves();
   const [before, after] = [defined(segments[index - 1]), defined(segments[index])];
-  const { id: segment, start, overlap } = after;
+  const { id: segment, start, overlap: shared } = after;
   const names = `${before.name} and ${after.name}`;
   return (
     <>
@@ -148,7 +148,7 @@ function SeamHandles({ segments, index, ppf }: Props & { readonly index: number 
         label={`Seam of ${names}`}
         value={start}
         text={`frame ${start}`}
-        left={(start + overlap / 2) * ppf}
+        left={(start + shared / 2) * ppf}
         top={SEAM_TOP}
         ppf={ppf}
         {...moves(({ frames }) => ({ type: 'shift seam', segment, frames }))}
@@ -156,13 +156,13 @@ function SeamHandles({ segments, index, ppf }: Props & { readonly index: number 
       <LaneHandle
         look="edge"
         label={`Crossfade of ${names}`}
-        value={overlap}
+        value={shared}
         least={0}
-        text={`${overlap} frames`}
-        left={(start + overlap) * ppf}
+        text={`${shared} frames`}
+        left={(start + shared) * ppf}
         top={KEY_TOP}
         ppf={ppf}
-        {...moves(({ frames }) => ({ type: 'overlap', segment, frames: Math.max(0, overlap + frames) }))}
+        {...moves(({ frames }) => ({ type: 'overlap', segment, frames: Math.max(0, shared + frames) }))}
       />
     </>
   );
