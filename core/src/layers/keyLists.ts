@@ -1,5 +1,4 @@
-import type { Dial } from '../clip/dials';
-import type { PoseKey, RootCurve, ValueKey } from '../scene/keys';
+import type { PoseKey, ValueKey } from '../scene/keys';
 import type { LayerLane } from '../scene/lane';
 
 /** Where the lists of a layer's keys are: key poses by joint, keys of the root by curve, keys of dials by dial. */
@@ -40,7 +39,7 @@ export const keyListsOf = (layer: KeysOfLayer): KeyList[] =>
 export function withKeyList<L extends KeysOfLayer>(
   layer: L,
   table: KeyTable,
-  name: Dial | RootCurve | string,
+  name: string,
   keys: readonly AnyKey[],
 ): L {
   const lists: Record<string, readonly AnyKey[]> = { ...layer[table] };

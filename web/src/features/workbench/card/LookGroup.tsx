@@ -1,6 +1,14 @@
 import type { CharacterPlan, LayerLane, LayerValues, Look, Scene } from '@warper/core';
-import { LOOK_LIMITS, PLAIN_LOOK, defined, evaluate, jointOfRole } from '@warper/core';
-import { makePoseBuffer, makeWorldPose, poseToWorld } from '@warper/core';
+import {
+  LOOK_LIMITS,
+  PLAIN_LOOK,
+  defined,
+  evaluate,
+  jointOfRole,
+  makePoseBuffer,
+  makeWorldPose,
+  poseToWorld,
+} from '@warper/core';
 import { useAppSelector } from '../../../store/store';
 import { Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
