@@ -6,7 +6,8 @@ import { commit, preview } from '../../../store/edits';
 import { useStore } from 'react-redux';
 import type { RootState } from '../../../store/store';
 import { useAppDispatch } from '../../../store/store';
-import { keySnappedTo } from '../timeline/snapping';
+import type { Target } from '../timeline/geometry';
+import { keySnappedTo, keyTargets } from '../timeline/snapping';
 import { addKeys, slopeKey } from './curveEdits';
 import type { ChosenOnTracks, CurveSource, Track } from './curveSource';
 import type { HandlePoint } from './drawing/drawCurves';
@@ -40,6 +41,8 @@ interface Begun {
   readonly at: Point;
   readonly chosen: ChosenOnTracks;
   readonly pans: boolean;
+  /** What a key that was taken may snap to. */
+  readonly targets: readonly Target[];
 }
 
 /** Takes keys and handles of curves by the pointer, draws boxes around keys, and pans. */
@@ -55,7 +58,13 @@ export function useCurveHands(table: Table) {
   const bind = useDrag(
     ({ first, last, tap, canceled, xy, initial, delta, event, shiftKey, altKey }) => {
       if (first)
-        begun.current = begin(table, placeOf(initial), shiftKey, (event as PointerEvent).buttons === 4);
+        begun.current = begin(
+          table,
+          placeOf(initial),
+          shiftKey,
+          (event as PointerEvent).buttons === 4,
+          store.getState(),
+        );
       const drag = begun.current;
       if (!drag) return;
       if (drag.pans) return pan(table, delta);
@@ -66,7 +75,7 @@ export function useCurveHands(table: Table) {
         table.onChoose(keysInBox(drag.table.tracks, table.scale, table.ppf, drag.at, at));
         return;
       }
-      const { edit, chosen } = asked(drag, at, shiftKey, altKey, store.getState());
+      const { edit, chosen } = asked(drag, at, shiftKey, altKey);
       if (!last) return void dispatch(preview(edit));
       dispatch(preview(null));
       if (!canceled && edit && dispatch(commit(edit))) table.onChoose(chosen);
@@ -85,16 +94,17 @@ export function useCurveHands(table: Table) {
   return { handlers: { ...bind(), onDoubleClick }, box };
 }
 
-function begin(table: Table, at: Point, more: boolean, pans: boolean): Begun {
+function begin(table: Table, at: Point, more: boolean, pans: boolean, state: RootState): Begun {
   const { tracks, handles, scale, ppf, chosen, onChoose } = table;
   const hit = hitCurves(tracks, handles, scale, ppf, ...at);
-  if (pans || hit?.kind !== 'key') return { hit, table, at, chosen, pans };
-  const isChosen = chosen.get(hit.track)?.has(hit.frame) ?? false;
-  if (isChosen) return { hit, table, at, chosen, pans };
+  const begun = { hit, table, at, chosen, pans, targets: [] };
+  if (pans || hit?.kind !== 'key') return begun;
+  const targets = keyTargets(state, hit.frame);
+  if (chosen.get(hit.track)?.has(hit.frame)) return { ...begun, targets };
   const next = new Map(more ? chosen : []);
   next.set(hit.track, new Set([...(more ? (chosen.get(hit.track) ?? []) : []), hit.frame]));
   onChoose(next);
-  return { hit, table, at, chosen: next, pans };
+  return { ...begun, chosen: next, targets };
 }
 
 /** A press without a drag: takes one key, or all keys of a curve, or lets everything go. */
@@ -115,11 +125,10 @@ function pan({ area, scale, onScale }: Table, [x, y]: readonly [number, number])
 
 /** What a drag asks for; with Shift only the larger of its two directions, with Alt a handle on its own, or a key that does not snap. */
 function asked(
-  { hit, table, at: from, chosen }: Begun,
+  { hit, table, at: from, chosen, targets }: Begun,
   at: Point,
   shift: boolean,
   alt: boolean,
-  state: RootState,
 ): { readonly edit: Edit | null; readonly chosen: ChosenOnTracks } {
   const { source, scale, ppf } = table;
   if (hit?.kind === 'handle') {
@@ -135,7 +144,7 @@ function asked(
   const frames = isStraightUp
     ? 0
     : isSnapping
-      ? keySnappedTo(state, hit.frame, hit.frame + x / ppf, ppf) - hit.frame
+      ? keySnappedTo(targets, hit.frame + x / ppf, ppf) - hit.frame
       : Math.round(x / ppf);
   const value = shift && Math.abs(x) >= Math.abs(y) ? 0 : valueOf(scale, y) - valueOf(scale, 0);
   return { edit: source.move(chosen, frames, value), chosen: shifted(chosen, frames) };

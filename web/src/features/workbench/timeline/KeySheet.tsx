@@ -9,6 +9,7 @@ import { sessionActions } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button } from '../../../ui/controls';
+import type { Target } from './geometry';
 import { KEY_ROW, LAYER_HEIGHT } from './geometry';
 import { LaneHandle } from './LaneHandle';
 import { listWords } from './keyRows';
@@ -27,7 +28,7 @@ import {
   takeKeys,
   toggled,
 } from './keysInHand';
-import { keySnappedTo } from './snapping';
+import { keySnappedTo, keyTargets } from './snapping';
 
 interface Props {
   /** The layer as a drag in hand shows it, and as it is in the document. */
@@ -145,6 +146,8 @@ interface Begun {
   /** The frame of the key that was taken; null for a box. */
   readonly frame: number | null;
   readonly at: Point;
+  /** What the key may snap to. */
+  readonly targets: readonly Target[];
 }
 
 /** Takes keys by the pointer, moves them, and draws boxes around them. */
@@ -155,17 +158,22 @@ function useSheetHands(layer: LayerLane, chosen: ChosenFrames, ppf: number) {
   const [box, setBox] = useState<readonly [Point, Point] | null>(null);
   const begin = (event: PointerEvent, at: Point): Begun => {
     const key = (event.target as HTMLElement).closest<HTMLElement>('[data-frame]');
-    if (!key) return { layer, chosen: event.shiftKey ? chosen : new Map(), frame: null, at };
+    if (!key) return { layer, chosen: event.shiftKey ? chosen : new Map(), frame: null, at, targets: [] };
     const [list, frame] = [key.dataset.list ?? '', Number(key.dataset.frame)];
     const isIn = chosen.get(list)?.has(frame) ?? false;
-    if (isIn && !event.shiftKey) return { layer, chosen, frame, at };
+    const targets = keyTargets(store.getState(), frame);
+    if (isIn && !event.shiftKey) return { layer, chosen, frame, at, targets };
     const next = event.shiftKey ? toggled(chosen, list, frame) : new Map([[list, new Set([frame])]]);
     dispatch(takeKeys(layer.id, next));
-    return { layer, chosen: next, frame, at };
+    return { layer, chosen: next, frame, at, targets };
   };
-  const moved = ({ layer: from, chosen: taken, frame }: Begun, x: number, free: boolean): KeyChange => {
+  const moved = (
+    { layer: from, chosen: taken, frame, targets }: Begun,
+    x: number,
+    free: boolean,
+  ): KeyChange => {
     const was = frame ?? 0;
-    const to = free ? Math.round(was + x / ppf) : keySnappedTo(store.getState(), was, was + x / ppf, ppf);
+    const to = free ? Math.round(was + x / ppf) : keySnappedTo(targets, was + x / ppf, ppf);
     return movedKeys(from, taken, to - was);
   };
   const bind = useDrag(

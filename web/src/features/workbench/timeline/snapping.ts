@@ -36,15 +36,18 @@ export function snapTargets(
   ];
 }
 
-/** The whole frame that a key comes to stand at when it is dragged to a place: what it snaps to, but not where it was, else the nearest. */
-export function keySnappedTo(state: RootState, was: number, to: number, ppf: number): number {
-  const targets = snapTargets(state, new Set(), { from: to - NEAR_KEY, to: to + NEAR_KEY });
-  const others = targets.filter((t) => t.frame !== was);
-  return Math.round(snap(to, others, ppf) ?? to);
-}
+/** What a key at a frame may snap to while it is dragged, but where it was; looked up once, when the drag begins. */
+export const keyTargets = (state: RootState, frame: number): Target[] =>
+  snapTargets(state, new Set(), { from: frame - NEAR_KEY, to: frame + NEAR_KEY }).filter(
+    (t) => t.frame !== frame,
+  );
 
 /** Frames around a key in which steps are looked at to snap to. */
-const NEAR_KEY = 60;
+const NEAR_KEY = 600;
+
+/** The whole frame at which a key comes to stand when it is dragged to a place: what it snaps to, else the nearest. */
+export const keySnappedTo = (targets: readonly Target[], to: number, ppf: number): number =>
+  Math.round(snap(to, targets, ppf) ?? to);
 
 /** Ends of whole cycles of a loop that an edge can be drawn to. */
 export function cycleTargets(plan: SegmentPlan, edge: 'start' | 'end', up: number): Target[] {
