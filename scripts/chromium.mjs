@@ -13,5 +13,4 @@ export const CHROMIUM_FLAGS = [
   '--disable-component-update',
   '--disable-sync',
   '--disable-gpu-rasterization',
-  '--disable-gpu-compositing',
 ];
