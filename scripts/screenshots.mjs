@@ -199,8 +199,8 @@ await choose('In force', 'Between');
 await choose('Joint', 'rightHand');
 await (await page.waitForSelector('button ::-p-text(Reach)')).click();
 for (const [at, height] of [
-  [600, '1.2'],
-  [630, '1.45'],
+  [600, '1.0'],
+  [630, '1.25'],
 ]) {
   await frame(at);
   await fill('Reach Y', height);

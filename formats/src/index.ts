@@ -17,6 +17,8 @@ export * from './gltf/write';
 export * from './writeMotion';
 export * from './gltf/pack';
 export * from './gltf/sampler';
+export type * from './cues/layerSheet';
+export type * from './cues/partSheet';
 export * from './cues/sheet';
 export * from './cues/assemble';
 export * from './scenefile/sceneFile';

@@ -23,7 +23,8 @@ import { characterId, layerEdits, lookEdits } from './assembleLayers';
 import { partSegment } from './part';
 import type { PlacedEdit } from './placedEdit';
 import { applyPlaced } from './placedEdit';
-import type { Cue, CueCharacter, CuePart, CueSeam, CueSheet } from './sheet';
+import type { CuePart } from './partSheet';
+import type { Cue, CueCharacter, CueSeam, CueSheet } from './sheet';
 
 /** Reads a file that a sheet names; the path is as the sheet writes it. */
 export type LoadFile = (path: string) => Promise<Uint8Array>;

@@ -3,7 +3,9 @@ import { InputError, PLAIN_CONTACT, PLAIN_LAYER, PLAIN_LOOK } from '@warper/core
 import { quatFromEuler } from '@warper/core/kernels';
 import { partSegment } from './part';
 import type { PlacedEdit } from './placedEdit';
-import type { CueCharacter, CueKey, CueLayer, CueLook, CuePart, CueRootKey } from './sheet';
+import type { CueKey, CueLayer, CueLook, CueRootKey } from './layerSheet';
+import type { CuePart } from './partSheet';
+import type { CueCharacter } from './sheet';
 
 /** The edits that add the layers of one character with their segments, bottom first. */
 export async function layerEdits(

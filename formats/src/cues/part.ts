@@ -1,6 +1,7 @@
 import type { Clip, Segment, SegmentSettings } from '@warper/core';
 import { InputError, PLAIN_SEGMENT, SETTINGS } from '@warper/core';
-import type { Cue, CuePart } from './sheet';
+import type { CuePart } from './partSheet';
+import type { Cue } from './sheet';
 
 /**
  * The segment of a part of a clip, at frame 0 and with a plain seam. All settings that the sheet gives are taken over; one that

@@ -1,38 +1,11 @@
-import type {
-  KeyCurve,
-  LayerLane,
-  RootCurve,
-  RootFeet,
-  ValueKey,
-  ChoiceLimits,
-  Contact,
-  Crossfade,
-  Dial,
-  Dials,
-  Fields,
-  Join,
-  Look,
-  SeamPlacing,
-  SegmentSettings,
-  Stepping,
-  Travel,
-} from '@warper/core';
-import {
-  CHOICE_FIELDS,
-  CONTACT_HANDS,
-  DIALS,
-  InputError,
-  JOIN_KINDS,
-  KEY_CURVES,
-  LOOK_LIMITS,
-  ROOT_CURVES,
-  SEAM_FIELDS,
-  SETTINGS,
-  defined,
-  dialsSchema,
-} from '@warper/core';
-import { closest } from 'fastest-levenshtein';
+import type { ChoiceLimits, Crossfade, Dials, Join, SeamPlacing, Stepping, Travel } from '@warper/core';
+import { CHOICE_FIELDS, JOIN_KINDS, SEAM_FIELDS, SETTINGS, defined, dialsSchema } from '@warper/core';
 import Joi from 'joi';
+import { check, failAt, metres, whole, word } from './checkKeys';
+import type { CueLayer } from './layerSheet';
+import { checkLayer } from './layerSheet';
+import type { CuePart } from './partSheet';
+import { PART, checkPart, checkRising, rulesFor } from './partSheet';
 
 /** A cue sheet: the beats of every character in order. Headings and turns in degrees, positions in metres. */
 export interface CueSheet {
@@ -61,78 +34,6 @@ export interface CueCharacter {
   readonly layers?: readonly CueLayer[];
 }
 
-/** What replaces, or adds to, the beats below it on some bones. */
-export interface CueLayer {
-  readonly name: string;
-  readonly kind?: 'override' | 'additive';
-  readonly mask?: readonly (string | { readonly bone: string; readonly weight?: number })[];
-  readonly softness?: number;
-  readonly weight?: number | readonly (readonly [number, number])[];
-  readonly weightShape?: LayerLane['weightShape'];
-  readonly reference?: 'first' | 'rest' | number;
-  readonly span?: CueSpan;
-  readonly cues?: readonly LayerCue[];
-  readonly keys?: Readonly<Record<string, readonly CueKey[]>>;
-  /** Keys that move the whole character. */
-  readonly root?: Readonly<Partial<Record<RootCurve, readonly CueRootKey[]>>>;
-  readonly carriesOn?: boolean;
-  readonly feet?: RootFeet;
-  /** Keys of dials. */
-  readonly dials?: Readonly<Partial<Record<Dial, readonly CueRootKey[]>>>;
-  readonly look?: CueLook;
-  readonly contacts?: readonly CueContact[];
-}
-
-/** A hand that stays in its place; it is there at once and let go in 6 frames, unless said otherwise. */
-export type CueContact = Pick<Contact, 'hand' | 'start' | 'end'> & Partial<Contact>;
-
-/** What the head follows: a place in metres, or a character by name; all else as in `Look`. */
-export interface CueLook extends Partial<Omit<Look, 'at'>> {
-  readonly at: readonly [number, number, number] | string;
-}
-
-/** When a layer does something: to the end where it has none. */
-export interface CueSpan {
-  readonly start: number;
-  readonly end?: number;
-  readonly fadeIn?: number;
-  readonly fadeOut?: number;
-}
-
-/** Metres, or degrees, at a frame; slopes a frame. */
-export type CueRootKey = Pick<ValueKey, 'frame' | 'value'> &
-  Partial<Pick<ValueKey, 'curve'>> & { readonly tangent?: number; readonly into?: number };
-
-/** One use of a clip on a layer. */
-export interface LayerCue extends CuePart {
-  readonly at: number;
-  readonly fadeIn?: number;
-  readonly fadeOut?: number;
-}
-
-/** A joint's rotation at a frame, in degrees about its own x, y and z, turned in the order x, y, z. */
-export interface CueKey {
-  readonly frame: number;
-  readonly turn: readonly [number, number, number];
-  readonly curve?: KeyCurve;
-  /** Degrees a frame about x, y and z with which a free key is left, and arrived at where `into` does not say otherwise. */
-  readonly tangent?: readonly [number, number, number];
-  readonly into?: readonly [number, number, number];
-}
-
-/** Settings of a segment that a sheet says otherwise than the scene does. */
-type SaidOtherwise = 'hold' | 'travel' | 'seam';
-
-/** Which part of which clip, and how it is played: settings of a segment (see `SETTINGS`), all of which may be left out. */
-export interface CuePart extends Partial<Omit<SegmentSettings, SaidOtherwise>> {
-  readonly clip: string;
-  readonly take?: string;
-  readonly scale?: number;
-  readonly hold?: { readonly start?: number; readonly end?: number };
-  /** The user's own steps: spans of samples by joint. */
-  readonly steps?: Readonly<Record<string, readonly (readonly [number, number])[]>>;
-}
-
 /** One beat, and how it joins the beat before. */
 export interface Cue extends CuePart {
   readonly gap?: number;
@@ -158,32 +59,6 @@ export interface CueSeam
   readonly overlap?: number | 'auto';
   readonly nudge?: { readonly x?: number; readonly z?: number; readonly turn?: number };
 }
-
-const metres = Joi.number().min(-1e6).max(1e6);
-const whole = Joi.number().integer();
-const word = Joi.string().min(1).max(1000);
-
-/** The rules of those fields of an entity that a sheet may set. */
-const rulesFor = (fields: Fields, ...where: readonly ('part' | 'beat')[]): Record<string, Joi.Schema> =>
-  Object.fromEntries(
-    Object.entries(fields).flatMap(([name, field]) =>
-      field.cue && where.includes(field.cue) ? [[name, field.cueSchema ?? field.schema]] : [],
-    ),
-  );
-
-/** What beats and layers have in common. */
-const PART = {
-  clip: word.required(),
-  take: word,
-  scale: Joi.number().greater(0).max(1e6),
-  ...rulesFor(SETTINGS, 'part'),
-  steps: Joi.object().pattern(
-    Joi.string(),
-    Joi.array()
-      .items(Joi.array().ordered(whole.min(0).required(), whole.min(1).required()))
-      .max(100_000),
-  ),
-} as const;
 
 const { bridges, ...choiceFields } = CHOICE_FIELDS;
 
@@ -213,67 +88,6 @@ const KEYS = {
     cues: Joi.array().min(1).max(100_000).required(),
     layers: Joi.array().max(1000),
   },
-  layer: {
-    name: word.required(),
-    kind: Joi.valid('override', 'additive'),
-    mask: Joi.array()
-      .items(word, Joi.object({ bone: word.required(), weight: Joi.number().min(0).max(1) }))
-      .max(5000),
-    softness: whole.min(0).max(100),
-    weight: Joi.alternatives(
-      Joi.number().min(0).max(1),
-      Joi.array()
-        .items(Joi.array().ordered(metres.required(), Joi.number().min(0).max(1).required()))
-        .max(10_000),
-    ),
-    weightShape: Joi.valid('linear', 'smooth'),
-    reference: Joi.alternatives(Joi.valid('first', 'rest'), Joi.number().min(0).max(1e7)),
-    span: Joi.object(),
-    cues: Joi.array().max(100_000),
-    keys: Joi.object(),
-    root: Joi.object(),
-    carriesOn: Joi.boolean(),
-    feet: Joi.valid('slide', 'hold', 'step'),
-    dials: Joi.object(),
-    look: Joi.object(),
-    contacts: Joi.array().max(1000),
-  },
-  contact: {
-    hand: Joi.valid(...CONTACT_HANDS).required(),
-    start: whole.required(),
-    end: whole.greater(Joi.ref('start')).required(),
-    fadeIn: whole.min(0).max(1e6),
-    fadeOut: whole.min(0).max(1e6),
-  },
-  dialKeys: Object.fromEntries(Object.keys(DIALS).map((name) => [name, Joi.array().max(100_000)])),
-  look: {
-    at: Joi.alternatives(word, Joi.array().items(metres).length(3)).required(),
-    lag: Joi.number().min(0).max(LOOK_LIMITS.lag),
-    turn: Joi.number().min(0).max(LOOK_LIMITS.turn),
-    tilt: Joi.number().min(0).max(LOOK_LIMITS.tilt),
-    chest: Joi.number().min(0).max(1),
-  },
-  span: {
-    start: whole.required(),
-    end: whole,
-    fadeIn: whole.min(0).max(1e6),
-    fadeOut: whole.min(0).max(1e6),
-  },
-  root: Object.fromEntries(ROOT_CURVES.map((name) => [name, Joi.array().max(100_000)])),
-  rootKey: {
-    frame: whole.required(),
-    value: metres.required(),
-    curve: Joi.valid(...KEY_CURVES),
-    tangent: metres,
-    into: metres,
-  },
-  key: {
-    frame: whole.required(),
-    turn: Joi.array().items(metres).length(3).required(),
-    curve: Joi.valid(...KEY_CURVES),
-    tangent: Joi.array().items(metres).length(3),
-    into: Joi.array().items(metres).length(3),
-  },
   start: { x: metres, z: metres, heading: metres },
   cue: {
     ...PART,
@@ -283,12 +97,6 @@ const KEYS = {
     choose: Joi.object(),
   },
   choose: CHOICE_KEYS,
-  layerCue: {
-    ...PART,
-    at: whole.required(),
-    fadeIn: whole.min(0).max(1e7),
-    fadeOut: whole.min(0).max(1e7),
-  },
   mark: {
     frame: whole.min(1).required(),
     x: metres.required(),
@@ -296,7 +104,6 @@ const KEYS = {
     heading: metres.required(),
   },
   match: { within: whole.min(1).max(1e6).required() },
-  hold: { start: whole.min(0).max(1e7), end: whole.min(0).max(1e7) },
   seam: {
     kind: Joi.valid(...Object.keys(JOIN_KINDS)),
     overlap: Joi.alternatives(whole.min(0).max(1e7), Joi.valid('auto')),
@@ -312,81 +119,23 @@ const KEYS = {
  * @throws InputError `cues` with the path of what is wrong; an unknown key names the nearest known one
  */
 export function parseCueSheet(value: unknown): CueSheet {
-  const sheet = check<CueSheet>(value, 'sheet', '');
+  const sheet = check<CueSheet>(value, KEYS.sheet, '');
   sheet.characters.forEach((raw, i) => {
     const path = `characters[${i}]`;
-    const character = check<CueCharacter>(raw, 'character', path);
-    if (character.start) check(character.start, 'start', `${path}.start`);
+    const character = check<CueCharacter>(raw, KEYS.character, path);
+    if (character.start) check(character.start, KEYS.start, `${path}.start`);
     character.cues.forEach((cue, j) =>
-      checkCue(check<Cue>(cue, 'cue', `${path}.cues[${j}]`), j, `${path}.cues[${j}]`),
+      checkCue(check<Cue>(cue, KEYS.cue, `${path}.cues[${j}]`), j, `${path}.cues[${j}]`),
     );
     character.layers?.forEach((layer, j) => checkLayer(layer, `${path}.layers[${j}]`));
   });
   return sheet;
 }
 
-function checkLayer(value: unknown, path: string): void {
-  const layer = check<CueLayer>(value, 'layer', path);
-  layer.cues?.forEach((cue, k) =>
-    checkPart(check<LayerCue>(cue, 'layerCue', `${path}.cues[${k}]`), `${path}.cues[${k}]`),
-  );
-  for (const [joint, keys] of Object.entries(layer.keys ?? {})) {
-    const at = `${path}.keys.${joint}`;
-    if (!Array.isArray(keys))
-      throw new InputError('cues', `Expected a list for ${at}.`, { place: { path: at } });
-    keys.forEach((key, k) => check(key, 'key', `${at}[${k}]`));
-  }
-  if (layer.span) check(layer.span, 'span', `${path}.span`);
-  if (layer.look) check(layer.look, 'look', `${path}.look`);
-  layer.contacts?.forEach((contact, k) => check(contact, 'contact', `${path}.contacts[${k}]`));
-  checkValueKeys(layer.root, 'root', `${path}.root`);
-  checkValueKeys(layer.dials, 'dialKeys', `${path}.dials`);
-}
-
-/** Lists of keys of numbers by name. */
-function checkValueKeys(lists: object | undefined, kind: 'root' | 'dialKeys', path: string): void {
-  if (!lists) return;
-  for (const [name, keys] of Object.entries(check<Record<string, readonly unknown[]>>(lists, kind, path)))
-    keys.forEach((key, k) => check(key, 'rootKey', `${path}.${name}[${k}]`));
-}
-
-const failAt =
-  (path: string) =>
-  (message: string, key: string, hint = ''): never => {
-    throw new InputError('cues', message, { place: { path: `${path}.${key}` }, hint });
-  };
-
-/** What no schema of one key can say about a part of a clip. */
-function checkPart(cue: CuePart, path: string): void {
-  const fail = failAt(path);
-  if (cue.length !== undefined && cue.speed !== undefined) {
-    fail('A cue has either a length or a speed, not both.', 'length', 'A length sets the speed.');
-  }
-  if (cue.hold) check(cue.hold, 'hold', `${path}.hold`);
-  checkRising(cue.speedCurve, 'speedCurve', fail);
-}
-
-function checkRising(
-  points: readonly (readonly [number, number])[] | null | undefined,
-  key: string,
-  fail: ReturnType<typeof failAt>,
-): void {
-  points?.forEach(([x, y], i) => {
-    const before = points[i - 1];
-    if (before && (x <= before[0] || y < before[1])) {
-      fail(
-        `Point ${i + 1} of the curve lies before, or below, the one before it.`,
-        key,
-        'Places grow and values never fall.',
-      );
-    }
-  });
-}
-
 function checkCue(cue: Cue, index: number, path: string): void {
   const fail = failAt(path);
   checkPart(cue, path);
-  const marks = cue.marks?.map((m, i) => check<{ frame: number }>(m, 'mark', `${path}.marks[${i}]`)) ?? [];
+  const marks = cue.marks?.map((m, i) => check<{ frame: number }>(m, KEYS.mark, `${path}.marks[${i}]`)) ?? [];
   marks.forEach((m, i) => {
     if (i > 0 && m.frame <= defined(marks[i - 1]).frame)
       fail('Marks come in order of their frames.', `marks[${i}].frame`);
@@ -396,11 +145,11 @@ function checkCue(cue: Cue, index: number, path: string): void {
   if (cue.path && cue.travel !== 'path')
     fail('A path is for travel along it.', 'path', 'Add "travel": "path".');
   if (cue.match) {
-    check(cue.match, 'match', `${path}.match`);
+    check(cue.match, KEYS.match, `${path}.match`);
     if (index === 0) fail('The first cue has nothing before it to match.', 'match');
   }
   if (cue.choose) {
-    check(cue.choose, 'choose', `${path}.choose`);
+    check(cue.choose, KEYS.choose, `${path}.choose`);
     if (index === 0) fail('The first cue has nothing before it to join.', 'choose');
     if (cue.seam ?? cue.match ?? cue.gap)
       fail(
@@ -411,8 +160,8 @@ function checkCue(cue: Cue, index: number, path: string): void {
   }
   if (!cue.seam) return;
   if (index === 0) fail('The first cue has no seam: nothing comes before it.', 'seam');
-  const seam = check<CueSeam>(cue.seam, 'seam', `${path}.seam`);
-  if (seam.nudge) check(seam.nudge, 'nudge', `${path}.seam.nudge`);
+  const seam = check<CueSeam>(cue.seam, KEYS.seam, `${path}.seam`);
+  if (seam.nudge) check(seam.nudge, KEYS.nudge, `${path}.seam.nudge`);
   if (typeof seam.curve === 'object') checkRising(seam.curve, 'seam.curve', fail);
   const overlaps = seam.overlap !== undefined && seam.overlap !== 0;
   if (seam.frames !== undefined && seam.kind !== 'settle') {
@@ -430,29 +179,4 @@ function checkCue(cue: Cue, index: number, path: string): void {
   if ((cue.gap ?? 0) > 0 && (overlaps || seam.kind === 'crossfade' || seam.kind === 'step')) {
     fail('A cue has either a gap or an overlap, not both.', 'gap');
   }
-}
-
-function check<T>(value: unknown, kind: keyof typeof KEYS, path: string): T {
-  const keys: Readonly<Record<string, Joi.Schema>> = KEYS[kind];
-  const here = path || 'the sheet';
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) {
-    throw new InputError('cues', `Expected an object for ${here}.`, { place: { path } });
-  }
-  for (const key of Object.keys(value)) {
-    const at = path ? `${path}.${key}` : key;
-    if (!(key in keys)) {
-      throw new InputError('unknown-key', `Unknown key "${key}" in ${here}.`, {
-        place: { path: at },
-        hint: `Did you mean "${closest(key, Object.keys(keys))}"?`,
-      });
-    }
-  }
-  const { error } = Joi.object(keys).validate(value, { convert: false });
-  if (error) {
-    const inner = defined(error.details[0]).path.join('.');
-    throw new InputError('cues', `${error.message.replace(/"/g, '')} in ${here}.`, {
-      place: { path: [path, inner].filter(Boolean).join('.') },
-    });
-  }
-  return value as T;
 }
