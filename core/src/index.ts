@@ -28,6 +28,7 @@ export { allowOtherLegs } from './edit/allowOtherLegs';
 export type { PosedJoint } from './posing/posing';
 export { limbEndingAt } from './skeleton/limbs';
 export { poseEdit, reachedPose, turnedPose } from './posing/posing';
+export { posedAt } from './posing/posedAt';
 export type { BodyPart, KeptLimbs } from './posing/bodyMoves';
 export { bentPose, bodyPartAt, hipsEdit, limbBendingAt, swivelledPose } from './posing/bodyMoves';
 export { layerClip } from './posing/layerClip';

@@ -1,8 +1,7 @@
-import type { Pose, WorldPose } from '../clip/pose';
-import { makePoseBuffer, makeWorldPose, poseToWorld } from '../clip/pose';
+import type { Pose } from '../clip/pose';
+import { poseToWorld } from '../clip/pose';
 import type { Edit } from '../edit/edit';
 import { layerWeight } from '../evaluate/layerWeight';
-import { evaluate } from '../footlock/evaluate';
 import { valueCurve, valueOn } from '../layers/valueCurve';
 import { quatConjugate, quatFromAxis, quatMultiply, quatNormalize } from '../math/quaternion';
 import type { CharacterPlan } from '../plan/plan';
@@ -15,6 +14,8 @@ import type { Role } from '../skeleton/roles';
 import type { Skeleton } from '../skeleton/skeleton';
 import { jointOfRole } from '../skeleton/skeleton';
 import type { PosedJoint } from './posing';
+import type { Posed } from './posedAt';
+import { posedAt } from './posedAt';
 import { poseEdit } from './posing';
 
 /** What of a body is moved to a place by its handle: the hips with everything, the trunk or the head by bending below it. */
@@ -49,19 +50,6 @@ export interface KeptLimbs {
   readonly leftHand: boolean;
   readonly rightHand: boolean;
   readonly feet: boolean;
-}
-
-interface Posed {
-  readonly pose: Pose;
-  readonly world: WorldPose;
-  readonly heading: number;
-}
-
-/** A copy of the pose at a frame, to be bent. */
-function posedAt(plan: CharacterPlan, frame: number): Posed {
-  const { skeleton } = plan;
-  const pose = evaluate(plan, frame, makePoseBuffer(skeleton));
-  return { pose, world: poseToWorld(skeleton, pose, makeWorldPose(skeleton)), heading: pose.root[2]! };
 }
 
 const shownAs = (pose: Pose, joint: number): PosedJoint => ({

@@ -1,8 +1,7 @@
-import { makePoseBuffer, makeWorldPose, poseToWorld } from '../clip/pose';
+import { makePoseBuffer } from '../clip/pose';
 import type { Edit } from '../edit/edit';
 import { evaluateUnlocked } from '../evaluate/evaluateUnlocked';
 import { layerWeight } from '../evaluate/layerWeight';
-import { evaluate } from '../footlock/evaluate';
 import { quatConjugate, quatMultiply, quatSlerp, quatTurn } from '../math/quaternion';
 import type { CharacterPlan } from '../plan/plan';
 import { upToLayer } from '../plan/upToLayer';
@@ -13,6 +12,7 @@ import { straightBend } from '../skeleton/limbs';
 import type { Limb } from '../skeleton/reach';
 import { reach } from '../skeleton/reach';
 import { keyTrack, keyedRotation } from '../layers/keys';
+import { posedAt } from './posedAt';
 
 /** A joint's rotation relative to its parent, xyzw, as it is to be shown. */
 export interface PosedJoint {
@@ -33,9 +33,8 @@ export function reachedPose(
   target: Float64Array,
 ): PosedJoint[] {
   const { skeleton } = plan;
-  const pose = evaluate(plan, frame, makePoseBuffer(skeleton));
-  const world = poseToWorld(skeleton, pose, makeWorldPose(skeleton));
-  const axis = straightBend(skeleton, limb, world.positions, pose.root[2]!);
+  const { pose, world, heading } = posedAt(plan, frame);
+  const axis = straightBend(skeleton, limb, world.positions, heading);
   reach(skeleton.parents, limb, target, 0, axis, pose.rotations, world.rotations, world.positions);
   return [limb.upper, limb.lower, limb.end].map((joint) => ({
     joint,
@@ -46,8 +45,7 @@ export function reachedPose(
 /** A joint turned by a rotation of the scene (xyzw), about where it is. */
 export function turnedPose(plan: CharacterPlan, frame: number, joint: number, by: Float64Array): PosedJoint {
   const { skeleton } = plan;
-  const pose = evaluate(plan, frame, makePoseBuffer(skeleton));
-  const { rotations } = poseToWorld(skeleton, pose, makeWorldPose(skeleton));
+  const { rotations } = posedAt(plan, frame).world;
   const rotation = new Float64Array(4);
   quatMultiply(by, 0, rotations, joint * 4, rotation, 0);
   const parent = skeleton.parents[joint]!;

@@ -6,6 +6,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button, Group } from '../../../ui/controls';
 import { DIAL_LOOKS, DIAL_NAMES } from '../../../ui/dialLooks';
 import { KeyFrames } from './KeyFrames';
+import { framesOfLists } from './nearKeys';
 import { NO_KEYS, ValueKeyField, keyAt } from './ValueKeyField';
 
 /** The posture of a layer, keyed at the playhead: on top of that of the character and of its segments. */
@@ -13,11 +14,7 @@ export function DialKeysGroup({ layer }: { readonly layer: LayerLane }) {
   const dispatch = useAppDispatch();
   const frame = useAppSelector((s) => s.session.frame);
   const { dialKeys } = layer;
-  const frames = useMemo(
-    () =>
-      [...new Set(Object.values(dialKeys).flatMap((keys) => keys.map((k) => k.frame)))].sort((a, b) => a - b),
-    [dialKeys],
-  );
+  const frames = useMemo(() => framesOfLists(dialKeys), [dialKeys]);
   // Those dials that have keys already.
   const keyed = DIAL_NAMES.filter((dial) => dialKeys[dial]);
   const keyHere = (): void => {

@@ -1,14 +1,5 @@
 import type { CharacterPlan, LayerLane, LayerValues, Look, Scene } from '@warper/core';
-import {
-  LOOK_LIMITS,
-  PLAIN_LOOK,
-  defined,
-  evaluate,
-  jointOfRole,
-  makePoseBuffer,
-  makeWorldPose,
-  poseToWorld,
-} from '@warper/core';
+import { LOOK_LIMITS, PLAIN_LOOK, defined, jointOfRole, posedAt } from '@warper/core';
 import { useAppSelector } from '../../../store/store';
 import { Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
@@ -130,11 +121,9 @@ function LookFields({ look, set }: FieldProps) {
 
 /** A place before the eyes of a character. */
 function placeAhead(plan: CharacterPlan, frame: number): [number, number, number] {
-  const pose = evaluate(plan, frame, makePoseBuffer(plan.skeleton));
-  const { positions } = poseToWorld(plan.skeleton, pose, makeWorldPose(plan.skeleton));
+  const { world, heading } = posedAt(plan, frame);
   const head = Math.max(0, jointOfRole(plan.skeleton, 'head')) * 3;
-  const [heading = 0] = pose.root.slice(2);
-  const [x = 0, y = 0, z = 0] = positions.slice(head, head + 3);
+  const [x = 0, y = 0, z = 0] = world.positions.slice(head, head + 3);
   const rounded = (v: number): number => Math.round(v * 100) / 100;
   return [rounded(x + AHEAD * Math.sin(heading)), rounded(y), rounded(z + AHEAD * Math.cos(heading))];
 }

@@ -2,15 +2,12 @@ import type { CharacterPlan, FingerName, LayerLane } from '@warper/core';
 import {
   FINGERS,
   defined,
-  evaluate,
   fingersOf,
   framesPerSecond,
   handPoseOf,
   handPosed,
-  makePoseBuffer,
-  makeWorldPose,
   poseEdit,
-  poseToWorld,
+  posedAt,
 } from '@warper/core';
 import { commit } from '../../../store/edits';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
@@ -34,9 +31,7 @@ export function PlaceFields({ plan, layer, frame, joint }: Props) {
   const { skeleton } = plan;
   const word = moveWord(skeleton, joint);
   if (!word) return null;
-  const pose = evaluate(plan, frame, makePoseBuffer(skeleton));
-  const { positions } = poseToWorld(skeleton, pose, makeWorldPose(skeleton));
-  const place = positions.slice(joint * 3, joint * 3 + 3);
+  const place = posedAt(plan, frame).world.positions.slice(joint * 3, joint * 3 + 3);
   const bring = (axis: number, to: number): void => {
     const edit = moveEdit(plan, layer, frame, joint, place.with(axis, to), kept);
     if (edit) dispatch(commit(edit));

@@ -5,6 +5,7 @@ import { commit } from '../../../store/edits';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { KeyFrames } from './KeyFrames';
+import { framesOfLists } from './nearKeys';
 import type { PutKey } from './ValueKeyField';
 import { NO_KEYS, ValueKeyField, keyAt } from './ValueKeyField';
 
@@ -36,11 +37,7 @@ export function RootKeysGroup({ layer, change }: Props) {
     void dispatch(commit({ type: 'several', label: `key of the root at frame ${frame}`, edits }));
   };
   const { rootKeys } = layer;
-  const frames = useMemo(
-    () =>
-      [...new Set(Object.values(rootKeys).flatMap((keys) => keys.map((k) => k.frame)))].sort((a, b) => a - b),
-    [rootKeys],
-  );
+  const frames = useMemo(() => framesOfLists(rootKeys), [rootKeys]);
   return (
     <Group title="Move the character">
       {ROOT_CURVES.map((curve) => (

@@ -9,3 +9,9 @@ export function framesNear(frames: readonly number[], frame: number): readonly n
   const first = Math.min(Math.max(0, middle - MOST_LISTED / 2), frames.length - MOST_LISTED);
   return frames.slice(first, first + MOST_LISTED);
 }
+
+/** The frames at which any of some lists of keys has one, in order. */
+export const framesOfLists = (
+  lists: Readonly<Record<string, readonly { readonly frame: number }[]>>,
+): number[] =>
+  [...new Set(Object.values(lists).flatMap((keys) => keys.map((k) => k.frame)))].sort((a, b) => a - b);

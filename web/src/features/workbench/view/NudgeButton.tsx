@@ -1,13 +1,5 @@
 import type { CharacterPlan, LayerLane } from '@warper/core';
-import {
-  evaluate,
-  framesPerSecond,
-  makePoseBuffer,
-  makeWorldPose,
-  poseEdit,
-  poseToWorld,
-  turnedPose,
-} from '@warper/core';
+import { framesPerSecond, poseEdit, posedAt, turnedPose } from '@warper/core';
 import { quatConjugate, quatFromAxis, quatMultiply } from '@warper/core/kernels';
 import { Move3d } from 'lucide-react';
 import type { KeyboardEvent } from 'react';
@@ -16,7 +8,7 @@ import { useAppDispatch } from '../../../store/store';
 import { Button } from '../../../ui/controls';
 import { withFirstSpan } from '../card/firstKey';
 import type { Thunk } from '../commands/command';
-import { joined, keyPose } from './keyPose';
+import { keyPose } from './keyPose';
 import { moveEdit } from './moveEdit';
 
 /** What each key asks for: to the left, up, forward; about x, y and z where a joint is turned. */
@@ -101,8 +93,7 @@ const nudge =
           session.kept,
         )
       : turnEdit(plan, layer, frame, joint, session.ringAxes, turn, RADIANS * times);
-    const whole = joined(session.unkeyed, edit);
-    if (whole) dispatch(keyPose(edit ?? whole, layer, joint, plan));
+    if (edit) dispatch(keyPose(edit, layer, joint, plan));
   };
 
 /** Where a joint is, moved to the left, up and forward as its character faces. */
@@ -113,12 +104,10 @@ function placeMoved(
   [left = 0, up = 0, forward = 0]: readonly number[],
   metres: number,
 ): Float64Array {
-  const pose = evaluate(plan, frame, makePoseBuffer(plan.skeleton));
-  const { positions } = poseToWorld(plan.skeleton, pose, makeWorldPose(plan.skeleton));
-  const [heading = 0] = pose.root.slice(2);
+  const { world, heading } = posedAt(plan, frame);
   const [s, c] = [Math.sin(heading), Math.cos(heading)];
   const by = [left * c + forward * s, up, forward * c - left * s];
-  return positions.slice(joint * 3, joint * 3 + 3).map((v, k) => v + (by[k] ?? 0) * metres);
+  return world.positions.slice(joint * 3, joint * 3 + 3).map((v, k) => v + (by[k] ?? 0) * metres);
 }
 
 function turnEdit(
@@ -133,8 +122,7 @@ function turnEdit(
   const by = quatFromAxis(x, y, z, radians, new Float64Array(4), 0) as Float64Array;
   if (axes === 'own') {
     // The same turn about the joint's own axes, said of the scene.
-    const pose = evaluate(plan, frame, makePoseBuffer(plan.skeleton));
-    const { rotations } = poseToWorld(plan.skeleton, pose, makeWorldPose(plan.skeleton));
+    const { rotations } = posedAt(plan, frame).world;
     const inverse = quatConjugate(rotations, joint * 4, new Float64Array(4), 0);
     quatMultiply(rotations, joint * 4, by, 0, by, 0);
     quatMultiply(by, 0, inverse, 0, by, 0);

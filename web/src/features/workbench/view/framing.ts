@@ -1,5 +1,5 @@
 import type { CharacterPlan, Plan } from '@warper/core';
-import { defined, evaluate, makePoseBuffer, makeWorldPose, poseToWorld, restHeight } from '@warper/core';
+import { defined, evaluate, makePoseBuffer, posedAt, restHeight } from '@warper/core';
 import { floorTrace } from '../../../parts/stage/paths';
 import type { JointOf, Measured, Selection, ViewAngle } from '../../../store/sessionSlice';
 import { spanOf } from '../spanOf';
@@ -61,9 +61,7 @@ export function jointPlace(plan: Plan, { character, joint }: JointOf, frame: num
   const actor = plan.characters.find((c) => c.character.id === character);
   const index = actor?.skeleton.names.indexOf(joint) ?? -1;
   if (!actor || index < 0) return null;
-  const pose = evaluate(actor, frame, makePoseBuffer(actor.skeleton));
-  const { positions } = poseToWorld(actor.skeleton, pose, makeWorldPose(actor.skeleton));
-  return [...positions.subarray(index * 3, index * 3 + 3)];
+  return [...posedAt(actor, frame).world.positions.subarray(index * 3, index * 3 + 3)];
 }
 
 /** Metres around joints that are seen with them. */
