@@ -194,6 +194,7 @@ await (await page.$('button ::-p-text(Key the root)')).click();
 await frame(608);
 await fill('Forward', '-0.4');
 await addLayer('Signal');
+await frame(590);
 await choose('Part of the body', 'Right arm');
 await choose('In force', 'Between');
 await choose('Joint', 'rightHand');
@@ -239,10 +240,11 @@ await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 0));
 await settle();
 await take('workbench-night');
 await (await page.$('[aria-label="Show in day colours"]')).click();
-while (await page.$('[title^="Drag up or down"] ::-p-text(Door push)')) {
+while (await page.$('[title^="Drag up or down"] ::-p-text(· layer)')) {
   await page.click('button[aria-label^="Undo "]');
   await settle(300);
 }
+await look('Around', 'Keeper');
 await settle();
 
 await (await page.$('[aria-label^="Walk ×3"]')).focus();
