@@ -177,7 +177,8 @@ export class Application {
     const options = await this.page.$$('[role=option]');
     for (const option of options) {
       if (!(await option.evaluate((e) => (e as HTMLElement).innerText)).startsWith(text)) continue;
-      await option.click();
+      // By its key: a list moves with its field while what is measured comes in above it.
+      await option.press('Enter');
       await this.page.waitForSelector('[role=listbox]', { hidden: true });
       // The field has the focus again a moment after its list has gone, unless the choice has taken it away.
       const back = (): boolean => document.activeElement?.getAttribute('role') === 'combobox';
