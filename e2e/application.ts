@@ -44,8 +44,8 @@ export class Application {
     readonly page: Page,
     readonly origin: string,
     private readonly server: ChildProcess,
-    private readonly downloads: string,
-    private readonly profile: string,
+    /** Folders that go with it: the library's, what is downloaded, the browser's profile. */
+    private readonly folders: readonly [library: string, downloads: string, profile: string],
     /** Errors that the page threw or logged, and requests that left the machine. */
     readonly faults: string[],
   ) {}
@@ -56,9 +56,12 @@ export class Application {
    */
   static async start(settings: Readonly<Record<string, string>> = {}, isFirst = false): Promise<Application> {
     const PORT = isFirst ? '0' : (process.env.WARPER_E2E_PORT ?? '0');
+    const temporary = (name: string): string => mkdtempSync(join(tmpdir(), `warper-${name}-`));
+    // Without clips to measure, unless a suite says which: that takes seconds of both cores.
+    const library = temporary('library');
     const server = spawn(process.execPath, ['server/dist/server.mjs'], {
       cwd: root,
-      env: { ...process.env, PORT, ...settings },
+      env: { ...process.env, PORT, WARPER_LIBRARY: library, ...settings },
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     const origin = await new Promise<string>((resolve, reject) => {
@@ -68,8 +71,8 @@ export class Application {
       });
       server.on('exit', () => reject(new Error('The server stopped.')));
     });
-    const downloads = mkdtempSync(join(tmpdir(), 'warper-downloads-'));
-    const userDataDir = mkdtempSync(join(tmpdir(), 'warper-browser-'));
+    const downloads = temporary('downloads');
+    const userDataDir = temporary('browser');
     const visited = process.env.WARPER_E2E_PROFILE;
     if (!isFirst && visited) cpSync(visited, userDataDir, { recursive: true });
     const browser = await launch({
@@ -93,13 +96,13 @@ export class Application {
       downloadPath: downloads,
       eventsEnabled: true,
     });
-    return new Application(browser, page, origin, server, downloads, userDataDir, faults);
+    return new Application(browser, page, origin, server, [library, downloads, userDataDir], faults);
   }
 
   async stop(): Promise<void> {
     await this.browser.close();
     await this.stopServer();
-    for (const folder of [this.downloads, this.profile]) rmSync(folder, { recursive: true, force: true });
+    for (const folder of this.folders) rmSync(folder, { recursive: true, force: true });
   }
 
   /** Ends the server, and leaves the page open. */
@@ -343,13 +346,12 @@ export class Application {
 
   /** The newest downloaded file, once it is whole. */
   async downloaded(extension: string): Promise<Uint8Array> {
+    const [, folder] = this.folders;
     // The browser keeps the place of a file with an empty one while its content comes.
     const whole = (): string | undefined =>
-      readdirSync(this.downloads).find(
-        (name) => name.endsWith(extension) && statSync(join(this.downloads, name)).size > 0,
-      );
+      readdirSync(folder).find((name) => name.endsWith(extension) && statSync(join(folder, name)).size > 0);
     await this.until(() => Promise.resolve(whole() !== undefined), `a ${extension} file was downloaded`);
-    const path = join(this.downloads, whole()!);
+    const path = join(folder, whole()!);
     const bytes = new Uint8Array(readFileSync(path));
     rmSync(path);
     return bytes;

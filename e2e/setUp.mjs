@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -19,9 +19,11 @@ const freePort = () =>
 export default async function setUp() {
   const port = await freePort();
   const profile = mkdtempSync(join(tmpdir(), 'warper-profile-'));
+  // The server has no clips of its own to measure meanwhile.
+  const library = mkdtempSync(join(tmpdir(), 'warper-library-'));
   const server = spawn(process.execPath, ['server/dist/server.mjs'], {
     cwd: new URL('../', import.meta.url).pathname,
-    env: { ...process.env, PORT: String(port) },
+    env: { ...process.env, PORT: String(port), WARPER_LIBRARY: library },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   await new Promise((ready) => server.stdout.once('data', ready));
@@ -45,6 +47,7 @@ export default async function setUp() {
     server.once('exit', ended);
     server.kill('SIGTERM');
   });
+  rmSync(library, { recursive: true });
   process.env.WARPER_E2E_PORT = String(port);
   process.env.WARPER_E2E_PROFILE = profile;
 }
