@@ -38,7 +38,7 @@ function torso(kit: Kit): void {
       kit.level(1.032, 0.118, 0.078, hips),
       kit.level(1.037, 0.06, 0.04, hips),
     ],
-    28,
+    20,
   );
   const low = kit.bind(['hips', 0.6], ['spine', 0.4]);
   const mid = kit.bind(['spine', 0.75], ['chest', 0.25]);
@@ -52,7 +52,7 @@ function torso(kit: Kit): void {
       kit.level(1.17, 0.118, 0.086, kit.bind(['chest', 1])),
       kit.level(1.2, 0.08, 0.06, kit.bind(['chest', 1])),
     ],
-    28,
+    20,
   );
   const chest = kit.bind(['chest', 1]);
   const both = kit.bind(['chest', 0.5], ['upperChest', 0.5]);
@@ -71,7 +71,7 @@ function torso(kit: Kit): void {
       kit.level(1.474, 0.07, 0.058, upper, -0.002),
       kit.level(1.48, 0.03, 0.03, upper),
     ],
-    28,
+    20,
   );
 }
 
@@ -86,7 +86,7 @@ function head(kit: Kit): void {
       kit.level(1.585, 0.047, 0.05, kit.bind(['neck', 0.4], ['head', 0.6]), 0.014),
       kit.level(1.61, 0.03, 0.03, skull, 0.014),
     ],
-    20,
+    14,
   );
   kit.limbs.loft(
     [
@@ -101,7 +101,7 @@ function head(kit: Kit): void {
       kit.level(1.776, 0.032, 0.043, skull, -0.005),
       kit.level(1.781, 0.008, 0.01, skull, -0.005),
     ],
-    26,
+    18,
   );
   const s = kit.scale;
   kit.limbs.ball([0, 1.638 * s, 0.108 * s], [0.011 * s, 0.021 * s, 0.017 * s], skull, 12);
@@ -184,7 +184,7 @@ function leg(kit: Kit, b: Build, side: 'left' | 'right'): void {
       ],
       one(`${side}UpperLeg`),
     ),
-    24,
+    16,
   );
   ball(`${side}LowerLeg`, 0.053);
   kit.limbs.loft(
@@ -204,7 +204,7 @@ function leg(kit: Kit, b: Build, side: 'left' | 'right'): void {
       ],
       one(`${side}LowerLeg`),
     ),
-    24,
+    16,
   );
   ball(`${side}Foot`, 0.038);
 }
@@ -239,7 +239,7 @@ function foot(kit: Kit, b: Build, side: 'left' | 'right'): void {
       slice(ball - 0.004, 0.047, -0.041, heel),
       slice(ball + 0.006, 0.04, -0.044, heel),
     ],
-    22,
+    14,
   );
   kit.limbs.loft(
     [
@@ -250,6 +250,6 @@ function foot(kit: Kit, b: Build, side: 'left' | 'right'): void {
       slice(ball + 0.078, 0.024, -0.055, toes),
       slice(ball + 0.083, 0.008, -0.061, toes),
     ],
-    22,
+    14,
   );
 }

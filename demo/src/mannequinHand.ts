@@ -29,7 +29,7 @@ export function hand(kit: Kit, side: Side): void {
     [0.08, 0.0105, 0.0375, -0.001],
     [0.084, 0.006, 0.03, -0.001],
   ] as const;
-  kit.limbs.loft(kit.along(`${side}Hand`, [s, 0, 0], [0, 0, 1], rows, palm, 2.7), 20);
+  kit.limbs.loft(kit.along(`${side}Hand`, [s, 0, 0], [0, 0, 1], rows, palm, 2.7), 14);
   thumbBall(kit, side, palm);
   for (const finger of FINGERS) fingerPieces(kit, side, finger);
 }
@@ -39,7 +39,7 @@ function thumbBall(kit: Kit, side: Side, palm: Bind): void {
   const [x, y, z] = kit.at(`${side}ThumbMetacarpal`);
   const k = kit.scale;
   const s = side === 'left' ? 1 : -1;
-  kit.limbs.ball([x + s * 0.012 * k, y, z - 0.004 * k], [0.02 * k, 0.0125 * k, 0.015 * k], palm, 12);
+  kit.limbs.ball([x + s * 0.012 * k, y, z - 0.004 * k], [0.02 * k, 0.0125 * k, 0.015 * k], palm, 8);
 }
 
 function fingerPieces(kit: Kit, side: Side, finger: Finger): void {
@@ -53,7 +53,7 @@ function fingerPieces(kit: Kit, side: Side, finger: Finger): void {
     const length = boneLength(kit, joint, joints[i + 1]);
     const bind = kit.bind([joint, 1]);
     const ball = breadth * 0.93 * kit.scale;
-    kit.joints.ball(kit.at(joint), [ball, ball, ball], bind, 10);
+    kit.joints.ball(kit.at(joint), [ball, ball, ball], bind, 6);
     const shape =
       i < 2
         ? ([
@@ -72,7 +72,7 @@ function fingerPieces(kit: Kit, side: Side, finger: Finger): void {
             [length, 0.1],
           ] as const);
     const rows = shape.map(([d, part]) => [d, breadth * 0.92 * part, breadth * part] as const);
-    kit.limbs.loft(kit.along(joint, direction, across, rows, bind, 2.2), 10);
+    kit.limbs.loft(kit.along(joint, direction, across, rows, bind, 2.2), 8);
   });
 }
 

@@ -34,7 +34,7 @@ export class Surface {
   }
 
   /** A closed skin over rings, with a point at either end. */
-  loft(rings: readonly Ring[], sides = 20): void {
+  loft(rings: readonly Ring[], sides = 14): void {
     const first = this.positions.length / 3;
     const rows = rings.map((ring) =>
       Array.from({ length: sides }, (_, i) => {
@@ -69,7 +69,7 @@ export class Surface {
   }
 
   /** A ball (or an egg: three half axes along x, y, z). */
-  ball(centre: Vec3, radii: Vec3, bind: Bind, sides = 18): void {
+  ball(centre: Vec3, radii: Vec3, bind: Bind, sides = 12): void {
     const rows = Math.ceil(sides / 2);
     const rings: Ring[] = [];
     for (let r = 0; r <= rows; r++) {
