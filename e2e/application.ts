@@ -133,22 +133,24 @@ export class Application {
     });
   }
 
-  /** What axe finds serious or critical on the page as it is. */
-  async barriers(): Promise<string[]> {
+  /** What axe finds serious or critical on the page as it is; by all of its rules, or by some. */
+  async barriers(rules: readonly string[] = []): Promise<string[]> {
     await this.page.evaluate(axe);
-    return this.page.evaluate(async () => {
+    return this.page.evaluate(async (runOnly) => {
       const run = (
         window as unknown as {
           axe: {
-            run(): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>;
+            run(options: {
+              runOnly?: readonly string[];
+            }): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>;
           };
         }
       ).axe.run;
-      const { violations } = await run();
+      const { violations } = await run(runOnly.length > 0 ? { runOnly } : {});
       return violations
         .filter((v) => v.impact === 'serious' || v.impact === 'critical')
         .map((v) => `${v.id}: ${v.nodes[0]!.html.slice(0, 160)}`);
-    });
+    }, rules);
   }
 
   /** An element by its role and name, as a screen reader finds it. */

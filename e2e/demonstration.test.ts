@@ -40,9 +40,10 @@ describe('a first visit', () => {
   });
 
   it('shows that without the fits it jumps, and by how much', async () => {
-    const ids = await app.page.$$eval('[data-seam]', (all) =>
-      all.map((e) => (e as HTMLElement).dataset.seam!),
+    const all = await app.page.$$eval('[data-seam]', (seams) =>
+      seams.map((e) => (e as HTMLElement).dataset.seam!),
     );
+    const ids = all.slice(0, 7);
     for (const id of ids) {
       await app.page.click(`[data-seam="${id}"]`);
       await app.choose('Fit', 'Free');
