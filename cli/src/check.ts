@@ -1,4 +1,4 @@
-import type { CharacterPlan, ContinuityItem } from '@warper/core';
+import type { CharacterPlan, ContinuityItem, SeamMeasures } from '@warper/core';
 import {
   LARGE_CORRECTION_CM,
   bake,
@@ -7,6 +7,7 @@ import {
   measureHolds,
   measureSeams,
   measureSteps,
+  seamWithLayers,
 } from '@warper/core';
 import type { Opened } from './open';
 
@@ -36,7 +37,7 @@ export function check(opened: Opened, limits: Limits): { report: CheckReport; pa
       speed: s.speed,
       period: s.period,
     })),
-    seams: measureSeams(c, rate),
+    seams: measureSeams(c, rate).map((seam) => ({ ...seam, withLayers: withLayers(c, seam.index, rate) })),
     steps: stepsOf(c, opened),
     holds: measureHolds(c),
   }));
@@ -71,11 +72,26 @@ export interface CheckReport {
     readonly start: number;
     readonly end: number;
     readonly segments: readonly { readonly clip: string; readonly start: number; readonly end: number }[];
-    readonly seams: ReturnType<typeof measureSeams>;
+    readonly seams: readonly CheckedSeam[];
     readonly steps: ReturnType<typeof measureSteps>;
     /** Held feet; none unless feet are held. */
     readonly holds: ReturnType<typeof measureHolds>;
   }[];
+}
+
+/** A seam as it is below all layers, and what it measures with them; null where none does anything there. */
+type CheckedSeam = SeamMeasures & { readonly withLayers: SeamFigures | null };
+
+type SeamFigures = Pick<
+  SeamMeasures,
+  'popCm' | 'surgeCm' | 'turnDegrees' | 'slideCm' | 'hitch' | 'worstJoint' | 'grade'
+>;
+
+function withLayers(c: CharacterPlan, index: number, rate: number): SeamFigures | null {
+  const seam = seamWithLayers(c, index, rate);
+  if (!seam) return null;
+  const { popCm, surgeCm, turnDegrees, slideCm, hitch, worstJoint, grade } = seam;
+  return { popCm, surgeCm, turnDegrees, slideCm, hitch, worstJoint, grade };
 }
 
 const stepsOf = (c: CharacterPlan, { plan }: Opened): ReturnType<typeof measureSteps> =>

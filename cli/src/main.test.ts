@@ -275,6 +275,43 @@ describe('a glTF in several files', () => {
   });
 });
 
+describe('a seam under a layer', () => {
+  it('is measured below it, and with it', async () => {
+    const cues = [
+      { clip: 'keeper-walk.glb', repeat: 2 },
+      { clip: 'keeper-turn-left-90.glb' },
+      { clip: 'keeper-walk.glb' },
+    ];
+    // A wave that is cut in at the first seam, without a fade.
+    const layers = [
+      {
+        name: 'wave',
+        mask: ['rightUpperArm*'],
+        cues: [{ clip: 'keeper-wave.glb', at: 50, in: 40, out: 60 }],
+      },
+    ];
+    interface Seam {
+      readonly frame: number;
+      readonly popCm: number;
+      readonly withLayers: { readonly popCm: number; readonly worstJoint: string } | null;
+    }
+    const seams = async (more: object): Promise<Seam[]> => {
+      const { json } = await warper('check', write('layered.cues.json', sheet(cues, more)), '--json');
+      return (json as { characters: [{ seams: Seam[] }] }).characters[0].seams;
+    };
+    const plain = await seams({});
+    // A wave that is cut in amid the first seam, without a fade.
+    const wave = { clip: 'keeper-wave.glb', at: plain[0]!.frame + 3, in: 40, out: 60 };
+    const layered = await seams({ layers: [{ name: 'wave', mask: ['rightUpperArm*'], cues: [wave] }] });
+    expect(plain.map((s) => s.withLayers)).toEqual([null, null]);
+    expect(layered.map(({ popCm }) => popCm)).toEqual(plain.map(({ popCm }) => popCm));
+    const [first, second] = layered;
+    expect(first!.withLayers!.popCm).toBeGreaterThan(first!.popCm + 5);
+    expect(first!.withLayers!.worstJoint).toMatch(/^right/);
+    expect(second!.withLayers).toBeNull();
+  });
+});
+
 describe('held feet and other bodies', () => {
   const slides = async (...more: string[]): Promise<number> => {
     const cues = write(

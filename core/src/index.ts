@@ -172,7 +172,7 @@ export type { SeamValues, ShotSize, Threshold, Thresholds } from './scene/thresh
 export { DEFAULT_THRESHOLDS, SHOT_SIZES } from './scene/thresholds';
 export { LARGE_CORRECTION_CM, measureHolds } from './continuity/holdMeasures';
 export type { SeamMeasures } from './continuity/measureSeam';
-export { hasLayersOver, measureSeam } from './continuity/measureSeam';
+export { measureSeam, seamWithLayers } from './continuity/measureSeam';
 export type { SeamTraces, Trace } from './continuity/seamTraces';
 export { seamTraces } from './continuity/seamTraces';
 export { measureSeams, seamMeasures } from './continuity/seamMeasures';

@@ -70,7 +70,7 @@ export const seamLength = (after: SegmentPlan): number =>
   after.overlap || Math.min(after.settle?.frames ?? 0, after.end - after.start);
 
 /** Whether any layer does something in the frames in which a seam is measured. */
-export function hasLayersOver({ layers, segments }: CharacterPlan, index: number): boolean {
+function hasLayersOver({ layers, segments }: CharacterPlan, index: number): boolean {
   const after = segments[index + 1]!;
   const from = after.start - 1 - MARGIN;
   const count = seamLength(after) + 2 + 2 * MARGIN;
@@ -135,6 +135,16 @@ export function measureSeam(
     ...gradeSeam(values, thresholds),
   };
 }
+
+/** The same seam measured in what is performed, with all layers over it; null where none does anything there. */
+export const seamWithLayers = (
+  plan: CharacterPlan,
+  index: number,
+  framesPerSecond: number,
+): SeamMeasures | null =>
+  hasLayersOver(plan, index)
+    ? measureSeam(plan, index, framesPerSecond, plan.thresholds, plan.layers.length)
+    : null;
 
 function kindOf({ overlap, settle, madeStep }: SegmentPlan): SeamMeasures['kind'] {
   if (overlap > 0) return madeStep ? 'step' : 'crossfade';

@@ -7,14 +7,7 @@ import type {
   SeamPlacing,
   Segment,
 } from '@warper/core';
-import {
-  PLAIN_CROSSFADE,
-  defined,
-  framesPerSecond,
-  hasLayersOver,
-  measureSeam,
-  roleWords,
-} from '@warper/core';
+import { PLAIN_CROSSFADE, defined, framesPerSecond, roleWords, seamWithLayers } from '@warper/core';
 import { useMemo } from 'react';
 import { commit, preview } from '../../../store/edits';
 import { seamOf } from '../../../store/plan';
@@ -122,11 +115,10 @@ function SeamTitle({ character, index }: Pick<Props, 'character' | 'index'>) {
 
 /** What the seam measures with the layers that are over it; nothing where none are. */
 function LayersOver({ character, index, rate }: Pick<Props, 'character' | 'index' | 'rate'>) {
-  const over = useMemo(() => {
-    const { thresholds, layers } = character;
-    if (!hasLayersOver(character, index - 1)) return null;
-    return measureSeam(character, index - 1, framesPerSecond(rate), thresholds, layers.length);
-  }, [character, index, rate]);
+  const over = useMemo(
+    () => seamWithLayers(character, index - 1, framesPerSecond(rate)),
+    [character, index, rate],
+  );
   if (!over) return null;
   const values = SEAM_MEASURES.map(([name, key, show]) => `${name.toLowerCase()} ${show(over[key])}`);
   return (
