@@ -12,7 +12,9 @@ import {
   jointOfRole,
   makePoseBuffer,
   makeWorldPose,
+  measureSeams,
   poseToWorld,
+  seamWithLayers,
 } from '@warper/core';
 import { quatConjugate, quatRotate } from '@warper/core/kernels';
 import fc from 'fast-check';
@@ -86,6 +88,98 @@ const offOf = (plan: CharacterPlan, frame: number, to: readonly number[]): numbe
 const look = (at: Look['at'], values: Partial<Look> = {}): Look => ({ ...PLAIN_LOOK, lag: 0, at, ...values });
 const jointsOf = (plan: CharacterPlan, frame: number): Float64Array =>
   evaluate(plan, frame, makePoseBuffer(plan.skeleton)).rotations.slice();
+
+describe('a look of a character and of its segments', () => {
+  const point = [6, 1.6, 12] as const;
+  const away = [-6, 1.2, 12] as const;
+  /** Idle, a walk and another Idle, with what each looks at. */
+  const lane = (own: Look | null, looks: readonly (Look | null)[]): Scene => {
+    const from = idle.frames - 10;
+    const base = sceneOf([
+      segmentOf(idle, 'a'),
+      segmentOf(walk, 'b', { start: from, loop: true, repeat: 3 }),
+      segmentOf(idle, 'e', { start: from + 80 }),
+    ]);
+    const segments = Object.values(base.segments).map((s, i) => ({ ...s, look: looks[i] ?? null }));
+    return {
+      ...base,
+      characters: { c: { ...defined(base.characters.c), look: own } },
+      segments: Object.fromEntries(segments.map((s) => [s.id, s])),
+    };
+  };
+  const plain = planOf(lane(null, []));
+  const [, middle, after] = plain.segments.map(({ start, end }) => ({ start, end }));
+
+  it('of the character is the very same as one of a layer over all of it', () => {
+    const base = lane(null, []);
+    const layer = layerAt(look({ point }));
+    const layered = planOf({
+      ...base,
+      lanes: { ...base.lanes, [layer.id]: layer },
+      laneOrder: [...base.laneOrder, layer.id],
+    });
+    const own = planOf(lane(look({ point }), []));
+    for (let f = -3; f < plain.end + 3; f += 0.5) expect(jointsOf(own, f)).toEqual(jointsOf(layered, f));
+  });
+
+  it('of a segment is there while it plays, comes and goes without a hitch, and leaves all else to the bit', () => {
+    const plan = planOf(lane(null, [null, look({ point })]));
+    const { start, end } = defined(middle);
+    // It begins to come between the frame before and its first.
+    for (let f = 0; f < start; f += 0.5)
+      if (f <= start - 1) expect(jointsOf(plan, f)).toEqual(jointsOf(plain, f));
+    for (let f = end; f < plain.end; f += 0.5) expect(jointsOf(plan, f)).toEqual(jointsOf(plain, f));
+    expect(offOf(plan, (start + end) / 2, point)).toBeLessThan(0.01);
+    for (let f = start - 3; f < end + 3; f += 0.25)
+      expect(angleBetween(headAt(plan, f).forward, headAt(plan, f + 0.25).forward)).toBeLessThan(2);
+  });
+
+  it('goes over from what one segment looks at to what the next does, and is one where they look at the same', () => {
+    const plan = planOf(lane(null, [look({ point }), look({ point }), look({ point: away })]));
+    const { start, end } = defined(after);
+    for (let f = 0; f < start - 1; f++) expect(offOf(plan, f, point)).toBeLessThan(0.01);
+    expect(offOf(plan, start + 20, away)).toBeLessThan(0.01);
+    expect(offOf(plan, end - 1, away)).toBeLessThan(0.01);
+    for (let f = start - 3; f < start + 25; f += 0.25)
+      expect(angleBetween(headAt(plan, f).forward, headAt(plan, f + 0.25).forward)).toBeLessThan(2.5);
+  });
+
+  it('stands in place of what the character looks at', () => {
+    const plan = planOf(lane(look({ point: away }), [null, look({ point })]));
+    const { start, end } = defined(middle);
+    expect(offOf(plan, start - 2, away)).toBeLessThan(0.01);
+    expect(offOf(plan, (start + end) / 2, point)).toBeLessThan(0.01);
+    expect(offOf(plan, end + 1, away)).toBeLessThan(0.01);
+  });
+
+  it('is no fault of the seams, which are measured without it and tell of it beside', () => {
+    const plan = planOf(lane(null, [null, look({ point })]));
+    expect(measureSeams(plan, 30)).toEqual(measureSeams(plain, 30));
+    expect(seamWithLayers(plain, 0, 30)).toBeNull();
+    expect(seamWithLayers(plan, 0, 30)).not.toBeNull();
+  });
+
+  it('of a character who is removed, or at oneself, is none', () => {
+    const at = { character: 'd' };
+    const both = sceneWith(idle, []);
+    const changed = applyEdit(
+      applyEdit(both, { type: 'change', segment: 'a', values: { look: look(at) } }, library),
+      { type: 'change character', character: 'c', values: { look: look(at) } },
+      library,
+    );
+    expect(jointsOf(planOf(changed), 5)).not.toEqual(jointsOf(planOf(both), 5));
+    const alone = applyEdit(changed, { type: 'remove character', character: 'd' }, library);
+    expect([alone.segments.a?.look, alone.characters.c?.look]).toEqual([null, null]);
+    const own = look({ character: 'c' });
+    for (const edit of [
+      { type: 'change', segment: 'a', values: { look: own } },
+      { type: 'change character', character: 'c', values: { look: own } },
+    ] as const)
+      expect(() => applyEdit(both, edit, library)).toThrow(/cannot look at themselves/);
+    const pasted = { ...both, segments: { ...both.segments, a: { ...defined(both.segments.a), look: own } } };
+    expect(jointsOf(planOf(pasted), 5)).toEqual(jointsOf(planOf(both), 5));
+  });
+});
 
 describe('a head that looks at a place', () => {
   it('faces it within a hundredth of a degree, wherever it lies within the limits, and feet and hands keep their joints', () => {

@@ -20,6 +20,7 @@ import { laneSpan, layOut, requireClip } from '../timeline/lane';
 import type { MadeLayer } from './compileLayer';
 import { compileLayer } from './compileLayer';
 import type { Looking } from './linkLooks';
+import { bodyLooks } from './bodyLooks';
 import { linkLooks } from './linkLooks';
 import type { CharacterPlan, Plan } from '../plan/plan';
 import { makeHoldScratch } from '../steps/footHolds';
@@ -148,9 +149,10 @@ function linkAll(
   let plans: Map<string, CharacterPlan> | null = null;
   for (const [id, { origin, plan }] of made) {
     const looks = origin.layers.map((l) => l.look);
-    if (looks.every((look) => look === null)) continue;
+    const own = bodyLooks(plan);
+    if (own.length === 0 && looks.every((look) => look === null)) continue;
     plans ??= new Map([...made].map(([key, m]) => [key, m.plan]));
-    next.set(id, linkLooks(plan, looks, plans, before.get(id)));
+    next.set(id, linkLooks(plan, own, looks, plans, before.get(id)));
   }
   return next;
 }
@@ -261,6 +263,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     holdsFeet: areFeetHeld(character, segments, layerPlans),
     leadIn: segments.length > 0 ? character.leadIn : 0,
     rest: standingRestPose(skeleton),
+    looks: [],
     layers: before && sameList(before.plan.layers, layerPlans) ? before.plan.layers : layerPlans,
     start: segments.length > 0 ? span.start - character.leadIn : span.start,
     end: span.end,

@@ -33,6 +33,13 @@ const joint = fc.constantFrom('leftHand', 'spine', 'hips');
 const is = <T extends string>(type: T): fc.Arbitrary<T> => fc.constant(type);
 const place = fc.record({ x: evenly(-2, 2), z: evenly(-2, 2), heading: evenly(-180, 180) });
 
+const look = fc.constantFrom(
+  null,
+  { ...PLAIN_LOOK, at: { point: [1, 1.5, 2] as const } },
+  { ...PLAIN_LOOK, at: { character: 'd' } },
+  { ...PLAIN_LOOK, lag: 0, at: { character: 'c' } },
+);
+
 /** Edits of what a plan is made from, beyond those of arranging. */
 const anySetting: fc.Arbitrary<Edit> = fc.oneof(
   {
@@ -44,13 +51,17 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
         fc.record({ size: fc.constantFrom(1, 0.8, 1.4) }),
         fc.record({ footLock: fc.boolean() }),
         fc.record({ dials: fc.constantFrom({}, { crouch: 0.05 }, { lean: 8, arms: 1.2 }) }),
+        fc.record({ look }),
       ),
     }),
   },
   fc.record({
     type: is('change'),
     segment,
-    values: fc.record({ dials: fc.constantFrom({}, { stance: 0.06 }, { clearance: 10, crouch: 0.03 }) }),
+    values: fc.oneof(
+      fc.record({ dials: fc.constantFrom({}, { stance: 0.06 }, { clearance: 10, crouch: 0.03 }) }),
+      fc.record({ look }),
+    ),
   }),
   fc.record({ type: is('foot-lock'), character, on: fc.boolean() }),
   fc.record({ type: is('start character'), character, start: fc.option(place) }),
@@ -78,14 +89,7 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
       }),
       fc.record({ rootFeet: fc.constantFrom('slide' as const, 'hold' as const, 'step' as const) }),
       fc.record({ carriesOn: fc.boolean() }),
-      fc.record({
-        look: fc.constantFrom(
-          null,
-          { ...PLAIN_LOOK, at: { point: [1, 1.5, 2] as const } },
-          { ...PLAIN_LOOK, at: { character: 'd' } },
-          { ...PLAIN_LOOK, lag: 0, at: { character: 'c' } },
-        ),
-      }),
+      fc.record({ look }),
       fc.record({
         contacts: fc.constantFrom(
           [],

@@ -1,34 +1,42 @@
 import { quatConjugate, quatRotate } from '../math/quaternion';
-import type { CharacterPlan, LayerPlan, LookPlan } from '../plan/plan';
+import type { BodyLookPlan, CharacterPlan, LayerPlan, LookPlan } from '../plan/plan';
 import type { Look } from '../scene/look';
 import { legsOf } from '../skeleton/legs';
 import { restHeading } from '../skeleton/rootBone';
 import type { Skeleton } from '../skeleton/skeleton';
 import { jointOfRole } from '../skeleton/skeleton';
+import type { BodyLook } from './bodyLooks';
 
 /** A performance whose layers know whom they look at, with what it was made from. */
 export interface Looking {
   readonly from: CharacterPlan;
+  /** Those of the performance itself, and then layer by layer. */
   readonly looks: readonly (Look | null)[];
-  /** Who is looked at, layer by layer. */
+  /** Who is looked at, in the same order. */
   readonly targets: readonly (CharacterPlan | undefined)[];
   readonly plan: CharacterPlan;
 }
 
 /**
- * Gives the layers of a performance what they look at. The same performance that looks at the same others is the very one from before.
+ * Gives a performance and its layers what they look at. The same performance that looks at the same others is the very one from before.
  *
- * @param looks by layer
+ * @param own looks of the performance itself
+ * @param layered looks by layer
  * @param others all performances of the scene by character, before any looks
  */
 export function linkLooks(
   from: CharacterPlan,
-  looks: readonly (Look | null)[],
+  own: readonly BodyLook[],
+  layered: readonly (Look | null)[],
   others: ReadonlyMap<string, CharacterPlan>,
   before: Looking | undefined,
 ): Looking {
+  const looks = [...own.map(({ look }) => look), ...layered];
   const targets = looks.map((look) =>
-    look && 'character' in look.at ? others.get(look.at.character) : undefined,
+    // Nobody looks at themselves.
+    look && 'character' in look.at && look.at.character !== from.character.id
+      ? others.get(look.at.character)
+      : undefined,
   );
   if (
     before?.from === from &&
@@ -37,11 +45,20 @@ export function linkLooks(
   )
     return before;
   const layers = from.layers.map((layer, i): LayerPlan => {
-    const look = looks[i];
-    return look ? { ...layer, look: lookPlan(look, from.skeleton, targets[i]) } : layer;
+    const look = layered[i];
+    return look ? { ...layer, look: lookPlan(look, from.skeleton, targets[own.length + i]) } : layer;
+  });
+  const bodyLookPlans = own.flatMap(({ look, ...span }, i): BodyLookPlan[] => {
+    const made = lookPlan(look, from.skeleton, targets[i]);
+    return made ? [{ ...span, look: made }] : [];
   });
   // A look may turn the chest, and the hands with it.
-  return { from, looks, targets, plan: { ...from, layers, heldHands: layers.map(() => []) } };
+  return {
+    from,
+    looks,
+    targets,
+    plan: { ...from, looks: bodyLookPlans, layers, heldHands: layers.map(() => []) },
+  };
 }
 
 const RADIANS = Math.PI / 180;

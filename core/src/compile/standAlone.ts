@@ -25,6 +25,7 @@ export function standAlone(
     holdsFeet: false,
     leadIn,
     rest: standingRestPose(skeleton),
+    looks: [],
     layers: [],
     start: (segments[0]?.start ?? 0) - leadIn,
     end: segments.at(-1)?.end ?? 0,

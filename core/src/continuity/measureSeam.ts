@@ -1,6 +1,6 @@
 import { layerWeight } from '../evaluate/layerWeight';
 import { segmentAt } from '../plan/segmentAt';
-import { upToLayer } from '../plan/upToLayer';
+import { onBodyLane } from '../plan/upToLayer';
 import type { Chosen } from '../scene/choice';
 import type { FitMode } from '../scene/seam';
 import type { SeamValues, Thresholds } from '../scene/thresholds';
@@ -69,13 +69,15 @@ export const placeOf = ({
 export const seamLength = (after: SegmentPlan): number =>
   after.overlap || Math.min(after.settle?.frames ?? 0, after.end - after.start);
 
-/** Whether any layer does something in the frames in which a seam is measured. */
-function hasLayersOver({ layers, segments }: CharacterPlan, index: number): boolean {
+/** Whether any layer or look does something in the frames in which a seam is measured. */
+function hasLayersOver({ layers, looks, segments }: CharacterPlan, index: number): boolean {
   const after = segments[index + 1]!;
   const from = after.start - 1 - MARGIN;
   const count = seamLength(after) + 2 + 2 * MARGIN;
+  const frames = Array.from({ length: count }, (_, i) => from + i);
+  if (looks.some((look) => frames.some((f) => f >= look.start && f < look.end))) return true;
   return layers.some((layer) =>
-    Array.from({ length: count }, (_, i) => from + i).some((f) => {
+    frames.some((f) => {
       if (!(layerWeight(layer, f) > 0)) return false;
       const segment = layer.segments[segmentAt(layer.segments, f)];
       return worksAlone(layer) || (segment !== undefined && f < segment.end);
@@ -83,19 +85,20 @@ function hasLayersOver({ layers, segments }: CharacterPlan, index: number): bool
   );
 }
 
-/**
- * Measures the seam between segments `index` and `index + 1`.
- *
- * @param layers how many layers, from the lowest, are over it: none, since what those do is measured as theirs
- */
-export function measureSeam(
+/** Measures the seam between segments `index` and `index + 1` below all layers and looks: what those do is measured as theirs. */
+export const measureSeam = (
   performed: CharacterPlan,
   index: number,
   framesPerSecond: number,
   thresholds: Thresholds = performed.thresholds,
-  layers = 0,
+): SeamMeasures => measurePerformed(onBodyLane(performed), index, framesPerSecond, thresholds);
+
+function measurePerformed(
+  plan: CharacterPlan,
+  index: number,
+  framesPerSecond: number,
+  thresholds: Thresholds,
 ): SeamMeasures {
-  const plan = upToLayer(performed, layers);
   const before = plan.segments[index]!;
   const after = plan.segments[index + 1]!;
   const joints = cloudJoints(plan.skeleton);
@@ -136,15 +139,13 @@ export function measureSeam(
   };
 }
 
-/** The same seam measured in what is performed, with all layers over it; null where none does anything there. */
+/** The same seam measured in what is performed, with all layers and looks; null where none does anything there. */
 export const seamWithLayers = (
   plan: CharacterPlan,
   index: number,
   framesPerSecond: number,
 ): SeamMeasures | null =>
-  hasLayersOver(plan, index)
-    ? measureSeam(plan, index, framesPerSecond, plan.thresholds, plan.layers.length)
-    : null;
+  hasLayersOver(plan, index) ? measurePerformed(plan, index, framesPerSecond, plan.thresholds) : null;
 
 function kindOf({ overlap, settle, madeStep }: SegmentPlan): SeamMeasures['kind'] {
   if (overlap > 0) return madeStep ? 'step' : 'crossfade';

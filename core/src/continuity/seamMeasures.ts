@@ -1,4 +1,4 @@
-import { upToLayer } from '../plan/upToLayer';
+import { onBodyLane } from '../plan/upToLayer';
 import { standAlone } from '../compile/standAlone';
 import { composeMoves, unpackMove } from '../math/floorMove';
 import type { Rate } from '../math/rate';
@@ -22,7 +22,7 @@ export function seamMeasures(
   framesPerSecond: number,
   thresholds: Thresholds = performed.thresholds,
 ): SeamMeasures {
-  const plan = upToLayer(performed, 0);
+  const plan = onBodyLane(performed);
   const { memory } = plan;
   const judged = memory.intern(JSON.stringify(thresholds), () => thresholds);
   const reach = reachOf(plan, index, framesPerSecond);

@@ -1,6 +1,7 @@
 import type { Draft } from 'immer';
 import { InputError } from '../math/errors';
 import type { LayerLane } from '../scene/lane';
+import type { Look } from '../scene/look';
 import type { Scene } from '../scene/scene';
 
 /** The entry of a record.
@@ -21,11 +22,11 @@ export function requireUnusedId(record: Record<string, unknown>, id: string, wha
   if (record[id] !== undefined) throw new InputError('edit', `The scene has a ${what} ${id} already.`);
 }
 
-/** Sees to it that a layer looks at nothing, at a place, or at another character of the scene.
+/** Sees to it that somebody looks at nothing, at a place, or at another character of the scene.
  *
  * @throws InputError `edit` where it does not
  */
-export function requireTarget({ characters }: Draft<Scene>, { character, look }: Draft<LayerLane>): void {
+export function requireTarget({ characters }: Draft<Scene>, character: string, look: Look | null): void {
   if (!look || !('character' in look.at)) return;
   const { name } = lookup(characters, look.at.character, 'character');
   if (look.at.character === character)

@@ -9,12 +9,14 @@ import { segmentsBlended } from '../plan/segmentPose';
 import { branchOf } from './blendBranch';
 import { stepPose } from './stepPose';
 import { gapPose, leadInPose, restAtStart, settledPose } from './gapPose';
-import { layerPose, rootFrameOf } from './layerPose';
+import { layerPose, rootFrameOf, whole } from './layerPose';
+import { fadeWeight } from './layerWeight';
+import { lookAt } from './lookAt';
 
 /** Writes the pose before its feet are held. */
 export function evaluateUnlocked(plan: CharacterPlan, frame: number, out: PoseBuffer): Pose {
-  const base = basePose(plan, frame, out);
-  const pose = plan.layers.length > 0 ? layerPose(plan, frame, base, basePose) : base;
+  const base = lookingPose(plan, frame, out);
+  const pose = plan.layers.length > 0 ? layerPose(plan, frame, base, lookingPose) : base;
   if (plan.travelBone) placeTravelBone(plan.skeleton, plan.travelBone.joint, plan.travelBone.turned, pose);
   return toParentSpace(plan.skeleton, pose);
 }
@@ -23,9 +25,20 @@ export function evaluateUnlocked(plan: CharacterPlan, frame: number, out: PoseBu
 export const rootFramesOf = (plan: CharacterPlan): number[] =>
   plan.layers.flatMap((layer, i) => {
     if (!layer.rootMove) return [];
-    const { heading, carried } = (plan.rootFrames[i] ??= rootFrameOf(plan, i, basePose));
+    const { heading, carried } = (plan.rootFrames[i] ??= rootFrameOf(plan, i, lookingPose));
     return [heading, ...(carried ?? [])];
   });
+
+/** Writes what the body lane has at a frame, with the head turned to what it follows. */
+function lookingPose(plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePose {
+  const pose = basePose(plan, frame, out);
+  for (const { look, start, end, fadeIn, fadeOut } of plan.looks) {
+    if (frame < start - 1 || frame >= end) continue;
+    const w = fadeWeight(start, end, fadeIn, fadeOut, frame);
+    if (w > 0) lookAt(plan.skeleton, look, frame, w, READ_WHOLE, pose);
+  }
+  return pose;
+}
 
 /** Writes what the body lane has at a frame. */
 function basePose(plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePose {
@@ -56,6 +69,9 @@ function basePose(plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePos
     ? blendAlong(branch, frame, plan.skeleton.rootBone, w, outgoing, incoming)
     : blendPoses(plan.skeleton.rootBone, w, outgoing, incoming);
 }
+
+/** Reads poses of whoever is looked at. */
+const READ_WHOLE = whole(basePose);
 
 /** Whether a frame lies between the last frame of a segment and the next one. */
 const inGap = (segment: SegmentPlan, next: SegmentPlan | undefined, frame: number): boolean =>

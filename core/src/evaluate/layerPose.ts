@@ -97,7 +97,7 @@ function posedByLayer(
 }
 
 /** Reads whole poses of characters, layers included. */
-const whole =
+export const whole =
   (basePose: BasePose): ReadPose =>
   (plan, frame, out) =>
     layerPose(plan, frame, basePose(plan, frame, out), basePose);

@@ -253,6 +253,17 @@ export interface LookPlan {
   readonly forward: Float64Array;
 }
 
+/** What the head follows for some frames, below all layers. */
+export interface BodyLookPlan {
+  readonly look: LookPlan;
+  /** First frame, and the one after the last; from ever to ever without a limit. */
+  readonly start: number;
+  readonly end: number;
+  /** Frames in which it comes and goes. */
+  readonly fadeIn: number;
+  readonly fadeOut: number;
+}
+
 /** What of the performance a root move depends on; found when it is first needed. */
 export interface RootMoveFrame {
   /** Heading of the root at the first key, radians. */
@@ -275,6 +286,8 @@ export interface CharacterPlan {
   readonly leadIn: number;
   /** The rest pose, standing on the floor. */
   readonly rest: RootPose;
+  /** What the head follows, the character's own look first and then those of segments. */
+  readonly looks: readonly BodyLookPlan[];
   /** Bottom first. */
   readonly layers: readonly LayerPlan[];
   /** First frame, that of the lead-in, and the one after the last; equal without segments. */

@@ -16,6 +16,15 @@ export const areFeetHeld = (
 export const upToLayer = (plan: CharacterPlan, count: number): CharacterPlan =>
   count >= plan.layers.length ? plan : plan.memory.recall(lowest, plan, count);
 
+/** What a performance is without its layers, and without what its head follows. */
+export const onBodyLane = (plan: CharacterPlan): CharacterPlan =>
+  plan.looks.length === 0 ? upToLayer(plan, 0) : plan.memory.recall(unlooked, upToLayer(plan, 0));
+
+const unlooked = derivation('body lane', 50, (_, plan: CharacterPlan): CharacterPlan => ({
+  ...plan,
+  looks: [],
+}));
+
 const lowest = derivation('lowest layers', 50, (_, plan: CharacterPlan, count: number): CharacterPlan => {
   const layers = plan.layers.slice(0, count);
   return {

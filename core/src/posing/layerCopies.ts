@@ -5,6 +5,7 @@ import { quatConjugate, quatMultiply } from '../math/quaternion';
 import type { Contact } from '../scene/contact';
 import type { PoseKey, PoseKeys, RootKeys, ValueKey } from '../scene/keys';
 import type { LayerLane, MaskEntry } from '../scene/lane';
+import { looksAt } from '../scene/look';
 import type { Scene } from '../scene/scene';
 import type { Skeleton } from '../skeleton/skeleton';
 import { clipOnSkeleton, matchJoints } from '../steps/mapClip';
@@ -43,6 +44,7 @@ export function copyLayerEdit(
     keys: carriedKeys(layer.keys, from, to, layer.blend === 'additive'),
     rootKeys: to.mirrored ? mirroredRoot(layer.rootKeys) : layer.rootKeys,
     contacts: to.mirrored ? layer.contacts.map(mirroredContact) : layer.contacts,
+    // Nobody looks at themselves.
     look: looksAt(layer.look, to.character) ? null : layer.look,
   };
   const segments = layer.segments.flatMap((name): Edit[] => {
@@ -67,10 +69,6 @@ const mirroredContact = (contact: Contact): Contact => ({
   ...contact,
   hand: contact.hand === 'leftHand' ? 'rightHand' : 'leftHand',
 });
-
-/** Nobody looks at themselves. */
-const looksAt = (look: LayerLane['look'], character: string): boolean =>
-  look !== null && 'character' in look.at && look.at.character === character;
 
 /** The joint that a joint's keys go to; -1 for none. */
 function partnerOf(from: Skeleton, to: LayerTarget, joint: number): number {

@@ -4,6 +4,8 @@ import { dialsSchema } from './dials';
 import type { Entity } from './fields';
 import { given, plainOf, setting } from './fields';
 import type { FloorPlace } from './floor';
+import type { Look } from './look';
+import { lookSchema, scaledLook } from './look';
 import { id, place, text, yes, scaledFrames } from './rules';
 
 /** What is known of a body that performs. */
@@ -22,6 +24,8 @@ export const CHARACTER_FIELDS = {
   size: setting<number>(1, Joi.number().min(0.01).max(100), { since: 4 }),
   /** How it performs whatever it plays. */
   dials: setting<Dials>({}, dialsSchema, { called: 'posture', since: 9 }),
+  /** What its head follows in the whole performance; null nothing. */
+  look: setting<Look | null>(null, lookSchema.allow(null), { since: 10, scaled: scaledLook }),
   /** Frames before its first segment in which it eases out of the rest pose. */
   leadIn: setting<number>(0, Joi.number().integer().min(0).max(100_000), { since: 4, scaled: scaledFrames }),
   /** What is drawn of it. */

@@ -21,6 +21,7 @@ export type ClipUse = Partial<
     | 'travel'
     | 'holdFacing'
     | 'dials'
+    | 'look'
   >
 >;
 

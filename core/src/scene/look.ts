@@ -37,6 +37,10 @@ export const lookSchema = Joi.object({
   chest: weight.required(),
 });
 
+/** Whether a look follows a character. */
+export const looksAt = (look: Look | null, character: string): boolean =>
+  look !== null && 'character' in look.at && look.at.character === character;
+
 /** A look when a second has `factor` times as many frames. */
 export const scaledLook = (look: Look | null, factor: number): Look | null =>
   look && { ...look, lag: scaledFrames(look.lag, factor) };

@@ -72,7 +72,7 @@ describe('documents of older versions', () => {
     );
     const segments = Object.values(parseScene(old).segments);
     expect(segments.map((s) => s.otherLegs)).toEqual(segments.map(() => true));
-    expect(segments.map(({ otherLegs: _, seam: __, dials: ___, ...rest }) => rest)).toEqual(
+    expect(segments.map(({ otherLegs: _, seam: __, dials: ___, look: ____, ...rest }) => rest)).toEqual(
       Object.values<Segment>(old.segments).map(({ seam: _, ...rest }) => rest),
     );
     expect(PLAIN_SEGMENT.otherLegs).toBe(false);
@@ -93,11 +93,21 @@ describe('documents of older versions', () => {
       readFileSync(new URL('../testing/fixtures/scene-v8.json', import.meta.url), 'utf8'),
     );
     const { segments, characters } = parseScene(old);
-    for (const { id, dials, ...rest } of Object.values(segments)) {
-      expect(dials).toEqual({});
+    for (const { id, dials, look, ...rest } of Object.values(segments)) {
+      expect([dials, look]).toEqual([{}, null]);
       expect({ ...rest, id }).toEqual(old.segments[id]);
     }
     for (const { dials } of Object.values(characters)) expect(dials).toEqual({});
+  });
+
+  it('that knew of no looks look at nothing', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v9.json', import.meta.url), 'utf8'),
+    );
+    const { segments, characters } = parseScene(old);
+    const all = [...Object.values(segments), ...Object.values(characters)];
+    expect(all.map((one) => one.look)).toEqual(all.map(() => null));
+    expect(all).not.toHaveLength(0);
   });
 
   it('whose layers knew no keys of dials, and looked at nothing, are performed as they were', () => {

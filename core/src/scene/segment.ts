@@ -1,6 +1,8 @@
 import Joi from 'joi';
 import type { Dials } from '../clip/dials';
 import { dialsSchema } from './dials';
+import type { Look } from './look';
+import { lookSchema, scaledLook } from './look';
 import type { Handle } from '../math/spline';
 import type { Entity } from './fields';
 import { given, plainOf, schemaOf, scaledFields, setting } from './fields';
@@ -109,6 +111,8 @@ export const SETTINGS = {
     cue: 'part',
     cueSchema: dialsSchema,
   }),
+  /** What the head follows while it plays, in place of what the character's does; null the same as that. */
+  look: setting<Look | null>(null, lookSchema.allow(null), { since: 10, scaled: scaledLook }),
   /** Metres by which it is raised over the floor. */
   lift: setting<number>(0, Joi.number().min(-100).max(100), { called: 'height offset', since: 4 }),
   /** Whether it is passed over: it takes no time and is not performed, but keeps its place in the order. */

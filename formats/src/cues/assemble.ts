@@ -19,7 +19,7 @@ import {
 import type { Body } from '../imported';
 import { filesBeside, packGltf } from '../gltf/pack';
 import { MotionLibrary } from '../library';
-import { characterId, layerEdits, lookEdits } from './assembleLayers';
+import { characterId, cueId, layerEdits, lookEdits } from './assembleLayers';
 import { partSegment } from './part';
 import type { PlacedEdit } from './placedEdit';
 import { applyPlaced } from './placedEdit';
@@ -135,7 +135,7 @@ function beatEdits(
   let before: Segment | null = null;
   return cues.map((cue, j) => {
     const where = `${path}.cues[${j}]`;
-    const part = partSegment(cue, defined(clips[j]), `${id}s${j + 1}`, where);
+    const part = partSegment(cue, defined(clips[j]), cueId(id, j), where);
     const segment: Segment = { ...part, seam: seamOf(cue.seam ?? {}, rate) };
     const overlap = askedOverlap(cue, before !== null && repeatsLoop(before, segment), rate);
     if (cue.seam?.kind === 'crossfade' && cue.seam.overlap === 0) {

@@ -1,9 +1,11 @@
-import type { Clip, KeyCurve, LayerLane, LookTarget, PoseKey, ValueKey } from '@warper/core';
-import { InputError, PLAIN_CONTACT, PLAIN_LAYER, PLAIN_LOOK } from '@warper/core';
+import type { Clip, Edit, KeyCurve, LayerLane, Look, PoseKey, ValueKey } from '@warper/core';
+import { PLAIN_CONTACT, PLAIN_LAYER } from '@warper/core';
 import { quatFromEuler } from '@warper/core/kernels';
 import { partSegment } from './part';
 import type { PlacedEdit } from './placedEdit';
-import type { CueKey, CueLayer, CueLook, CueRootKey } from './layerSheet';
+import type { CueKey, CueLayer, CueRootKey } from './layerSheet';
+import type { CueLook } from './lookSheet';
+import { lookOf } from './lookSheet';
 import type { CuePart } from './partSheet';
 import type { CueCharacter } from './sheet';
 
@@ -62,46 +64,42 @@ function layerOf(layer: CueLayer, id: string, character: string): LayerLane {
 }
 
 /**
- * The edits by which the layers of all characters look at what they are to look at: whoever is looked at is there by then.
+ * The edits by which characters, cues and layers look at what they are to look at: whoever is looked at is there by then.
  *
  * @throws InputError `cues` where the sheet has no character of that name, or somebody would look at themselves
  */
-export const lookEdits = (characters: readonly CueCharacter[]): PlacedEdit[] =>
-  characters.flatMap(({ layers = [] }, c) =>
-    layers.flatMap((layer, i): PlacedEdit[] => {
-      if (!layer.look) return [];
-      const path = `characters[${c}].layers[${i}].look`;
-      const { at, ...others } = layer.look;
-      const target = targetOf(at, characters, c, `${path}.at`);
-      const look = { ...PLAIN_LOOK, ...others, at: target };
-      const id = layerId(characterId(c), i);
-      return [{ path, edit: { type: 'change layer', layer: id, values: { look } } }];
-    }),
-  );
-
-function targetOf(
-  at: CueLook['at'],
-  characters: readonly CueCharacter[],
-  own: number,
-  path: string,
-): LookTarget {
-  if (typeof at !== 'string') return { point: at };
-  const found = characters.findIndex((c) => c.name === at);
-  if (found < 0)
-    throw new InputError('cues', `The sheet has no character ${at} to look at.`, {
-      place: { path },
-      hint: `Its characters are ${characters.map((c) => c.name).join(', ')}.`,
-    });
-  if (found === own)
-    throw new InputError('cues', `${at} cannot look at themselves.`, {
-      place: { path },
-      hint: 'Name another character, or give a place: [x, y, z].',
-    });
-  return { character: characterId(found) };
+export function lookEdits(characters: readonly CueCharacter[]): PlacedEdit[] {
+  const names = characters.map((c) => c.name);
+  return characters.flatMap(({ look, cues, layers = [] }, c): PlacedEdit[] => {
+    const id = characterId(c);
+    const edits: PlacedEdit[] = [];
+    const add = (asked: CueLook | undefined, path: string, edit: (look: Look) => Edit): void => {
+      if (!asked) return;
+      edits.push({ path, edit: edit(lookOf(asked, names, c, characterId, path)) });
+    };
+    const path = `characters[${c}]`;
+    add(look, `${path}.look`, (to) => ({ type: 'change character', character: id, values: { look: to } }));
+    cues.forEach((cue, i) =>
+      add(cue.look, `${path}.cues[${i}].look`, (to) => ({
+        type: 'change',
+        segment: cueId(id, i),
+        values: { look: to },
+      })),
+    );
+    layers.forEach((layer, i) =>
+      add(layer.look, `${path}.layers[${i}].look`, (to) => ({
+        type: 'change layer',
+        layer: layerId(id, i),
+        values: { look: to },
+      })),
+    );
+    return edits;
+  });
 }
 
 /** The ids of what a sheet makes, by its place in the sheet. */
 export const characterId = (index: number): string => `c${index + 1}`;
+export const cueId = (character: string, index: number): string => `${character}s${index + 1}`;
 const layerId = (character: string, index: number): string => `${character}layer${index + 1}`;
 
 const inOrder = <K extends { readonly frame: number }>(keys: K[]): K[] =>

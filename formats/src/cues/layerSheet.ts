@@ -1,7 +1,9 @@
-import type { Contact, Dial, KeyCurve, LayerLane, Look, RootCurve, RootFeet, ValueKey } from '@warper/core';
-import { CONTACT_HANDS, DIALS, InputError, KEY_CURVES, LOOK_LIMITS, ROOT_CURVES } from '@warper/core';
+import type { Contact, Dial, KeyCurve, LayerLane, RootCurve, RootFeet, ValueKey } from '@warper/core';
+import { CONTACT_HANDS, DIALS, InputError, KEY_CURVES, ROOT_CURVES } from '@warper/core';
 import Joi from 'joi';
 import { check, metres, whole, word } from './checkKeys';
+import type { CueLook } from './lookSheet';
+import { checkLook } from './lookSheet';
 import type { CuePart } from './partSheet';
 import { PART, checkPart } from './partSheet';
 
@@ -29,11 +31,6 @@ export interface CueLayer {
 
 /** A hand that stays in its place; it is there at once and let go in 6 frames, unless said otherwise. */
 export type CueContact = Pick<Contact, 'hand' | 'start' | 'end'> & Partial<Contact>;
-
-/** What the head follows: a place in metres, or a character by name; all else as in `Look`. */
-export interface CueLook extends Partial<Omit<Look, 'at'>> {
-  readonly at: readonly [number, number, number] | string;
-}
 
 /** When a layer does something: to the end where it has none. */
 export interface CueSpan {
@@ -97,13 +94,6 @@ const KEYS = {
     fadeIn: whole.min(0).max(1e6),
     fadeOut: whole.min(0).max(1e6),
   },
-  look: {
-    at: Joi.alternatives(word, Joi.array().items(metres).length(3)).required(),
-    lag: Joi.number().min(0).max(LOOK_LIMITS.lag),
-    turn: Joi.number().min(0).max(LOOK_LIMITS.turn),
-    tilt: Joi.number().min(0).max(LOOK_LIMITS.tilt),
-    chest: Joi.number().min(0).max(1),
-  },
   span: {
     start: whole.required(),
     end: whole,
@@ -147,7 +137,7 @@ export function checkLayer(value: unknown, path: string): void {
     keys.forEach((key, k) => check(key, KEYS.key, `${at}[${k}]`));
   }
   if (layer.span) check(layer.span, KEYS.span, `${path}.span`);
-  if (layer.look) check(layer.look, KEYS.look, `${path}.look`);
+  checkLook(layer.look, `${path}.look`);
   layer.contacts?.forEach((contact, k) => check(contact, KEYS.contact, `${path}.contacts[${k}]`));
   checkValueKeys(layer.root, 'root', `${path}.root`);
   checkValueKeys(layer.dials, 'dialKeys', `${path}.dials`);

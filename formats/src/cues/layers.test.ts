@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { LayerLane } from '@warper/core';
-import { compile, evaluate, makePoseBuffer } from '@warper/core';
+import { PLAIN_LOOK, compile, evaluate, makePoseBuffer } from '@warper/core';
 import { assembleCues } from './assemble';
 import { parseCueSheet } from './sheet';
 import { assemble, load, sheet, walk } from './testing';
@@ -93,6 +93,32 @@ describe('layers', () => {
     };
     const [moved, own] = [rootOf(scene), rootOf(plain)];
     expect(Math.hypot(moved[0]! - own[0]!, moved[1]! - own[1]!)).toBeCloseTo(0.4, 6);
+  });
+
+  it('have looks of characters and cues beside theirs, at who comes later or at a place', async () => {
+    const keeper = {
+      name: 'Keeper',
+      look: { at: 'Visitor' },
+      cues: [walk, { ...walk, look: { at: [1, 1.5, 2], turn: 50 } }],
+    };
+    const visitor = { name: 'Visitor', cues: [{ clip: 'visitor-idle.glb' }], start: { z: 3, heading: 180 } };
+    const value = (one: object): unknown => ({ ...(sheet([walk]) as object), characters: [one, visitor] });
+    const { scene, library } = await assembleCues(parseCueSheet(value(keeper)), load);
+    expect(scene.characters.c1?.look).toEqual({ ...PLAIN_LOOK, at: { character: 'c2' } });
+    expect([scene.segments.c1s1?.look, scene.segments.c1s2?.look]).toEqual([
+      null,
+      { ...PLAIN_LOOK, turn: 50, at: { point: [1, 1.5, 2] } },
+    ]);
+    expect(compile(scene, library).characters[0]!.looks).toHaveLength(2);
+    const failed = (look: object): Promise<unknown> =>
+      (async () =>
+        assembleCues(parseCueSheet(value({ ...keeper, cues: [{ ...walk, look }] })), load))().catch(
+        (error: unknown) => error,
+      );
+    expect(await failed({ at: 'Dog' })).toMatchObject({ place: { path: 'characters[0].cues[0].look.at' } });
+    expect(await failed({ at: 'Visitor', trun: 3 })).toMatchObject({
+      hint: expect.stringMatching(/turn/),
+    });
   });
 
   it('bow by keys of dials, and look at a place or at a character who comes later in the sheet', async () => {

@@ -28,6 +28,7 @@ export function partSegment(cue: CuePart | Cue, clip: Clip, id: string, path: st
     ...settingsOf(cue),
     ...('travel' in cue && cue.travel ? { travel: cue.travel === 'in-place' ? 'in place' : cue.travel } : {}),
     hold: { ...PLAIN_SEGMENT.hold, ...cue.hold },
+    look: PLAIN_SEGMENT.look,
     seam: PLAIN_SEGMENT.seam,
     id,
     name: clip.name,

@@ -4,6 +4,8 @@ import Joi from 'joi';
 import { check, failAt, metres, whole, word } from './checkKeys';
 import type { CueLayer } from './layerSheet';
 import { checkLayer } from './layerSheet';
+import type { CueLook } from './lookSheet';
+import { checkLook } from './lookSheet';
 import type { CuePart } from './partSheet';
 import { PART, checkPart, checkRising, rulesFor } from './partSheet';
 
@@ -29,6 +31,8 @@ export interface CueCharacter {
   readonly footLock?: boolean;
   /** How the character performs whatever it plays: arms further out, lower, wider. */
   readonly dials?: Dials;
+  /** What the head follows throughout. */
+  readonly look?: CueLook;
   readonly cues: readonly Cue[];
   /** Bottom first. */
   readonly layers?: readonly CueLayer[];
@@ -37,6 +41,8 @@ export interface CueCharacter {
 /** One beat, and how it joins the beat before. */
 export interface Cue extends CuePart {
   readonly gap?: number;
+  /** What the head follows meanwhile, in place of what the character's does. */
+  readonly look?: CueLook;
   readonly travel?: Travel | 'in-place';
   /** Trims both sides to the best pair of samples within so many frames of the end before and of this start. */
   readonly match?: { readonly within: number };
@@ -85,6 +91,7 @@ const KEYS = {
     start: Joi.object(),
     footLock: Joi.boolean(),
     dials: dialsSchema,
+    look: Joi.object(),
     cues: Joi.array().min(1).max(100_000).required(),
     layers: Joi.array().max(1000),
   },
@@ -93,6 +100,7 @@ const KEYS = {
     ...PART,
     ...rulesFor(SETTINGS, 'beat'),
     gap: whole.min(0).max(1e7),
+    look: Joi.object(),
     match: Joi.object(),
     choose: Joi.object(),
   },
@@ -124,6 +132,7 @@ export function parseCueSheet(value: unknown): CueSheet {
     const path = `characters[${i}]`;
     const character = check<CueCharacter>(raw, KEYS.character, path);
     if (character.start) check(character.start, KEYS.start, `${path}.start`);
+    checkLook(character.look, `${path}.look`);
     character.cues.forEach((cue, j) =>
       checkCue(check<Cue>(cue, KEYS.cue, `${path}.cues[${j}]`), j, `${path}.cues[${j}]`),
     );
@@ -135,6 +144,7 @@ export function parseCueSheet(value: unknown): CueSheet {
 function checkCue(cue: Cue, index: number, path: string): void {
   const fail = failAt(path);
   checkPart(cue, path);
+  checkLook(cue.look, `${path}.look`);
   const marks = cue.marks?.map((m, i) => check<{ frame: number }>(m, KEYS.mark, `${path}.marks[${i}]`)) ?? [];
   marks.forEach((m, i) => {
     if (i > 0 && m.frame <= defined(marks[i - 1]).frame)

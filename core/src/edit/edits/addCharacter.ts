@@ -1,9 +1,10 @@
+import { castDraft } from 'immer';
 import { schemaOf } from '../../scene/fields';
 import type { Character } from '../../scene/character';
 import { CHARACTER_FIELDS } from '../../scene/character';
 import { PLAIN_LANE } from '../../scene/lane';
 import { defineEdit, rule } from '../defineEdit';
-import { requireUnusedId } from '../lookup';
+import { requireTarget, requireUnusedId } from '../lookup';
 
 /** Adds a character with an empty body lane. */
 export interface AddCharacter {
@@ -19,7 +20,8 @@ export const addCharacter = defineEdit<AddCharacter>({
   apply: ({ scene }, { character, lane }) => {
     requireUnusedId(scene.characters, character.id, 'character');
     requireUnusedId(scene.lanes, lane, 'lane');
-    scene.characters[character.id] = { ...character };
+    requireTarget(scene, character.id, character.look);
+    scene.characters[character.id] = castDraft({ ...character });
     scene.characterOrder.push(character.id);
     scene.lanes[lane] = { id: lane, ...PLAIN_LANE, kind: 'body', character: character.id, segments: [] };
     scene.laneOrder.push(lane);

@@ -19,7 +19,7 @@ export const addLayer = defineEdit<AddLayer>({
     lookup(scene.characters, layer.character, 'character');
     requireUnusedId(scene.lanes, layer.id, 'lane');
     const lane = castDraft(copyOf(layer));
-    requireTarget(scene, lane);
+    requireTarget(scene, lane.character, lane.look);
     scene.lanes[layer.id] = lane;
     const last = scene.laneOrder.findLastIndex(
       (id) => defined(scene.lanes[id]).character === layer.character,

@@ -5,6 +5,7 @@ import type { Segment } from '../../scene/segment';
 import { SEGMENT_FIELDS, segmentSchema } from '../../scene/segment';
 import { requireClip } from '../../timeline/lane';
 import { defineEdit, requireValid, rule, segmentName, someOf } from '../defineEdit';
+import { requireTarget } from '../lookup';
 import type { SceneEditor } from '../sceneEditor';
 import { snapshot } from '../snapshot';
 
@@ -56,6 +57,7 @@ export function changeSegment(editor: SceneEditor, id: string, values: SegmentVa
     .filter((m, i, all) => m.frame !== all[i + 1]?.frame);
   if (segment.speedCurve?.length === 0) segment.speedCurve = null;
   requireValid(segmentSchema, snapshot(segment), `segments.${id}`);
+  if (values.look) requireTarget(scene, lane.character, segment.look);
   const grown = segment.off ? 0 : editor.framesOf(segment) - before;
   for (const other of lane.segments.slice(lane.segments.indexOf(id) + 1))
     defined(scene.segments[other]).start += grown;

@@ -1,9 +1,10 @@
+import { castDraft } from 'immer';
 import { InputError } from '../../math/errors';
 import type { Character } from '../../scene/character';
 import { CHARACTER_FIELDS } from '../../scene/character';
 import { calledFields, schemaOf } from '../../scene/fields';
 import { characterName, defineEdit, requireValid, rule, someOf } from '../defineEdit';
-import { lookup } from '../lookup';
+import { lookup, requireTarget } from '../lookup';
 import { snapshot } from '../snapshot';
 
 /** What of a character can be set; its lead-in moves others, and is an edit of its own. */
@@ -24,7 +25,7 @@ export const changeCharacter = defineEdit<ChangeCharacter>({
   apply: ({ scene }, { character: id, values }) => {
     const character = lookup(scene.characters, id, 'character');
     const { name } = character;
-    Object.assign(character, values);
+    Object.assign(character, castDraft(values));
     character.name = character.name.trim().slice(0, 200) || name;
     if (!(character.size >= 0.01 && character.size <= 100)) {
       throw new InputError('edit', `${character.name} cannot be ${character.size} times its size.`, {
@@ -32,6 +33,7 @@ export const changeCharacter = defineEdit<ChangeCharacter>({
       });
     }
     requireValid(schema, snapshot(character), `characters.${id}`);
+    requireTarget(scene, id, character.look);
   },
   describe: ({ character, values }, scene) =>
     `${calledFields(CHARACTER_FIELDS, values)} of ${characterName(scene, character)}`,

@@ -30,7 +30,7 @@ export const changeLayer = defineEdit<ChangeLayer>({
     const lane = requireLayer(scene, layer);
     Object.assign(lane, castDraft(values));
     requireValid(schema, snapshot(lane), `lanes.${layer}`);
-    requireTarget(scene, lane);
+    requireTarget(scene, lane.character, lane.look);
   },
   describe: ({ layer, values }, scene) =>
     `${calledFields(LANE_KINDS.layer, values)} of the layer ${layerName(scene, layer)}`.trim(),

@@ -1,4 +1,5 @@
 import { characterName, defineEdit, rule } from '../defineEdit';
+import { looksAt } from '../../scene/look';
 import { lookup } from '../lookup';
 
 /** Removes a character with its lanes and all that is on them; nobody looks at it any more. */
@@ -12,9 +13,10 @@ export const removeCharacter = defineEdit<RemoveCharacter>({
   schema: { character: rule.id },
   apply: ({ scene }, { character }) => {
     lookup(scene.characters, character, 'character');
+    const looking = [...Object.values(scene.characters), ...Object.values(scene.segments)];
+    for (const one of looking) if (looksAt(one.look, character)) one.look = null;
     for (const lane of Object.values(scene.lanes)) {
-      if (lane.kind === 'layer' && lane.look && 'character' in lane.look.at)
-        if (lane.look.at.character === character) lane.look = null;
+      if (lane.kind === 'layer' && looksAt(lane.look, character)) lane.look = null;
       if (lane.character !== character) continue;
       for (const segment of lane.segments) delete scene.segments[segment];
       delete scene.lanes[lane.id];
