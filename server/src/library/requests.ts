@@ -1,5 +1,5 @@
-import type { ClipUse, Dial } from '@warper/core';
-import { DIALS, InputError, combinedDials } from '@warper/core';
+import type { ClipUse, Dial, LookTarget } from '@warper/core';
+import { DIALS, InputError, PLAIN_LOOK, combinedDials } from '@warper/core';
 import type { ClipFilter } from '@warper/formats';
 import { CLIP_FILTERS } from '@warper/formats';
 import { closest } from 'fastest-levenshtein';
@@ -43,6 +43,17 @@ const DIAL_WORDS: Readonly<Record<Dial, string>> = {
   trunk: 'How much the trunk departs from its mean pose.',
 };
 
+const NUMBER = /^-?\d{1,6}(\.\d{1,6})?$/;
+
+/** Reads a place: three numbers, parted by commas. */
+function readPlace(value: string, helpers: Joi.CustomHelpers): LookTarget | Joi.ErrorReport {
+  const parts = value.split(',');
+  const [x = 0, y = 0, z = 0] = parts.map(Number);
+  return parts.length === 3 && parts.every((part) => NUMBER.test(part.trim()))
+    ? { point: [x, y, z] }
+    : helpers.message({ custom: '{{#label}} must be three numbers, such as 1,1.6,3' });
+}
+
 /** What can be asked of a clip that is prepared. */
 export const motionRules = Joi.object({
   character: id.description('Id of the character that it is mapped onto; default its own bones.'),
@@ -64,6 +75,9 @@ export const motionRules = Joi.object({
         .description(DIAL_WORDS[name as Dial]),
     ]),
   ),
+  look: Joi.string()
+    .custom(readPlace)
+    .description('Place that the head follows, x,y,z in metres, where the clip was recorded.'),
   body: Joi.valid('with', 'without')
     .default('with')
     .description('Whether the mesh goes with it; BVH holds none.'),
@@ -115,6 +129,7 @@ export function parseMotion(query: Readonly<Record<string, unknown>>): MotionReq
       in?: number;
       out?: number;
       mirror: boolean;
+      look?: LookTarget;
       body: string;
       format: 'glb' | 'bvh';
     } & Record<Dial, number>
@@ -128,6 +143,7 @@ export function parseMotion(query: Readonly<Record<string, unknown>>): MotionReq
       travel,
       mirror: v.mirror,
       dials: combinedDials(v, {}),
+      look: v.look ? { ...PLAIN_LOOK, at: v.look } : null,
       ...(v.in === undefined ? {} : { in: v.in }),
       ...(v.out === undefined ? {} : { out: v.out }),
     },

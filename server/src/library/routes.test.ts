@@ -14,7 +14,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { clipFacts, sameSkeleton } from '@warper/core';
+import { clipFacts, defined, jointOfRole, sameSkeleton } from '@warper/core';
 import type { ClipPage, ListedBody, ServerState } from '@warper/formats';
 import { readMotionFile } from '@warper/formats';
 import express from 'express';
@@ -170,6 +170,24 @@ describe('the library service', () => {
     expect(new TextDecoder().decode(bvh.bytes.subarray(0, 9))).toBe('HIERARCHY');
   });
 
+  it('turns a head to what is asked for, and to nothing unasked', async () => {
+    const path = `/clips/${await idOf('set down')}/motion?body=without`;
+    const headOf = async (query: string): Promise<number[]> => {
+      const { skeleton, rotations } = defined((await motionOf(path + query)).clips[0]);
+      const head = jointOfRole(skeleton, 'head') * 4;
+      return [...rotations.slice(head, head + 4)];
+    };
+    const [plain, left, right] = [
+      await headOf(''),
+      await headOf('&look=3,1.5,2'),
+      await headOf('&look=-3,1.5,2'),
+    ];
+    expect(await headOf('')).toEqual(plain);
+    // Turned about the vertical, y, to either side.
+    expect(left[1]).toBeGreaterThan(plain[1]! + 0.1);
+    expect(right[1]).toBeLessThan(plain[1]! - 0.1);
+  });
+
   it('takes in what comes, changes and goes', async () => {
     const path = join(root, 'late.glb');
     copyFileSync(made('dog-trot.glb'), path);
@@ -230,6 +248,11 @@ describe('what the service refuses', () => {
     'travel=sideways',
     'format=exe',
     'character=none',
+    'look=up',
+    'look=1,2',
+    'look=1,2,NaN',
+    'look=1,2,3,4',
+    'look=',
   ])('a motion with %s', async (query) => {
     const { status, bytes } = await get(`/clips/${await idOf('walk')}/motion?${query}`);
     expect([400, 404]).toContain(status);

@@ -1,5 +1,5 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
-import type { Dials } from '@warper/core';
+import type { Dials, Look } from '@warper/core';
 import type { ClipFilter, ClipPage, ListedBody, ServerState } from '@warper/formats';
 
 /** Where the library server is: the one that serves the application. */
@@ -50,19 +50,22 @@ export interface TakenAs {
   readonly speed: number;
   readonly travel: 'recorded' | 'in place' | 'restored';
   readonly dials: Dials;
+  /** A place that the head follows; null for none. */
+  readonly look: Look | null;
 }
 
 /** As it was recorded. */
-export const AS_RECORDED: TakenAs = { speed: 1, travel: 'recorded', dials: {} };
+export const AS_RECORDED: TakenAs = { speed: 1, travel: 'recorded', dials: {}, look: null };
 
 /** Address of a clip by itself, on its own bones. */
-export function motionAddress(id: string, { speed, travel, dials }: TakenAs): string {
+export function motionAddress(id: string, { speed, travel, dials, look }: TakenAs): string {
   const asked = Object.entries(dials).map(([dial, value]): [string, string] => [dial, String(value)]);
   const query = new URLSearchParams([
     ['body', 'without'],
     ['speed', String(speed)],
     ['travel', travel],
     ...asked,
+    ...(look && 'point' in look.at ? [['look', look.at.point.join(',')]] : []),
   ]);
   return `${address('clips', id, 'motion')}?${query}`;
 }

@@ -11,6 +11,7 @@ import { library } from '../../../data/pageLibrary';
 import { Button, Choice } from '../../../ui/controls';
 import { describeFacts } from '../../../ui/describeFacts';
 import { DialFields } from '../../../ui/DialFields';
+import { LookFields } from '../../../ui/LookFields';
 import { NumberField } from '../../../ui/NumberField';
 import { seconds } from '../../../ui/time';
 import type { Wearer } from '../../../parts/useWearers';
@@ -152,9 +153,23 @@ function AskedFields({ as, change }: Pick<OnProps, 'as' | 'change'>) {
           <DialFields dials={as.dials} onChange={(dials) => change({ ...as, dials })} />
         </div>
       </details>
+      <details className="text-soft">
+        <summary className="cursor-pointer">Look</summary>
+        <div className="flex flex-col gap-1 pt-1 text-ink">
+          <LookFields
+            look={as.look}
+            placeAhead={() => BEFORE_THE_EYES}
+            limits={false}
+            onChange={(look) => change({ ...as, look })}
+          />
+        </div>
+      </details>
     </>
   );
 }
+
+/** A place that is looked at first, metres. */
+const BEFORE_THE_EYES = [0.8, 1.5, 2] as const;
 
 /** Cycles of a loop that are shown, so that it is seen to go on. */
 const CYCLES = 4;
@@ -168,12 +183,13 @@ const MESSAGE_MS = 10_000;
 const reducedMotion = (): boolean => matchMedia('(prefers-reduced-motion: reduce)').matches;
 
 /** What a taken clip is called: its name, and what was asked of it. */
-const takenName = (name: string, { speed, travel, dials }: TakenAs): string =>
+const takenName = (name: string, { speed, travel, dials, look }: TakenAs): string =>
   [
     name,
     speed !== 1 && `${speed} times as fast`,
     travel !== 'recorded' && travel,
     Object.keys(dials).length > 0 && 'posed',
+    look && 'looking',
   ]
     .filter(Boolean)
     .join(', ');

@@ -8,6 +8,7 @@ import { NumberField } from '../../../ui/NumberField';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { LookGroup } from './LookGroup';
 import { LayerList } from './LayerList';
 import { Select } from '../../../ui/Select';
 
@@ -127,6 +128,7 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
       <Group title="Posture">
         <DialFields dials={plan.character.dials} onChange={(dials) => change({ dials })} />
       </Group>
+      <LookGroup look={plan.character.look} plan={plan} onChange={(look) => change({ look })} />
       <LayerList plan={plan} />
       <Group title="Body">
         <p className="text-soft">

@@ -52,7 +52,7 @@ export function LayerCard({ layer, scene, character, rate }: Props) {
       <RootKeysGroup layer={layer} change={change} />
       <ContactsGroup layer={layer} plan={character} change={change} />
       <DialKeysGroup layer={layer} />
-      <LookGroup layer={layer} scene={scene} plan={character} change={change} />
+      <LookGroup look={layer.look} plan={character} onChange={(look) => change({ look })} />
       <KeysInHandGroup layer={layer} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
         <Button onClick={() => raise(1)}>Move up</Button>

@@ -8,6 +8,7 @@ import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
 import { withFade } from '../timeline/layerShape';
+import { LookGroup } from './LookGroup';
 import { ReplaceClip } from './ReplaceClip';
 import { LoopFinder } from '../../../ui/LoopFinder';
 import { StepsGroup } from './StepsGroup';
@@ -49,9 +50,17 @@ export function SegmentCard({ segment, character, row, index, layer, rate }: Pro
       <PartGroup segment={segment} plan={plan} change={change} />
       <TimeGroup segment={segment} plan={plan} framesPerSecond={fps} change={change} />
       {layer === null && (
-        <Group title="Posture">
-          <DialFields dials={segment.dials} onChange={(dials) => change({ dials })} />
-        </Group>
+        <>
+          <Group title="Posture">
+            <DialFields dials={segment.dials} onChange={(dials) => change({ dials })} />
+          </Group>
+          <LookGroup
+            look={segment.look}
+            plan={character}
+            nothing={character.character.look ? 'As the character' : 'Nothing'}
+            onChange={(look) => change({ look })}
+          />
+        </>
       )}
       {layer === null && <TravelGroup segment={segment} plan={plan} character={character} change={change} />}
       {layer === null ? (

@@ -1,35 +1,35 @@
 import { TransformControls } from '@react-three/drei';
-import type { CharacterPlan, Edit, LayerLane, Look } from '@warper/core';
+import type { CharacterPlan, Edit, Look } from '@warper/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { MeshBasicMaterial, Mesh, SphereGeometry } from 'three';
 import { themeColour } from '../../../parts/stage/colours';
 import { commit, preview } from '../../../store/edits';
 import { selectPreviewScene } from '../../../store/selectors';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { lookInHand } from './lookInHand';
 import { inOwnColours } from './PoseHandles';
 
 /** Radius of the mark of a place that is looked at, metres. */
 const RADIUS = 0.035;
 
-/** While a layer that looks at a place is in hand and no joint is posed: the place, to be dragged. */
+/** While a layer, a segment or a character that looks at a place is in hand and no joint is posed: the place, to be dragged. */
 export function LookHandle({ plan }: { readonly plan: CharacterPlan }) {
   const selection = useAppSelector((s) => s.session.selection);
-  const lane = useAppSelector((s) =>
-    selection.kind === 'layer' ? selectPreviewScene(s).lanes[selection.id] : undefined,
-  );
+  const scene = useAppSelector(selectPreviewScene);
   const isFree = useAppSelector((s) => s.session.posed === null && !s.session.playing);
-  if (lane?.kind !== 'layer' || lane.character !== plan.character.id || lane.locked || !isFree) return null;
-  if (!lane.look || !('point' in lane.look.at)) return null;
-  return <PlaceHandle layer={lane} look={lane.look} point={lane.look.at.point} />;
+  const found = isFree ? lookInHand(scene, selection, plan.character.id) : null;
+  if (!found?.look || !('point' in found.look.at)) return null;
+  return <PlaceHandle look={found.look} point={found.look.at.point} edit={found.edit} />;
 }
 
 interface Props {
-  readonly layer: LayerLane;
   readonly look: Look;
   readonly point: readonly [number, number, number];
+  /** The edit that has another look in its place. */
+  readonly edit: (look: Look) => Edit;
 }
 
-function PlaceHandle({ layer, look, point }: Props) {
+function PlaceHandle({ look, point, edit: editTo }: Props) {
   const dispatch = useAppDispatch();
   const mark = useMemo(() => {
     const material = new MeshBasicMaterial({ color: themeColour('--signal'), depthTest: false });
@@ -50,7 +50,7 @@ function PlaceHandle({ layer, look, point }: Props) {
   }, [mark, point]);
   const edit = (): Edit => {
     const [x, y, z] = mark.position.toArray().map((v) => Number(v.toFixed(4))) as [number, number, number];
-    return { type: 'change layer', layer: layer.id, values: { look: { ...look, at: { point: [x, y, z] } } } };
+    return editTo({ ...look, at: { point: [x, y, z] } });
   };
   return (
     <>
