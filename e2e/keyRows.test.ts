@@ -127,6 +127,15 @@ describe('the keys of a layer, a row for each list', () => {
   });
 });
 
+/** The place that the card has what is in hand look at. */
+const placeOfLook = (): Promise<number[]> =>
+  Promise.all(
+    ['X', 'Y', 'Z'].map(async (axis) => {
+      const field = await app.find('textbox', `Place ${axis}`);
+      return Number(await field.evaluate((e) => (e as HTMLInputElement).value));
+    }),
+  );
+
 /** By how many degrees a head looks past a place. */
 function offOf(clip: Baked, frame: number, point: readonly number[]): number {
   const { skeleton } = clip;
@@ -208,5 +217,28 @@ describe('a pose that is not keyed by itself', () => {
     const height = (clip: Baked): number => defined(defined(jointPath(clip, 'rightHand')[30])[1]);
     expect(height(after) - height(before)).toBeCloseTo(0.1, 3);
     expect(app.faults).toEqual([]);
+  });
+});
+
+describe('a look below all layers', () => {
+  it('is a field of a segment, and of the character where no segment says otherwise', async () => {
+    await app.newKeeperScene();
+    await app.dropClip('Idle', 0);
+    await defined(await app.page.$('[data-segment]')).click();
+    await app.choose('Look at', 'A place');
+    await app.fill('Place X', '1.4');
+    expect(await app.barriers()).toEqual([]);
+    const [x = 0, y = 0, z = 0] = await placeOfLook();
+    expect(x).toBe(1.4);
+    const clip = await bakeClip(app);
+    for (const frame of [0, 25, 70]) expect(offOf(clip, frame, [x, y, z])).toBeLessThan(0.05);
+    await app.choose('Look at', 'Nothing');
+    await defined(await app.page.$('button[aria-pressed] ::-p-text(Keeper)')).click();
+    await app.choose('Look at', 'A place');
+    await app.fill('Place X', '-1.2');
+    const own = await placeOfLook();
+    const all = await bakeClip(app);
+    for (const frame of [0, 25, 70]) expect(offOf(all, frame, own)).toBeLessThan(0.05);
+    await app.choose('Look at', 'Nothing');
   });
 });

@@ -184,8 +184,8 @@ function Characters() {
       <h2 className="mb-1 text-xs tracking-wide text-soft">Characters</h2>
       <ul aria-label="Characters of the server" className="mb-4">
         {data.map((body) => (
-          <li key={body.id} className="flex items-baseline justify-between gap-2 px-1.5 py-0.5">
-            <span className="min-w-0 truncate">
+          <li key={body.id} className="flex flex-wrap items-baseline justify-between gap-x-2 px-1.5 py-0.5">
+            <span className="min-w-0">
               {body.name} <span className="text-soft">{body.heightMetres.toFixed(2)} m</span>
             </span>
             {own.includes(body.id) ? (
