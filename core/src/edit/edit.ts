@@ -33,6 +33,7 @@ import { move } from './edits/move';
 import { moveSeveral } from './edits/moveSeveral';
 import { orderCharacter } from './edits/orderCharacter';
 import { overlap } from './edits/overlap';
+import { pairLayers } from './edits/pairLayers';
 import { paste } from './edits/paste';
 import { place } from './edits/place';
 import { raiseLayer } from './edits/raiseLayer';
@@ -58,6 +59,7 @@ import { trim } from './edits/trim';
 import { ungroup } from './edits/ungroup';
 import { widenSeam } from './edits/widenSeam';
 import { pruneGroups } from './groups';
+import { followPairs } from './pairs';
 import { reconcile } from './reconcile';
 import { SceneEditor } from './sceneEditor';
 
@@ -92,6 +94,7 @@ const KINDS = [
   moveSeveral,
   orderCharacter,
   overlap,
+  pairLayers,
   paste,
   place,
   raiseLayer,
@@ -169,6 +172,7 @@ export const applyDifferences = (scene: Scene, patches: readonly Patch[]): Scene
 export function edit(scene: Scene, change: Edit, library: ClipSource): Edited {
   const [next, patches, inverse] = produceWithPatches(scene, (draft) => {
     carryOut(new SceneEditor(draft, library), change);
+    if (hasPairs(scene)) followPairs(scene, draft, library);
     if (Object.keys(scene.groups).length > 0) pruneGroups(draft);
   });
   const settled = reconcile(scene, next);
@@ -176,6 +180,9 @@ export function edit(scene: Scene, change: Edit, library: ClipSource): Edited {
   if (!passesLocks(change)) checkLocks(scene, settled);
   return { scene: settled, patches, inverse };
 }
+
+const hasPairs = (scene: Scene): boolean =>
+  Object.values(scene.lanes).some((lane) => lane.kind === 'layer' && lane.pair !== null);
 
 /** What an edit is called in "Undo ...". */
 export const describeEdit = (change: Edit, scene: Scene): string =>

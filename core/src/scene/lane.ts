@@ -121,6 +121,8 @@ export const LAYER_FIELDS = {
     since: 10,
     scaled: scaledContacts,
   }),
+  /** The layer that is its other side, and follows it as it follows that one; null for none. */
+  pair: setting<string | null>(null, id.allow(null), { since: 10 }),
   /** What the head follows with the eyes; null nothing. */
   look: setting<Look | null>(null, lookSchema.allow(null), { since: 10, scaled: scaledLook }),
 };

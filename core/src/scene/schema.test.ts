@@ -116,8 +116,8 @@ describe('documents of older versions', () => {
     );
     const layers = Object.values(parseScene(old).lanes).flatMap((l) => (l.kind === 'layer' ? [l] : []));
     expect(layers).toHaveLength(1);
-    for (const { dialKeys, look, contacts, ...rest } of layers) {
-      expect([dialKeys, look, contacts]).toEqual([{}, null, []]);
+    for (const { dialKeys, look, contacts, pair, ...rest } of layers) {
+      expect([dialKeys, look, contacts, pair]).toEqual([{}, null, [], null]);
       expect(rest).toEqual(old.lanes[rest.id]);
     }
   });

@@ -104,6 +104,12 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     does: (s) => [s.laneOrder, s.segments.g],
     gives: [['l', 'm'], undefined],
   },
+  'pair layers': {
+    edit: { layer: 'y', with: null },
+    name: 'parting of the layer wave from its other side',
+    does: (s) => s.lanes.y,
+    gives: expect.objectContaining({ pair: null }),
+  },
   'raise layer': {
     edit: { layer: 'y', by: 1 },
     name: 'order of the layer wave',

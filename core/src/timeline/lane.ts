@@ -1,3 +1,4 @@
+import type { Skeleton } from '../skeleton/skeleton';
 import { defined } from '../math/defined';
 import type { Memory } from '../memory/memory';
 import type { Clip } from '../clip/clip';
@@ -13,6 +14,8 @@ import { segmentTiming } from './timing';
 /** Where clips are found by id, with the memory of what was derived from them. */
 export interface ClipSource {
   readonly clip: (id: string) => Clip | undefined;
+  /** The skeleton of a body, for what depends on left and right. */
+  readonly body?: (id: string) => Skeleton | undefined;
   readonly memory: Memory;
 }
 

@@ -19,7 +19,7 @@ import {
 import type { Body } from '../imported';
 import { filesBeside, packGltf } from '../gltf/pack';
 import { MotionLibrary } from '../library';
-import { characterId, cueId, layerEdits, lookEdits } from './assembleLayers';
+import { characterId, cueId, layerEdits, lookEdits, pairEdits } from './assembleLayers';
 import { partSegment } from './part';
 import type { PlacedEdit } from './placedEdit';
 import { applyPlaced } from './placedEdit';
@@ -51,7 +51,7 @@ export async function assembleCues(
   for (const file of sheet.bridges ?? []) await library.add(await loadWhole(file, load), file);
   for (const [i, entry] of sheet.characters.entries())
     edits.push(...(await characterEdits(entry, i, rate, load, library, sheet.seams === 'auto')));
-  edits.push(...lookEdits(sheet.characters));
+  edits.push(...lookEdits(sheet.characters), ...pairEdits(sheet.characters));
   const name = sheet.name ?? sheet.characters.map((c) => c.name).join(', ');
   return { scene: applyPlaced(emptyScene(name, sheet.rate), edits, library), library };
 }

@@ -1,5 +1,5 @@
 import type { Clip, Edit, KeyCurve, LayerLane, Look, PoseKey, ValueKey } from '@warper/core';
-import { PLAIN_CONTACT, PLAIN_LAYER } from '@warper/core';
+import { InputError, PLAIN_CONTACT, PLAIN_LAYER } from '@warper/core';
 import { quatFromEuler } from '@warper/core/kernels';
 import { partSegment } from './part';
 import type { PlacedEdit } from './placedEdit';
@@ -60,6 +60,7 @@ function layerOf(layer: CueLayer, id: string, character: string): LayerLane {
     ),
     contacts: (layer.contacts ?? []).map((contact) => ({ ...PLAIN_CONTACT, ...contact })),
     look: null,
+    pair: null,
   };
 }
 
@@ -96,6 +97,27 @@ export function lookEdits(characters: readonly CueCharacter[]): PlacedEdit[] {
     return edits;
   });
 }
+
+/**
+ * The edits that link layers with their other sides.
+ *
+ * @throws InputError `cues` where the character has no layer of that name
+ */
+export const pairEdits = (characters: readonly CueCharacter[]): PlacedEdit[] =>
+  characters.flatMap(({ layers = [] }, c) =>
+    layers.flatMap(({ otherSideOf }, i): PlacedEdit[] => {
+      if (otherSideOf === undefined) return [];
+      const path = `characters[${c}].layers[${i}].otherSideOf`;
+      const other = layers.findIndex((l, k) => k !== i && l.name === otherSideOf);
+      if (other < 0)
+        throw new InputError('cues', `The character has no other layer ${otherSideOf}.`, {
+          place: { path },
+          hint: `Its layers are ${layers.map((l) => l.name).join(', ')}.`,
+        });
+      const id = characterId(c);
+      return [{ path, edit: { type: 'pair layers', layer: layerId(id, other), with: layerId(id, i) } }];
+    }),
+  );
 
 /** The ids of what a sheet makes, by its place in the sheet. */
 export const characterId = (index: number): string => `c${index + 1}`;

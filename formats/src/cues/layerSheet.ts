@@ -26,6 +26,8 @@ export interface CueLayer {
   /** Keys of dials. */
   readonly dials?: Readonly<Partial<Record<Dial, readonly CueRootKey[]>>>;
   readonly look?: CueLook;
+  /** Name of the layer that it is linked with, as its left or right; all else of it is as that one has it. */
+  readonly otherSideOf?: string;
   readonly contacts?: readonly CueContact[];
 }
 
@@ -85,6 +87,7 @@ const KEYS = {
     feet: Joi.valid('slide', 'hold', 'step'),
     dials: Joi.object(),
     look: Joi.object(),
+    otherSideOf: word,
     contacts: Joi.array().max(1000),
   },
   contact: {
@@ -138,9 +141,20 @@ export function checkLayer(value: unknown, path: string): void {
   }
   if (layer.span) check(layer.span, KEYS.span, `${path}.span`);
   checkLook(layer.look, `${path}.look`);
+  checkOtherSide(layer, path);
   layer.contacts?.forEach((contact, k) => check(contact, KEYS.contact, `${path}.contacts[${k}]`));
   checkValueKeys(layer.root, 'root', `${path}.root`);
   checkValueKeys(layer.dials, 'dialKeys', `${path}.dials`);
+}
+
+/** The other side of a layer has nothing of its own. */
+function checkOtherSide({ name: _, otherSideOf, ...own }: CueLayer, path: string): void {
+  const [first] = Object.keys(own);
+  if (otherSideOf === undefined || first === undefined) return;
+  throw new InputError('cues', `The other side of ${otherSideOf} has ${first} as that layer has it.`, {
+    place: { path: `${path}.${first}` },
+    hint: 'Leave it out, or "otherSideOf".',
+  });
 }
 
 /** Lists of keys of numbers by name. */

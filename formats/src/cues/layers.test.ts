@@ -95,6 +95,27 @@ describe('layers', () => {
     expect(Math.hypot(moved[0]! - own[0]!, moved[1]! - own[1]!)).toBeCloseTo(0.4, 6);
   });
 
+  it('are the other side of one another', async () => {
+    const right = {
+      name: 'right',
+      mask: ['rightHand*'],
+      keys: { rightHand: [{ frame: 4, turn: [0, 30, 0] }] },
+      cues: [{ ...walk, at: 8 }],
+    };
+    const left = { name: 'left', otherSideOf: 'right' };
+    const { scene } = await assemble([walk], { layers: [left, right] });
+    expect([scene.lanes.c1layer1, scene.lanes.c1layer2]).toMatchObject([
+      { pair: 'c1layer2', mask: [{ bone: 'leftHand*' }], keys: { leftHand: [{ frame: 4 }] } },
+      { pair: 'c1layer1', mask: [{ bone: 'rightHand*' }] },
+    ]);
+    expect((scene.lanes.c1layer1?.segments ?? []).map((s) => scene.segments[s])).toMatchObject([
+      { start: 8, mirror: true },
+    ]);
+    const made = async (...layers: object[]): Promise<unknown> => assemble([walk], { layers });
+    await expect(made({ ...left, softness: 2 }, right)).rejects.toThrow(/has softness as that layer has it/);
+    await expect(made(left)).rejects.toThrow(/no other layer right/);
+  });
+
   it('have looks of characters and cues beside theirs, at who comes later or at a place', async () => {
     const keeper = {
       name: 'Keeper',

@@ -8,7 +8,7 @@ import { snapshot } from '../snapshot';
 
 /** What of a layer can be set. */
 export type LayerValues = Partial<
-  Omit<LayerLane, 'id' | 'kind' | 'character' | 'segments' | 'keys' | 'rootKeys' | 'dialKeys'>
+  Omit<LayerLane, 'id' | 'kind' | 'character' | 'segments' | 'keys' | 'rootKeys' | 'dialKeys' | 'pair'>
 >;
 
 /** Sets values of a layer. */
@@ -24,7 +24,7 @@ export const changeLayer = defineEdit<ChangeLayer>({
   type: 'change layer',
   schema: {
     layer: rule.id,
-    values: someOf(LANE_KINDS.layer, 'id', 'character', 'segments', 'keys', 'rootKeys', 'dialKeys'),
+    values: someOf(LANE_KINDS.layer, 'id', 'character', 'segments', 'keys', 'rootKeys', 'dialKeys', 'pair'),
   },
   apply: ({ scene }, { layer, values }) => {
     const lane = requireLayer(scene, layer);

@@ -1,5 +1,6 @@
 import { defineEdit, layerName, rule } from '../defineEdit';
 import { requireLayer } from '../lookup';
+import { partnerOf } from '../pairs';
 
 /** Removes a layer with all that is on it. */
 export interface RemoveLayer {
@@ -12,6 +13,8 @@ export const removeLayer = defineEdit<RemoveLayer>({
   schema: { layer: rule.id },
   apply: ({ scene }, { layer: id }) => {
     const layer = requireLayer(scene, id);
+    const partner = partnerOf(scene, id);
+    if (partner) partner.pair = null;
     for (const segment of layer.segments) delete scene.segments[segment];
     delete scene.lanes[id];
     scene.laneOrder = scene.laneOrder.filter((lane) => lane !== id);

@@ -13,6 +13,7 @@ import { KeysInHandGroup } from './KeysInHandGroup';
 import { LayerClips } from './LayerClips';
 import { LayerKeys } from './LayerKeys';
 import { LayerSpanGroup } from './LayerSpanGroup';
+import { linkSides } from '../timeline/layerWork';
 import { LookGroup } from './LookGroup';
 import { MaskGroup } from './MaskGroup';
 import { MoreKeys } from './MoreKeys';
@@ -40,6 +41,7 @@ export function LayerCard({ layer, scene, character, rate }: Props) {
     <>
       <p className="text-soft">Layer · {character.character.name}</p>
       <h2 className="mb-2 text-title font-bold">{layer.name}</h2>
+      <LinkLine layer={layer} scene={scene} />
       <BlendGroup layer={layer} change={change} />
       <MaskGroup layer={layer} skeleton={character.skeleton} hue={character.character.hue} change={change} />
       <LayerSpanGroup
@@ -60,6 +62,21 @@ export function LayerCard({ layer, scene, character, rate }: Props) {
         <Button onClick={remove}>Remove layer</Button>
       </div>
     </>
+  );
+}
+
+/** Which layer is its other side, if any. */
+function LinkLine({ layer, scene }: Pick<Props, 'layer' | 'scene'>) {
+  const dispatch = useAppDispatch();
+  const other = layer.pair === null ? undefined : scene.lanes[layer.pair];
+  if (other?.kind !== 'layer') return null;
+  return (
+    <p className="flex items-baseline justify-between gap-2 pb-2 text-soft">
+      <span className="min-w-0">Linked with {other.name}: what is done to one is done to both.</span>
+      <Button look="bare" className="border-b border-dotted" onClick={() => dispatch(linkSides(layer))}>
+        Part
+      </Button>
+    </p>
   );
 }
 

@@ -5,7 +5,7 @@ import { freshId } from '../../../data/freshId';
 import { commit } from '../../../store/edits';
 import { selectPreviewPlan } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
-import { copyLayer, mergeLayer, removeLayer, saveLayerClip } from '../timeline/layerWork';
+import { copyLayer, linkSides, mergeLayer, removeLayer, saveLayerClip } from '../timeline/layerWork';
 import type { Command, Thunk } from './command';
 import { chosen } from './command';
 
@@ -45,6 +45,14 @@ export const LAYER_COMMANDS: readonly Command[] = [
     group: 'Layers',
     keys: [],
     run: withLayer((layer) => copyLayer(layer, layer.character, true)),
+  },
+  {
+    id: 'layer link',
+    name: 'Link the layer with its other side, or part them',
+    words: 'pair left right both hands symmetry together unlink',
+    group: 'Layers',
+    keys: [],
+    run: withLayer(linkSides),
   },
   {
     id: 'layer merge',

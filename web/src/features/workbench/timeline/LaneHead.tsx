@@ -161,7 +161,7 @@ function Second({ row }: { readonly row: Row }) {
           ))
         : isBody
           ? describe(row)
-          : `${name} · layer`}
+          : `${name} · ${lane.kind === 'layer' && lane.pair !== null ? 'linked layer' : 'layer'}`}
     </span>
   );
 }

@@ -4,7 +4,7 @@ import { DropdownMenu } from 'radix-ui';
 import { selectPreviewScene } from '../../../store/selectors';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import type { Thunk } from '../commands/command';
-import { copyLayer, mergeLayer, removeLayer, saveLayerClip } from './layerWork';
+import { copyLayer, linkSides, mergeLayer, removeLayer, saveLayerClip } from './layerWork';
 
 /** What can be done with a whole layer. */
 export function LayerOptions({ layer }: { readonly layer: LayerLane }) {
@@ -13,6 +13,7 @@ export function LayerOptions({ layer }: { readonly layer: LayerLane }) {
   const others = characterOrder.filter((id) => id !== layer.character).map((id) => defined(characters[id]));
   const entries: readonly (readonly [string, Thunk])[] = [
     ['Mirror to the other side', copyLayer(layer, layer.character, true)],
+    [layer.pair === null ? 'Link left and right' : 'Part left and right', linkSides(layer)],
     ...others.map(({ id, name }) => [`Copy to ${name}`, copyLayer(layer, id, false)] as const),
     ['Merge with the layer below', mergeLayer(layer)],
     ['Save key poses as a clip', saveLayerClip(layer)],

@@ -1,10 +1,11 @@
-import type { LayerLane, Scene } from '@warper/core';
+import type { Edit, LayerLane, Scene } from '@warper/core';
 import {
   copyLayerEdit,
   defined,
   framesPerSecond,
   layerClip,
   layerLanes,
+  linkSidesEdit,
   mergeDownEdit,
   parseRate,
 } from '@warper/core';
@@ -40,6 +41,23 @@ export const copyLayer =
       const to = { character, skeleton: bodyOf(scene, character), mirrored, name };
       const edit = copyLayerEdit(scene, layer, bodyOf(scene, layer.character), to, () => freshId('l'));
       if (dispatch(commit(edit))) dispatch(sessionActions.announced(`${layer.name} copied as ${name}`));
+    } catch (error) {
+      refuse(dispatch, error);
+    }
+  };
+
+/** Links a layer with its other side, or parts the two. */
+export const linkSides =
+  (layer: LayerLane): Thunk =>
+  (dispatch, getState) => {
+    const scene = getState().scene.document;
+    if (!scene) return;
+    try {
+      const edit: Edit =
+        layer.pair === null
+          ? linkSidesEdit(scene, layer, bodyOf(scene, layer.character), () => freshId('l'))
+          : { type: 'pair layers', layer: layer.id, with: null };
+      dispatch(commit(edit));
     } catch (error) {
       refuse(dispatch, error);
     }

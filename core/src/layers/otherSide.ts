@@ -1,0 +1,40 @@
+import type { LayerLane } from '../scene/lane';
+import type { Segment } from '../scene/segment';
+import type { Skeleton } from '../skeleton/skeleton';
+import { carriedLayer } from './carriedLayer';
+
+/** What a layer keeps for itself while it is linked with its other side. */
+const OWN_OF_LINKED = ['kind', 'id', 'character', 'name', 'segments', 'pair', 'locked', 'hidden'] as const;
+
+type Shared = Omit<LayerLane, (typeof OWN_OF_LINKED)[number]>;
+
+/** What a linked layer shares with its other side, beside their segments. */
+export const sharedOf = (layer: LayerLane): Shared =>
+  Object.fromEntries(
+    Object.entries(layer).filter(([key]) => !(OWN_OF_LINKED as readonly string[]).includes(key)),
+  ) as unknown as Shared;
+
+/** The id of a segment's counterpart on the other side; that of the counterpart is the segment's own again. */
+export const counterpart = (segment: string): string =>
+  segment.endsWith('~') ? segment.slice(0, -1) : `${segment}~`;
+
+/** A layer and its segments with left for right, as what is linked with it has them. */
+export function otherSideOf(
+  layer: LayerLane,
+  segments: readonly Segment[],
+  skeleton: Skeleton,
+): { readonly values: Shared; readonly segments: readonly Segment[] } {
+  return {
+    values: { ...sharedOf(layer), ...carriedLayer(layer, skeleton, { skeleton, mirrored: true }) },
+    segments: segments.map((s) => ({ ...s, id: counterpart(s.id), mirror: !s.mirror })),
+  };
+}
+
+/** A name with left for right; one that says neither is told apart by a word. */
+export function otherSideName(name: string): string {
+  const swapped = name.replace(/left|right/gi, (word) => {
+    const other = /left/i.test(word) ? 'right' : 'left';
+    return word.startsWith('L') || word.startsWith('R') ? other[0]!.toUpperCase() + other.slice(1) : other;
+  });
+  return swapped === name ? `${name} mirrored` : swapped;
+}
