@@ -87,6 +87,25 @@ describe('signals with the right hand while walking', () => {
     );
   });
 
+  it('a layer is linked with its other side, which follows it, also in what is taken back', async () => {
+    const left = 'Layer Left hand flat';
+    const are = (count: number): Promise<void> =>
+      app.until(async () => (await onLane(left)).length === count, `${count} segments are on the left`);
+    await app.press('button', 'Options for the layer Right hand flat');
+    await app.press('menuitem', 'Link left and right');
+    await are(2);
+    expect((await onLane(left)).every((label) => label.startsWith('Left hand'))).toBe(true);
+    const clip = await bakeClip(app);
+    expect(angleBetween('leftMiddleProximal', clip, 95, plain, 95)).toBeGreaterThan(45);
+    const segments = `[data-lane][aria-label^="Layer Right hand flat"] [data-segment]`;
+    await defined((await app.page.$$(segments)).at(-1)).focus();
+    await app.key('Delete');
+    await are(1);
+    await app.blur();
+    for (let i = 0; i < 2; i++) await app.key('z', 'Control');
+    await are(0);
+  });
+
   it('delete both, and the hand is as before', async () => {
     for (const layer of ['Signal stop', 'Right hand flat']) {
       await app.press('button', `Options for the layer ${layer}`);

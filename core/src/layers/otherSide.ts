@@ -26,15 +26,26 @@ export function otherSideOf(
 ): { readonly values: Shared; readonly segments: readonly Segment[] } {
   return {
     values: { ...sharedOf(layer), ...carriedLayer(layer, skeleton, { skeleton, mirrored: true }) },
-    segments: segments.map((s) => ({ ...s, id: counterpart(s.id), mirror: !s.mirror })),
+    segments: segments.map((s) => ({
+      ...s,
+      id: counterpart(s.id),
+      name: swappedName(s.name),
+      mirror: !s.mirror,
+    })),
   };
 }
 
-/** A name with left for right; one that says neither is told apart by a word. */
-export function otherSideName(name: string): string {
-  const swapped = name.replace(/left|right/gi, (word) => {
-    const other = /left/i.test(word) ? 'right' : 'left';
-    return word.startsWith('L') || word.startsWith('R') ? other[0]!.toUpperCase() + other.slice(1) : other;
+/** A name with left for right. */
+export const swappedName = (name: string): string =>
+  name.replace(/left|right/gi, (word) => {
+    const other = word.toLowerCase() === 'left' ? 'right' : 'left';
+    return word.startsWith(word.charAt(0).toUpperCase())
+      ? other.charAt(0).toUpperCase() + other.slice(1)
+      : other;
   });
+
+/** What the other side of a layer is called; where its name says neither side, it is told apart by a word. */
+export function otherSideName(name: string): string {
+  const swapped = swappedName(name);
   return swapped === name ? `${name} mirrored` : swapped;
 }

@@ -1,7 +1,7 @@
 import type { Edit } from '../edit/edit';
 import type { CarryTo } from '../layers/carriedLayer';
 import { carriedLayer } from '../layers/carriedLayer';
-import { otherSideName } from '../layers/otherSide';
+import { otherSideName, swappedName } from '../layers/otherSide';
 import { InputError } from '../math/errors';
 import type { LayerLane, MaskEntry } from '../scene/lane';
 import { looksAt } from '../scene/look';
@@ -43,11 +43,12 @@ export function copyLayerEdit(
     const segment = scene.segments[name];
     if (!segment) return [];
     const mirror = to.mirrored ? !segment.mirror : segment.mirror;
+    const called = to.mirrored ? swappedName(segment.name) : segment.name;
     return [
       {
         type: 'place',
         lane: id,
-        segment: { ...segment, id: freshId(), mirror },
+        segment: { ...segment, id: freshId(), name: called, mirror },
         at: segment.start,
         exactly: true,
       },
