@@ -6,7 +6,7 @@ import type { BufferGeometry } from 'three';
 import { CircleGeometry, DoubleSide } from 'three';
 import { hueColour } from './colours';
 import type { Facing, FloorTrace, Footprint } from './paths';
-import { TICK, floorTrace } from './paths';
+import { NO_TRACE, TICK, floorTrace, traceSteps } from './paths';
 import { layered, ribbon } from './ribbon';
 
 /** Heights over the floor, metres: apart enough not to flicker, low enough not to be seen. */
@@ -25,8 +25,7 @@ interface Props {
 
 /** The floor path of a character as a ribbon, and its footprints. */
 export const FloorPath = memo(function FloorPath({ plan: shown, rate, Grips }: Props) {
-  const plan = useSettled(shown);
-  const trace = floorTrace(plan, rate);
+  const { plan, trace } = useTrace(shown, rate);
   const colour = hueColour(plan.character.hue);
   const invalidate = useThree((s) => s.invalidate);
   const shape = useMemo(() => pathShape(trace), [trace]);
@@ -82,19 +81,45 @@ const footprint = ({ x, z, heading, length }: Footprint): BufferGeometry =>
 /** What lies on the floor is not met with a pointer: ticks are too fine, and what is taken of them lies around them. */
 const nothing = (): void => {};
 
-/** Frames up to which the trace of a performance is made with every picture of a drag. */
-const SHORT = 300;
+/** Joints times frames up to which the trace of a performance is made with every picture of a drag. */
+const LITTLE = 20_000;
+/** What a keyed joint of a layer takes against one that is only played. */
+const KEYED = 4;
 /** Milliseconds without a change after which a longer one is made anew. */
-const SETTLED = 140;
+const SETTLED = 300;
+/** Milliseconds that it takes at a time, so that the page goes on meanwhile. */
+const SLICE = 6;
 
-/** A plan as it was when it last stayed the same for a moment; a short one as it is. */
-function useSettled(plan: CharacterPlan): CharacterPlan {
-  const [settled, setSettled] = useState(plan);
-  const long = plan.end - plan.start > SHORT;
+/** How much there is to evaluate for the trace of a performance. */
+const workOf = ({ start, end, skeleton, layers }: CharacterPlan): number =>
+  (end - start) * (skeleton.names.length + KEYED * layers.reduce((sum, l) => sum + l.keys.length, 0));
+
+/** A performance and what it leaves on the floor. */
+interface Traced {
+  readonly plan: CharacterPlan;
+  readonly trace: FloorTrace;
+}
+
+/** The trace of a performance: at once where there is little to it, else as it was until it has been made anew bit by bit. */
+function useTrace(plan: CharacterPlan, rate: Rate): Traced {
+  const [made, setMade] = useState<Traced | null>(null);
+  const isLong = workOf(plan) > LITTLE;
+  const wait = made ? SETTLED : 0;
   useEffect(() => {
-    if (!long) return;
-    const timer = setTimeout(() => setSettled(plan), SETTLED);
+    if (!isLong) return;
+    const steps = traceSteps(plan, rate);
+    let timer = setTimeout(work, wait);
+    function work(): void {
+      for (const began = performance.now(); performance.now() - began < SLICE;) {
+        const step = steps.next();
+        if (step.done) return setMade({ plan, trace: step.value });
+      }
+      timer = setTimeout(work);
+    }
     return () => clearTimeout(timer);
-  }, [plan, long]);
-  return long ? settled : plan;
+    // Only a performance that was never traced is not waited for.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [plan, rate, isLong]);
+  if (!isLong) return { plan, trace: floorTrace(plan, rate) };
+  return made ?? { plan, trace: NO_TRACE };
 }

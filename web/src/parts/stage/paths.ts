@@ -1,5 +1,5 @@
 import type { CharacterPlan, Clip, Rate } from '@warper/core';
-import { bake, evaluate, findSteps, framesPerSecond, makePoseBuffer, restHeight } from '@warper/core';
+import { bakeSteps, evaluate, findSteps, framesPerSecond, makePoseBuffer, restHeight } from '@warper/core';
 import { jointTracks, rootTrack } from '@warper/core/kernels';
 
 /** Ticks that tell the facing: their size, and how far before the path they lie, metres. */
@@ -33,27 +33,42 @@ export interface FloorTrace {
 }
 
 const traces = new WeakMap<CharacterPlan, FloorTrace>();
-const NOTHING: FloorTrace = { roots: new Float64Array(0), footprints: [], facings: [] };
+/** What nothing leaves on the floor. */
+export const NO_TRACE: FloorTrace = { roots: new Float64Array(0), footprints: [], facings: [] };
 
 /** The floor path and the footprints of a character; computed once for a plan. */
 export function floorTrace(plan: CharacterPlan, rate: Rate): FloorTrace {
-  let trace = traces.get(plan);
-  if (!trace) {
-    trace = plan.end > plan.start ? makeTrace(plan, rate) : NOTHING;
-    traces.set(plan, trace);
+  const steps = traceSteps(plan, rate);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
   }
+}
+
+/** The same step by step: yields now and then, so that the caller can do something else. */
+export function* traceSteps(plan: CharacterPlan, rate: Rate): Generator<undefined, FloorTrace> {
+  const known = traces.get(plan);
+  if (known) return known;
+  const trace = plan.end > plan.start ? yield* makeTrace(plan, rate) : NO_TRACE;
+  traces.set(plan, trace);
   return trace;
 }
 
-function makeTrace(plan: CharacterPlan, rate: Rate): FloorTrace {
-  const clip = bake(plan, rate);
+function* makeTrace(plan: CharacterPlan, rate: Rate): Generator<undefined, FloorTrace> {
+  const steps = bakeSteps(plan, rate);
+  let step = steps.next();
+  for (; !step.done; step = steps.next()) yield;
+  const clip = step.value;
   const width = clip.translated.length * 3;
   const roots = new Float64Array(clip.frames * 2);
   for (let f = 0; f < clip.frames; f++) {
     roots[f * 2] = clip.translations[f * width]!;
     roots[f * 2 + 1] = clip.translations[f * width + 2]!;
   }
-  return { roots, footprints: footprintsOf(clip), facings: facingsOf(plan, rate) };
+  yield;
+  const footprints = footprintsOf(clip);
+  yield;
+  return { roots, footprints, facings: facingsOf(plan, rate) };
 }
 
 /** Length of a foot against the way from its ankle to its toes, and of a paw against the height of the body. */

@@ -125,12 +125,16 @@ function useCanvas() {
   return canvas;
 }
 
-/** A list that stays the very one while the same things are in it. */
-function useSame<T>(list: readonly T[]): readonly T[] {
+/** A list of tracks that stays the very one while it looks the same: a track is made anew with every edit, its curve is not. */
+function useSame(list: readonly Track[]): readonly Track[] {
   const kept = useRef(list);
-  const isSame = kept.current.length === list.length && list.every((v, i) => v === kept.current[i]);
+  const isSame =
+    kept.current.length === list.length && list.every((v, i) => looksSame(v, defined(kept.current[i])));
   useLayoutEffect(() => {
     if (!isSame) kept.current = list;
   });
   return isSame ? kept.current : list;
 }
+
+const looksSame = (a: Track, b: Track): boolean =>
+  a === b || (a.curve === b.curve && a.id === b.id && a.hue === b.hue && a.dash === b.dash);
