@@ -93,7 +93,7 @@ const nudge =
           session.kept,
         )
       : turnEdit(plan, layer, frame, joint, session.ringAxes, turn, RADIANS * times);
-    if (edit) dispatch(keyPose(edit, layer, joint, plan));
+    if (edit) dispatch(keyPose(edit, id, joint, plan));
   };
 
 /** Where a joint is, moved to the left, up and forward as its character faces. */

@@ -121,7 +121,7 @@ function JointHandle({ plan, layer, joint }: HandleProps) {
   const end = (): void => {
     const edit = begun.current?.edit;
     begun.current = null;
-    if (edit) dispatch(keyPose(edit, layer, joint, plan));
+    if (edit) dispatch(keyPose(edit, layer.id, joint, plan));
   };
   return (
     <>

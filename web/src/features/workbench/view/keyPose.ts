@@ -27,11 +27,14 @@ function isKeyed(
  * keyed or let go.
  */
 export const keyPose =
-  (edit: Edit, layer: LayerLane, joint: number, plan: CharacterPlan): Thunk =>
+  (edit: Edit, layer: string, joint: number, plan: CharacterPlan): Thunk =>
   (dispatch, getState) => {
     const { autoKey, unkeyed, frame } = getState().session;
+    // Of the document itself: what is shown has the pose as a key already.
+    const kept = getState().scene.document?.lanes[layer];
+    const hasKey = kept?.kind === 'layer' && isKeyed(kept, plan, joint, frame);
     const whole = defined(joined(unkeyed, edit) ?? undefined);
-    if (autoKey || (unkeyed === null && isKeyed(layer, plan, joint, frame))) {
+    if (autoKey || (unkeyed === null && hasKey)) {
       dispatch(preview(null));
       dispatch(sessionActions.unkeyed(null));
       dispatch(commit(whole));
