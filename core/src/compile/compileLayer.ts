@@ -89,16 +89,20 @@ function keyTracks(lane: LayerLane, skeleton: Skeleton, previous: MadeLayer | un
 }
 
 /** The points of a layer's weight, packed. */
-const weightOf = (
+function weightOf(
   { weight }: LayerLane,
   previous: MadeLayer | undefined,
-): Pick<LayerPlan, 'weightFrames' | 'weights'> =>
-  previous?.lane.weight === weight
-    ? { weightFrames: previous.plan.weightFrames, weights: previous.plan.weights }
-    : {
-        weightFrames: Float64Array.from(weight, (p) => p[0]),
-        weights: Float64Array.from(weight, (p) => p[1]),
-      };
+): Pick<LayerPlan, 'weightFrames' | 'weights'> {
+  if (previous?.lane.weight === weight)
+    return { weightFrames: previous.plan.weightFrames, weights: previous.plan.weights };
+  const weightFrames = new Float64Array(weight.length);
+  const weights = new Float64Array(weight.length);
+  weight.forEach(([frame, value], i) => {
+    weightFrames[i] = frame;
+    weights[i] = value;
+  });
+  return { weightFrames, weights };
+}
 
 /** How a layer moves the whole character; null without keys for it. */
 function rootMoveOf(

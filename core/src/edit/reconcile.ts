@@ -6,6 +6,7 @@ export function reconcile<T>(before: T, after: T): T {
   if (Object.is(before, after)) return before;
   if (typeof before !== 'object' || typeof after !== 'object' || !before || !after) return after;
   if (Array.isArray(before) !== Array.isArray(after)) return after;
+  if (Array.isArray(before)) return reconcileList(before, after as unknown as unknown[]) as T;
   const [old, next] = [before as Record<string, unknown>, after as Record<string, unknown>];
   const keys = Object.keys(next);
   let same = keys.length === Object.keys(old).length;
@@ -14,8 +15,19 @@ export function reconcile<T>(before: T, after: T): T {
     const kept = Object.hasOwn(old, key) ? reconcile(old[key], next[key]) : next[key];
     if (!Object.hasOwn(old, key) || kept !== old[key]) same = false;
     if (kept === next[key]) continue;
-    copy ??= (Array.isArray(after) ? [...(after as unknown[])] : { ...next }) as Record<string, unknown>;
+    copy ??= { ...next };
     copy[key] = kept;
   }
   return same ? before : ((copy ?? after) as T);
+}
+
+function reconcileList(before: readonly unknown[], after: readonly unknown[]): readonly unknown[] {
+  let same = before.length === after.length;
+  let copy: unknown[] | null = null;
+  for (let i = 0; i < after.length; i++) {
+    const kept = i < before.length ? reconcile(before[i], after[i]) : after[i];
+    if (i >= before.length || kept !== before[i]) same = false;
+    if (kept !== after[i]) (copy ??= [...after])[i] = kept;
+  }
+  return same ? before : (copy ?? after);
 }

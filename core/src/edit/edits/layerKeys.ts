@@ -1,4 +1,4 @@
-import { castDraft } from 'immer';
+import { castDraft, freeze } from 'immer';
 import Joi from 'joi';
 import { DIALS } from '../../clip/dials';
 import type { PoseKey, ValueKey } from '../../scene/keys';
@@ -71,7 +71,7 @@ export const layerKeys = defineEdit<LayerKeys>({
     put(layer.keys, keys);
     put(layer.rootKeys, rootKeys);
     put(layer.dialKeys, dialKeys);
-    if (weight) layer.weight = castDraft(weight);
+    if (weight) layer.weight = castDraft(frozen(weight));
     if (weightShape) layer.weightShape = weightShape;
   },
   describe: ({ layer, label }, scene) => `${label} of the layer ${layerName(scene, layer)}`,
@@ -83,9 +83,16 @@ function put(
 ): void {
   const own = table as Record<string, unknown>;
   for (const [name, list] of Object.entries(lists)) {
-    if (list && list.length > 0) own[name] = list;
+    if (list && list.length > 0) own[name] = frozen(list);
     else delete own[name];
   }
+}
+
+/** A list of its own that is frozen with all that is on it, so that nobody looks through ten thousand keys for what has changed in them. */
+function frozen<T extends object>(list: readonly T[]): readonly T[] {
+  const own = Object.isFrozen(list) ? list : [...list];
+  for (const key of own) if (!Object.isFrozen(key)) freeze(key, true);
+  return Object.freeze(own);
 }
 
 /** The edit that takes one version of a layer to another which differs in its keys only; null where none does. */
