@@ -12,6 +12,7 @@ import {
   jointOfRole,
   makePoseBuffer,
   makeWorldPose,
+  measureSeam,
   measureSeams,
   poseToWorld,
   seamWithLayers,
@@ -93,12 +94,12 @@ describe('a look of a character and of its segments', () => {
   const point = [6, 1.6, 12] as const;
   const away = [-6, 1.2, 12] as const;
   /** Idle, a walk and another Idle, with what each looks at. */
-  const lane = (own: Look | null, looks: readonly (Look | null)[]): Scene => {
-    const from = idle.frames - 10;
+  const lane = (own: Look | null, looks: readonly (Look | null)[], overlap = 10): Scene => {
+    const from = idle.frames - overlap;
     const base = sceneOf([
       segmentOf(idle, 'a'),
       segmentOf(walk, 'b', { start: from, loop: true, repeat: 3 }),
-      segmentOf(idle, 'e', { start: from + 80 }),
+      segmentOf(idle, 'e', { start: from + 90 - overlap }),
     ]);
     const segments = Object.values(base.segments).map((s, i) => ({ ...s, look: looks[i] ?? null }));
     return {
@@ -134,6 +135,17 @@ describe('a look of a character and of its segments', () => {
       expect(angleBetween(headAt(plan, f).forward, headAt(plan, f + 0.25).forward)).toBeLessThan(2);
   });
 
+  it('comes and goes in its own time where the segment is cut in and out', () => {
+    const [cut, bare] = [lane(null, [null, look({ point })], 0), lane(null, [], 0)].map((s) => planOf(s));
+    const { start, end } = defined(defined(cut).segments[1]);
+    const turned = (f: number): number =>
+      angleBetween(headAt(defined(cut), f).forward, headAt(defined(bare), f).forward);
+    expect(turned((start + end) / 2)).toBeGreaterThan(15);
+    for (let f = start - 3; f < end + 3; f += 0.25)
+      expect(Math.abs(turned(f + 0.25) - turned(f))).toBeLessThan(2);
+    for (const f of [start - 1, end]) expect(turned(f)).toBe(0);
+  });
+
   it('goes over from what one segment looks at to what the next does, and is one where they look at the same', () => {
     const plan = planOf(lane(null, [look({ point }), look({ point }), look({ point: away })]));
     const { start, end } = defined(after);
@@ -155,6 +167,17 @@ describe('a look of a character and of its segments', () => {
   it('is no fault of the seams, which are measured without it and tell of it beside', () => {
     const plan = planOf(lane(null, [null, look({ point })]));
     expect(measureSeams(plan, 30)).toEqual(measureSeams(plain, 30));
+    // Where nothing else moves, a head that is turned would be all there is to measure.
+    const still = (to: Look | null): CharacterPlan => {
+      const base = sceneOf([
+        segmentOf(idle, 'a'),
+        segmentOf(idle, 'b', { start: idle.frames - 1, look: to }),
+      ]);
+      return planOf(base);
+    };
+    const turned = still(look({ point: [6, 1.6, 2] }));
+    expect(measureSeam(turned, 0, 30)).toEqual(measureSeam(still(null), 0, 30));
+    expect(seamWithLayers(turned, 0, 30)?.surgeCm).toBeGreaterThan(measureSeam(turned, 0, 30).surgeCm + 0.2);
     expect(seamWithLayers(plain, 0, 30)).toBeNull();
     expect(seamWithLayers(plan, 0, 30)).not.toBeNull();
   });
