@@ -282,14 +282,6 @@ describe('a seam under a layer', () => {
       { clip: 'keeper-turn-left-90.glb' },
       { clip: 'keeper-walk.glb' },
     ];
-    // A wave that is cut in at the first seam, without a fade.
-    const layers = [
-      {
-        name: 'wave',
-        mask: ['rightUpperArm*'],
-        cues: [{ clip: 'keeper-wave.glb', at: 50, in: 40, out: 60 }],
-      },
-    ];
     interface Seam {
       readonly frame: number;
       readonly popCm: number;

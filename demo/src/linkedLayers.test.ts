@@ -48,8 +48,8 @@ const linked = apply(base, { type: 'pair layers', layer: 'r', with: 'l2' });
 const layerOf = (scene: Scene, id: string): LayerLane => scene.lanes[id] as LayerLane;
 /** What a layer shows, whatever its segments are called. */
 const shown = (scene: Scene, id: string): unknown => {
-  const { id: _, name, pair, segments, locked, hidden, ...rest } = layerOf(scene, id);
-  return [rest, segments.map((s) => ({ ...defined(scene.segments[s]), id: '' }))];
+  const layer = { ...layerOf(scene, id), id: '', name: '', pair: null, locked: false, hidden: false };
+  return [{ ...layer, segments: [] }, layer.segments.map((s) => ({ ...defined(scene.segments[s]), id: '' }))];
 };
 /** The same as a mirrored copy of a layer would show. */
 const mirrored = (scene: Scene, id: string): unknown => {
