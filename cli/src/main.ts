@@ -3,7 +3,7 @@ import { Command, CommanderError, InvalidArgumentError, Option } from 'commander
 import { InputError, parseRate, framesPerSecond } from '@warper/core';
 import { writeSceneFile } from '@warper/formats';
 import type { BakeArguments } from './bakeCommand';
-import { bakeToFile } from './bakeCommand';
+import { FORMATS, bakeToFiles, isFolder } from './bakeCommand';
 import type { Limits } from './check';
 import { check, describeCheck } from './check';
 import { describeInspected, inspect } from './inspect';
@@ -177,13 +177,20 @@ function addBake(
   streams: Streams,
   print: (value: object, json: boolean | undefined, text: string) => void,
 ): void {
-  mapped(command(program, 'bake <scene>', "Writes a character's performance as one motion."))
-    .requiredOption('--character <name>', 'whose performance')
-    .requiredOption('-o, --output <file>', 'the .bvh or .glb to write', (text) => {
-      if (!['.bvh', '.glb'].includes(extname(text).toLowerCase()))
-        throw new InvalidArgumentError('Expected a .bvh or .glb file.');
+  mapped(
+    command(program, 'bake <scene>', 'Writes what characters perform: all in one GLB, or one file each.'),
+  )
+    .option(
+      '--character <name>',
+      'whose performance; may be given again, and is all of them by default',
+      (name: string, before: readonly string[] = []) => [...before, name],
+    )
+    .requiredOption('-o, --output <file>', 'the .bvh or .glb to write, or a folder for one each', (text) => {
+      if (!isFolder(text) && !['.bvh', '.glb'].includes(extname(text).toLowerCase()))
+        throw new InvalidArgumentError('Expected a .bvh or .glb file, or a folder with a / behind it.');
       return text;
     })
+    .addOption(new Option('--format <format>', 'what the files of a folder are').choices(FORMATS))
     .option('--from <frame>', 'first scene frame', number)
     .option('--to <frame>', 'the scene frame after the last', number)
     .option('--rate <rate>', 'samples a second', rateOption)
@@ -196,9 +203,9 @@ function addBake(
     .addOption(new Option('--keys <keys>', 'which keys are written').choices(['every']))
     .action(async (scene: string, o: BakeArguments & OpenOptions & { json?: boolean; keys?: string }) => {
       const opened = await openScene(scene, o);
-      await requireOther(o.output, inputsOf(opened, scene, o.map));
+      const inputs = inputsOf(opened, scene, o.map);
       const progress = shareShown(streams);
-      const value = await bakeToFile(opened, o, progress);
+      const value = await bakeToFiles(opened, o, progress, (file) => requireOther(file, inputs));
       progress(null);
       print(value, o.json, `Wrote ${o.output}.`);
     });

@@ -1,4 +1,4 @@
-import { readFile, realpath, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, realpath, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, isAbsolute, join, relative, resolve, sep } from 'node:path';
 import { InputError } from '@warper/core';
 
@@ -68,6 +68,18 @@ export async function requireOther(output: string, inputs: readonly string[]): P
     throw new InputError('overwrites', `${output} is one of the files that it would be made from.`, {
       place: { file: output },
       hint: 'Give another name for the result.',
+    });
+  }
+}
+
+/** Makes a folder, and those that it lies in, unless it is there. */
+export async function makeFolder(path: string): Promise<void> {
+  try {
+    await mkdir(path, { recursive: true });
+  } catch (cause) {
+    throw new InputError('no-write', `The folder ${path} cannot be made: ${reason(cause)}.`, {
+      place: { file: path },
+      cause,
     });
   }
 }

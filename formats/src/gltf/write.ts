@@ -1,3 +1,4 @@
+import type { Node } from '@gltf-transform/core';
 import { Document, Logger, WebIO } from '@gltf-transform/core';
 import type { Clip, MotionPieces, Pose } from '@warper/core';
 import { makePoseBuffer, piecesOf, samplePose } from '@warper/core';
@@ -5,6 +6,7 @@ import { quatConjugate, quatMultiply, quatNormalize, quatRotate } from '@warper/
 import type { GltfLayout } from '../imported';
 import { joinBytes } from '../joinBytes';
 import { animatedGlb } from './animatedGlb';
+import { copyInto } from './copyInto';
 import { openDocument } from './open';
 import { mergeBuffers } from './mergeBuffers';
 
@@ -24,33 +26,95 @@ export const writeGlb = async (clip: Clip, source?: GltfSource): Promise<Uint8Ar
 
 /** A motion as the parts of a GLB, in order; see `writeGlb`. The samples are there once, in the order of the file. */
 export async function glbParts(motion: MotionPieces, source?: GltfSource): Promise<Uint8Array[]> {
+  const { document, nodes } = await stillBody(motion, source);
+  return animated(document, nodes, motion, await readTracks(motion, layoutOf(motion, source)));
+}
+
+/** One of several who perform in one file. */
+export interface Performer {
+  readonly name: string;
+  readonly motion: MotionPieces;
+  readonly source?: GltfSource;
+}
+
+/**
+ * Several motions as the parts of one GLB: each body below a node of its character's name, all moved by one animation. The motions must be
+ * of one length and rate.
+ *
+ * @param name of the animation
+ */
+export async function glbOfSeveral(performers: readonly Performer[], name: string): Promise<Uint8Array[]> {
+  const document = new Document().setLogger(SILENT);
+  const scene = document.createScene(name);
+  document.getRoot().setDefaultScene(scene);
+  const nodes: Node[] = [];
+  const tracks: Tracks = { rotations: [], translations: [] };
+  for (const { name: called, motion, source } of performers) {
+    const still = await stillBody(motion, source);
+    const copied = copyInto(document, still.document);
+    const above = document.createNode(called);
+    scene.addChild(above);
+    for (const own of still.document.getRoot().listScenes()) {
+      // What has a skin is moved by its joints alone, and belongs to no other node (glTF 2.0.1, section 3.7.3.1).
+      for (const child of own.listChildren()) (child.getSkin() ? scene : above).addChild(copied(child));
+      copied(own).dispose();
+    }
+    nodes.push(...still.nodes.map(copied));
+    const read = await readTracks(motion, layoutOf(motion, source));
+    tracks.rotations.push(...read.rotations);
+    tracks.translations.push(...read.translations);
+  }
+  const [first] = performers;
+  if (!first) throw new Error('Nobody performs.');
+  return animated(document, nodes, { ...first.motion, name }, tracks);
+}
+
+interface Tracks {
+  readonly rotations: Float32Array[];
+  readonly translations: (Float32Array | null)[];
+}
+
+const SILENT = new Logger(Logger.Verbosity.SILENT);
+
+const layoutOf = (motion: MotionPieces, source: GltfSource | undefined): GltfLayout =>
+  source ? sizedLayout(source.layout, motion) : plainLayout(motion);
+
+/** The document of a body that nothing moves yet, and the node of each of its joints. */
+async function stillBody(
+  motion: MotionPieces,
+  source: GltfSource | undefined,
+): Promise<{ document: Document; nodes: Node[] }> {
   const document = source ? await openDocument(source.bytes, source.beside) : boneDocument(motion);
-  document.getRoot().getAsset().generator = 'Warper';
   dropAnimations(document);
   const all = document.getRoot().listNodes();
-  const nodes = motion.skeleton.names.map((_, i) => (source ? source.layout.nodes[i]! : i));
+  const nodes = motion.skeleton.names.map((_, i) => all[source ? source.layout.nodes[i]! : i]!);
   if (source) {
     // A larger character is its own body under a larger topmost joint, so that its skin grows along.
-    const top = all[nodes[0]!]!;
+    const top = nodes[0]!;
     const [x, y, z] = top.getScale();
     const { size } = motion.skeleton;
     top.setScale([x * size, y * size, z * size]);
   }
   clearUnusedJoints(document);
+  return { document, nodes };
+}
+
+/** A document as the parts of a GLB in which one animation moves nodes. */
+async function animated(
+  document: Document,
+  nodes: readonly Node[],
+  { name, rate, frames }: Pick<MotionPieces, 'name' | 'rate' | 'frames'>,
+  tracks: Tracks,
+): Promise<Uint8Array[]> {
+  document.getRoot().getAsset().generator = 'Warper';
   mergeBuffers(document);
-  const still = await new WebIO().setLogger(new Logger(Logger.Verbosity.SILENT)).writeBinary(document);
-  const tracks = await readTracks(motion, source ? sizedLayout(source.layout, motion) : plainLayout(motion));
-  return animatedGlb(still, {
-    name: motion.name,
-    rate: motion.rate,
-    frames: motion.frames,
-    nodes,
-    ...tracks,
-  });
+  const still = await new WebIO().setLogger(SILENT).writeBinary(document);
+  const all = document.getRoot().listNodes();
+  return animatedGlb(still, { name, rate, frames, nodes: nodes.map((node) => all.indexOf(node)), ...tracks });
 }
 
 function boneDocument({ skeleton }: MotionPieces): Document {
-  const document = new Document().setLogger(new Logger(Logger.Verbosity.SILENT));
+  const document = new Document().setLogger(SILENT);
   document.createBuffer();
   const hasChildren = new Set(skeleton.parents);
   // Where a chain ends is no node of its own: the last joint says it in its extras.
@@ -102,10 +166,7 @@ function dropAnimations(document: Document): void {
 }
 
 /** The motion's local transforms as the file's nodes mean them: under the nodes above, in their scales; joint by joint. */
-async function readTracks(
-  motion: MotionPieces,
-  layout: GltfLayout,
-): Promise<{ rotations: Float32Array[]; translations: (Float32Array | null)[] }> {
+async function readTracks(motion: MotionPieces, layout: GltfLayout): Promise<Tracks> {
   const { frames, skeleton } = motion;
   const joints = skeleton.names.length;
   const rotations = skeleton.names.map(() => new Float32Array(frames * 4));

@@ -1,0 +1,173 @@
+import { existsSync, mkdirSync, readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, it } from '@jest/globals';
+import type { CharacterPlan } from '@warper/core';
+import { defined, evaluate, makePoseBuffer, makeWorldPose, poseToWorld } from '@warper/core';
+import { readMotionFile } from '@warper/formats';
+import type { Object3D } from 'three';
+import { AnimationMixer, SkinnedMesh, Vector3 } from 'three';
+import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
+import validator from 'gltf-validator';
+import { openScene } from './open';
+import { at, folder, sheet, warper, write } from './testing';
+
+const round = at('lamp-round.cues.json');
+const { plan } = await openScene(round);
+const names = plan.characters.map((c) => c.character.name);
+const [from, to] = [
+  Math.min(...plan.characters.map((c) => c.start)),
+  Math.max(...plan.characters.map((c) => c.end)),
+];
+
+/** Where each joint of a performance is at a frame, metres. */
+function placesOf(character: CharacterPlan, frame: number): Float64Array {
+  const { skeleton } = character;
+  const pose = evaluate(character, frame, makePoseBuffer(skeleton));
+  return poseToWorld(skeleton, pose, makeWorldPose(skeleton)).positions;
+}
+
+/** Plays a file as three reads it, which knows nothing of how it was written. */
+async function played(file: string): Promise<{ scene: Object3D; at: (seconds: number) => void }> {
+  const bytes = new Uint8Array(readFileSync(file));
+  const { scene, animations } = await new GLTFLoader().parseAsync(bytes.slice().buffer, '');
+  const mixer = new AnimationMixer(scene);
+  expect(animations).toHaveLength(1);
+  mixer.clipAction(defined(animations[0])).play();
+  return {
+    scene,
+    at: (seconds) => {
+      mixer.setTime(seconds);
+      scene.updateMatrixWorld(true);
+    },
+  };
+}
+
+const errorsOf = async (file: string): Promise<number[]> => {
+  const { issues } = await validator.validateBytes(new Uint8Array(readFileSync(file)));
+  return [issues.numErrors, issues.numWarnings];
+};
+
+describe('a scene that is baked whole', () => {
+  it('is one valid file with everybody in it, who stand as they do in the scene', async () => {
+    const { code, json } = await warper('bake', round, '-o', at('all.glb'), '--json');
+    expect(code).toBe(0);
+    expect(json).toMatchObject({
+      file: at('all.glb'),
+      from,
+      to,
+      characters: names.map((character) => ({ character, frames: to - from, rate: 30 })),
+    });
+    expect(await errorsOf(at('all.glb'))).toEqual([0, 0]);
+    const file = await played(at('all.glb'));
+    const skins: SkinnedMesh[] = [];
+    file.scene.traverse((object) => void (object instanceof SkinnedMesh && skins.push(object)));
+    expect(new Set(skins.map((s) => s.skeleton.bones.length)).size).toBeGreaterThan(1);
+    const place = new Vector3();
+    for (let i = 0; i < 20; i++) {
+      const frame = from + Math.round(((to - from - 1) * i) / 19);
+      file.at((frame - from) / 30);
+      for (const character of plan.characters) {
+        const top = defined(file.scene.children.find((c) => c.name === character.character.name));
+        const nodes: Object3D[] = [];
+        top.traverse((object) => void nodes.push(object));
+        const places = placesOf(character, frame);
+        for (const role of ['hips', 'head', 'leftFoot', 'rightHand'] as const) {
+          const joint = character.skeleton.roles.indexOf(role);
+          if (joint < 0) continue;
+          const name = defined(character.skeleton.names[joint]);
+          // three tells nodes of one name apart by a number behind it.
+          const node = nodes.find((n) => n.name.replace(/_\d+$/, '') === name);
+          defined(node).getWorldPosition(place);
+          const off = Math.hypot(...place.toArray().map((v, k) => v - places[joint * 3 + k]!));
+          expect(off).toBeLessThan(5e-4);
+        }
+      }
+    }
+  });
+
+  it('is a file for each in a folder, all from the same frame on and of one length', async () => {
+    for (const format of ['glb', 'bvh'] as const) {
+      const out = join(folder, `takes ${format}`, 'here') + '/';
+      const { json } = await warper('bake', round, '-o', out, '--format', format, '--json');
+      const { files } = json as { files: { file: string; character: string; frames: number }[] };
+      expect(files.map((f) => [f.character, f.frames])).toEqual(names.map((name) => [name, to - from]));
+      expect(readdirSync(out).sort()).toEqual(names.map((n) => `${titleOf(n)}.${format}`).sort());
+      for (const [i, { file }] of files.entries()) {
+        const { clips } = await readMotionFile(new Uint8Array(readFileSync(file)), file);
+        const clip = defined(clips[0]);
+        expect(clip.frames).toBe(to - from);
+        const own = defined(plan.characters[i]);
+        // The hips of the first frame, wherever the character begins itself.
+        const places = placesOf(own, from);
+        const hips = own.skeleton.rootBone;
+        const column = clip.translated.indexOf(clip.skeleton.rootBone) * 3;
+        for (let k = 0; k < 3; k++)
+          expect(clip.translations[column + k]).toBeCloseTo(places[hips * 3 + k]!, 3);
+      }
+    }
+  });
+
+  it('is of those who are named, once each, and of the frames that are asked for', async () => {
+    const { json } = await warper(
+      ...['bake', round, '--character', 'Dog', '--character', 'Keeper', '--character', 'Dog'],
+      ...['--from', '100', '--to', '160', '--rate', '60', '-o', at('two.glb'), '--json'],
+    );
+    expect(json).toMatchObject({ from: 100, to: 160 });
+    const { characters } = json as { characters: { character: string; frames: number }[] };
+    expect(characters.map((c) => [c.character, c.frames])).toEqual([
+      ['Dog', 120],
+      ['Keeper', 120],
+    ]);
+    expect(await errorsOf(at('two.glb'))).toEqual([0, 0]);
+  });
+
+  it('has the same body twice where two characters share it', async () => {
+    const one = {
+      name: 'Keeper',
+      cues: [{ clip: 'keeper-walk.glb' }],
+      body: 'keeper.glb',
+      start: { x: 0 },
+    };
+    const cues = { ...sheet([]), characters: [one, { ...one, name: 'Twin', start: { x: 2 } }] };
+    await warper('bake', write('twins.cues.json', cues), '-o', at('twins.glb'));
+    expect(await errorsOf(at('twins.glb'))).toEqual([0, 0]);
+    const file = await played(at('twins.glb'));
+    file.at(0.5);
+    const hips: number[] = [];
+    file.scene.traverse(
+      (o) => void (/^hips(_\d+)?$/.test(o.name) && hips.push(o.getWorldPosition(new Vector3()).x)),
+    );
+    expect(hips).toHaveLength(2);
+    expect(defined(hips[1]) - defined(hips[0])).toBeCloseTo(2, 4);
+  });
+});
+
+describe('what cannot be baked', () => {
+  it('several into one BVH', async () => {
+    const { code, err } = await warper('bake', round, '-o', at('all.bvh'));
+    expect([code, existsSync(at('all.bvh'))]).toEqual([1, false]);
+    expect(err).toMatch(/A BVH holds one character, and 3 are to be baked\..*give a folder/s);
+  });
+
+  it('into a folder where a file would take the place of what it is made from', async () => {
+    const own = join(folder, 'own') + '/';
+    mkdirSync(own);
+    const { code: first } = await warper('bake', round, '--character', 'Keeper', '-o', own);
+    const clip = `own/${titleOf('Keeper')}.glb`;
+    const again = { ...sheet([{ clip }]), name: 'The Lamp Round' };
+    const { code, err } = await warper('bake', write('again.cues.json', again), '-o', own);
+    expect([first, code]).toEqual([0, 1]);
+    expect(err).toMatch(/is one of the files that it would be made from/);
+  });
+
+  it('into a folder that is a file', async () => {
+    const { code, err } = await warper('bake', round, '-o', `${at('keeper.glb')}/`);
+    expect(code).toBe(1);
+    expect(err).toMatch(/cannot be made/);
+  });
+});
+
+/** What a file of a character of the demonstration is called. */
+function titleOf(name: string): string {
+  return `The Lamp Round ${name}`;
+}
