@@ -25,7 +25,7 @@ export const CHARACTER_FIELDS = {
   /** How it performs whatever it plays. */
   dials: setting<Dials>({}, dialsSchema, { called: 'posture', since: 9 }),
   /** What its head follows in the whole performance; null nothing. */
-  look: setting<Look | null>(null, lookSchema.allow(null), { since: 10, scaled: scaledLook }),
+  look: setting<Look | null>(null, lookSchema.allow(null), { since: 11, scaled: scaledLook }),
   /** Frames before its first segment in which it eases out of the rest pose. */
   leadIn: setting<number>(0, Joi.number().integer().min(0).max(100_000), { since: 4, scaled: scaledFrames }),
   /** What is drawn of it. */

@@ -122,7 +122,7 @@ export const LAYER_FIELDS = {
     scaled: scaledContacts,
   }),
   /** The layer that is its other side, and follows it as it follows that one; null for none. */
-  pair: setting<string | null>(null, id.allow(null), { since: 10 }),
+  pair: setting<string | null>(null, id.allow(null), { since: 11 }),
   /** What the head follows with the eyes; null nothing. */
   look: setting<Look | null>(null, lookSchema.allow(null), { since: 10, scaled: scaledLook }),
 };

@@ -100,14 +100,17 @@ describe('documents of older versions', () => {
     for (const { dials } of Object.values(characters)) expect(dials).toEqual({});
   });
 
-  it('that knew of no looks look at nothing', () => {
+  it('in which only layers looked at anything, and none were linked, are performed as they were', () => {
     const old = JSON.parse(
-      readFileSync(new URL('../testing/fixtures/scene-v9.json', import.meta.url), 'utf8'),
+      readFileSync(new URL('../testing/fixtures/scene-v10.json', import.meta.url), 'utf8'),
     );
-    const { segments, characters } = parseScene(old);
+    const { segments, characters, lanes } = parseScene(old);
     const all = [...Object.values(segments), ...Object.values(characters)];
     expect(all.map((one) => one.look)).toEqual(all.map(() => null));
     expect(all).not.toHaveLength(0);
+    const layers = Object.values(lanes).flatMap((l) => (l.kind === 'layer' ? [l] : []));
+    expect(layers.map(({ pair: _, ...rest }) => rest)).toEqual(layers.map(({ id }) => old.lanes[id]));
+    expect(layers.map(({ pair, look }) => [pair, look !== null])).toEqual([[null, true]]);
   });
 
   it('whose layers knew no keys of dials, and looked at nothing, are performed as they were', () => {

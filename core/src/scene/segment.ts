@@ -112,7 +112,7 @@ export const SETTINGS = {
     cueSchema: dialsSchema,
   }),
   /** What the head follows while it plays, in place of what the character's does; null the same as that. */
-  look: setting<Look | null>(null, lookSchema.allow(null), { since: 10, scaled: scaledLook }),
+  look: setting<Look | null>(null, lookSchema.allow(null), { since: 11, scaled: scaledLook }),
   /** Metres by which it is raised over the floor. */
   lift: setting<number>(0, Joi.number().min(-100).max(100), { called: 'height offset', since: 4 }),
   /** Whether it is passed over: it takes no time and is not performed, but keeps its place in the order. */
