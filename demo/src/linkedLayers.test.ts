@@ -144,11 +144,42 @@ describe('linked layers', () => {
     expect(layerOf(alone, 'l2')).toMatchObject({ pair: null, segments: ['w~'] });
   });
 
+  it('take no id that another layer has, whatever they were linked with before', () => {
+    const third = { ...PLAIN_LAYER, id: 'l3', character: 'c', name: 'Third' };
+    const again = apply(
+      linked,
+      { type: 'pair layers', layer: 'r', with: null },
+      { type: 'add layer', layer: third },
+      { type: 'pair layers', layer: 'r', with: 'l3' },
+      { type: 'move', segment: 'w', start: 40 },
+    );
+    expect([layerOf(again, 'l2').segments, layerOf(again, 'l3').segments]).toEqual([['w~'], ['w~~']]);
+    expect([again.segments['w~']?.start, again.segments['w~~']?.start]).toEqual([20, 40]);
+    const back = apply(again, { type: 'move', segment: 'w~~', start: 50 });
+    expect([back.segments.w?.start, back.segments['w~']?.start]).toEqual([50, 20]);
+    expect(layerOf(back, 'r').segments).toEqual(['w']);
+    // Two of one stem on one layer have a counterpart each.
+    const both = apply(
+      back,
+      { type: 'pair layers', layer: 'r', with: null },
+      { type: 'move', segment: 'w~~', start: 300, lane: 'r' },
+      { type: 'pair layers', layer: 'r', with: 'l3' },
+    );
+    const ids = [...layerOf(both, 'r').segments, ...layerOf(both, 'l3').segments];
+    expect([ids.length, new Set([...ids, 'w~']).size]).toEqual([4, 5]);
+    expect(ids.filter((id) => both.segments[id] === undefined)).toEqual([]);
+  });
+
   it('refuse what a locked other side would have to follow, and links that cannot be', () => {
     const locked = apply(linked, { type: 'change lane', lane: 'l2', values: { locked: true } });
     expect(() => apply(locked, { type: 'move', segment: 'w', start: 40 })).toThrow(
       'The lane Left hand fist is locked.',
     );
+    for (const [segment, lane] of [
+      ['w', 'l2'],
+      ['w~', 'r'],
+    ] as const)
+      expect(() => apply(linked, { type: 'move', segment, start: 60, lane })).toThrow(/the two are linked/);
     expect(() => apply(linked, { type: 'pair layers', layer: 'r', with: 'r' })).toThrow(/cannot be linked/);
     expect(() => apply(linked, { type: 'pair layers', layer: 'r', with: 'none' })).toThrow(/no layer none/);
     const bodiless = fixedLibrary({ clip: (id) => clips.find((c) => c.id === id), body: () => undefined });

@@ -17,7 +17,7 @@ export function partnerOf(scene: Draft<Scene>, id: string): Draft<LayerLane> | n
 /**
  * Has linked layers follow what an edit did to their other side; where it did something to both, the lower one is followed.
  *
- * @throws InputError `edit` where their body is not in the library
+ * @throws InputError `edit` where it would bring a segment from one to the other, or their body is not in the library
  */
 export function followPairs(before: Scene, draft: Draft<Scene>, library: ClipSource): void {
   const done = new Set<string>();
@@ -27,9 +27,25 @@ export function followPairs(before: Scene, draft: Draft<Scene>, library: ClipSou
     // Those that were linked by this very edit are the same already.
     if (!partner || done.has(id) || was?.kind !== 'layer' || was.pair !== partner.id) continue;
     if (contentOf(draft, id) === contentOf(before, id)) continue;
+    requireOwn(before, draft, id, partner);
     becomeOtherSide(draft, id, partner, library);
     done.add(partner.id);
   }
+}
+
+/** Sees to it that no segment of either layer of a pair has come to be on the other. */
+function requireOwn(before: Scene, draft: Draft<Scene>, id: string, partner: Draft<LayerLane>): void {
+  const own = draft.lanes[id]?.segments ?? [];
+  const came = (to: readonly string[], from: string): boolean =>
+    to.some((s) => before.lanes[from]?.segments.includes(s));
+  if (!came(own, partner.id) && !came(partner.segments, id)) return;
+  throw new InputError(
+    'edit',
+    `What is on ${partner.name} is on its other side already: the two are linked.`,
+    {
+      hint: 'Part left and right first.',
+    },
+  );
 }
 
 /** What a linked layer shares with its other side, as text. */
@@ -60,9 +76,20 @@ export function becomeOtherSide(
     const segment = draft.segments[s];
     return segment ? [snapshot(segment)] : [];
   });
-  const { values, segments } = otherSideOf(layer, own, skeleton);
-  for (const s of partner.segments) if (!layer.segments.includes(s)) delete draft.segments[s];
+  const theirs = new Set(partner.segments);
+  const given = new Set<string>();
+  const idOf = (segment: string): string => {
+    const id = counterpart(
+      segment,
+      (s) => theirs.has(s) && !given.has(s),
+      (s) => draft.segments[s] !== undefined || given.has(s),
+    );
+    given.add(id);
+    return id;
+  };
+  const { values, segments } = otherSideOf(layer, own, skeleton, idOf);
+  for (const s of theirs) delete draft.segments[s];
   for (const s of segments) draft.segments[s.id] = castDraft(s);
   Object.assign(partner, castDraft(values));
-  partner.segments = layer.segments.map(counterpart);
+  partner.segments = segments.map((s) => s.id);
 }

@@ -14,21 +14,41 @@ export const sharedOf = (layer: LayerLane): Shared =>
     Object.entries(layer).filter(([key]) => !(OWN_OF_LINKED as readonly string[]).includes(key)),
   ) as unknown as Shared;
 
-/** The id of a segment's counterpart on the other side; that of the counterpart is the segment's own again. */
-export const counterpart = (segment: string): string =>
-  segment.endsWith('~') ? segment.slice(0, -1) : `${segment}~`;
+/**
+ * The id of a segment's counterpart on the other side: the one of the same stem that is there already, else the first that nothing has.
+ *
+ * @param isThere whether the other side has a segment
+ * @param isTaken whether anything has it
+ */
+export function counterpart(
+  segment: string,
+  isThere: (id: string) => boolean,
+  isTaken: (id: string) => boolean,
+): string {
+  const stem = segment.replace(/~+$/, '') || segment;
+  let free: string | null = null;
+  for (let id = stem; ; id += '~') {
+    if (id === segment) continue;
+    if (isThere(id)) return id;
+    if (isTaken(id)) continue;
+    free ??= id;
+    // Behind a free one nothing is looked for.
+    if (id.length > segment.length) return free;
+  }
+}
 
 /** A layer and its segments with left for right, as what is linked with it has them. */
 export function otherSideOf(
   layer: LayerLane,
   segments: readonly Segment[],
   skeleton: Skeleton,
+  idOf: (segment: string) => string,
 ): { readonly values: Shared; readonly segments: readonly Segment[] } {
   return {
     values: { ...sharedOf(layer), ...carriedLayer(layer, skeleton, { skeleton, mirrored: true }) },
     segments: segments.map((s) => ({
       ...s,
-      id: counterpart(s.id),
+      id: idOf(s.id),
       name: swappedName(s.name),
       mirror: !s.mirror,
     })),
