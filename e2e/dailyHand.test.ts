@@ -174,13 +174,13 @@ describe('the demonstration by hand', () => {
       await app.page.focus('[data-segment][aria-label^="Walk ×3"]');
       const view = (await (await app.page.$('section[aria-label^="View"]'))!.boundingBox())!;
       const clip = { ...view, y: view.y + 60, height: view.height - 60 };
-      // Until what is drawn has come to rest: four pictures in a row are the same.
+      // Until what is drawn has come to rest: three pictures in a row are the same, half a second apart, in which also the floor path is made.
       await app.find('button', 'Play');
       for (let [last, same, tries] = ['', 0, 0]; ; tries++) {
-        await new Promise((resolve) => setTimeout(resolve, 150));
+        await new Promise((resolve) => setTimeout(resolve, 500));
         const shot = await app.page.screenshot({ clip, encoding: 'base64' });
         same = shot === last ? same + 1 : 0;
-        if (same === 3 || tries === 150) return shot;
+        if (same === 2 || tries === 60) return shot;
         last = shot;
       }
     };
