@@ -10,7 +10,7 @@ import type { LayerLane } from '../scene/lane';
 import { PLAIN_LAYER } from '../scene/lane';
 import { evenly } from '../testing/evenly';
 import type { Channel } from './channels';
-import { channelCurve, channelId, channelKeys, channelsOf, withChannelKeys } from './channels';
+import { channelCurve, channelId, channelKeys, channelKeysAt, channelsOf, withChannelKeys } from './channels';
 import { keyTrack, keyedRotation } from './keys';
 import { moveChannelKeys } from './moveChannelKeys';
 import { scaleKeys, shiftKeys, smoothKeys } from './keyShapes';
@@ -183,6 +183,16 @@ describe('channels', () => {
     { kind: 'joint', joint: 'arm', axis: 0 },
     { kind: 'joint', joint: 'arm', axis: 2 },
   );
+
+  it('are the same asked for at a few frames', () => {
+    fc.assert(
+      fc.property(layers, channel, fc.array(fc.nat(100), { maxLength: 8 }), (layer, which, others) => {
+        const all = channelKeys(layer, which);
+        const wanted = new Set([...others, ...all.filter((_, i) => i % 2 === 0).map((key) => key.frame)]);
+        expect(channelKeysAt(layer, which, wanted)).toEqual(all.filter((key) => wanted.has(key.frame)));
+      }),
+    );
+  });
 
   it('given back as they are change nothing', () => {
     fc.assert(

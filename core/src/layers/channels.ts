@@ -202,6 +202,55 @@ export function channelKeys(layer: LayerLane, channel: Channel): ChannelKey[] {
   }
 }
 
+/** Keys asked for at once, up to which each is looked up alone. */
+const FEW = 24;
+
+/**
+ * The keys of a channel at some frames, in order: those of `channelKeys`, without going through all of them for a few. Slopes depend on
+ * the neighbours of a key alone; the angles of a joint on those of all keys before.
+ */
+export function channelKeysAt(
+  layer: LayerLane,
+  channel: Channel,
+  frames: ReadonlySet<number>,
+): readonly ChannelKey[] {
+  if (frames.size === 0) return [];
+  if (channel.kind === 'joint' || frames.size > FEW)
+    return channelKeys(layer, channel).filter((key) => frames.has(key.frame));
+  const ordered = [...frames].sort((a, b) => a - b);
+  if (channel.kind === 'weight') {
+    const { weight, weightShape } = layer;
+    return keysAround(
+      weight,
+      ([at]) => at,
+      ordered,
+      (few) => keysOfValues(weightKeys(few, weightShape), PER_CENT),
+    );
+  }
+  const scale = valueScale(channel);
+  return keysAround(
+    valueKeysOf(layer, channel),
+    (key) => key.frame,
+    ordered,
+    (few) => keysOfValues(few, scale),
+  );
+}
+
+/** What the entries at some frames come to, each read together with its neighbours. */
+function keysAround<T>(
+  list: readonly T[],
+  frameOf: (entry: T) => number,
+  frames: readonly number[],
+  read: (few: readonly T[]) => readonly ChannelKey[],
+): ChannelKey[] {
+  return frames.flatMap((frame) => {
+    const i = list.findIndex((entry) => frameOf(entry) === frame);
+    if (i < 0) return [];
+    const first = Math.max(0, i - 1);
+    return [{ ...defined(read(list.slice(first, i + 2))[i - first]), source: i }];
+  });
+}
+
 function keysOfValues(keys: readonly ValueKey[], scale: number): ChannelKey[] {
   const { into, out }: ValueCurve = valueCurve(keys);
   return keys.map(({ frame, value, curve, into: own }, i) => ({

@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { ImportSheet } from '../../parts/ImportSheet';
 import { useImport } from '../../parts/useImport';
@@ -20,6 +20,7 @@ import { TopBar } from './TopBar';
 import { Tour } from './help/Tour';
 import { chooseFiles } from '../../ui/chooseFiles';
 import { Button } from '../../ui/controls';
+import { useStableCallback } from '../../ui/useStableCallback';
 import { useMedia } from '../../ui/useMedia';
 import { useJoinWatch } from './useJoinWatch';
 import { usePlayheadAtSelection } from './usePlayheadAtSelection';
@@ -37,7 +38,7 @@ export function Workbench() {
 }
 
 /** What is below the view. */
-function Below({ id }: { readonly id: string }) {
+const Below = memo(function Below({ id }: { readonly id: string }) {
   switch (useAppSelector((s) => s.session.below)) {
     case 'lanes':
       return <Timeline />;
@@ -50,7 +51,7 @@ function Below({ id }: { readonly id: string }) {
     case 'continuity':
       return <ContinuityPanel id={id} />;
   }
-}
+});
 
 const ABOVE = [
   ['clips', 'Clips'],
@@ -59,7 +60,7 @@ const ABOVE = [
 ] as const;
 
 /** The library, the view and the card: beside each other, or one at a time where there is no width for all. */
-function Above({ onImport }: { onImport: (files: readonly File[]) => void }) {
+const Above = memo(function Above({ onImport }: { onImport: (files: readonly File[]) => void }) {
   const narrow = useMedia('(max-width: 860px)');
   const [shown, setShown] = useState<(typeof ABOVE)[number][0]>('view');
   const look = (part: typeof shown): string => (narrow && shown !== part ? 'hidden' : 'min-h-0 min-w-0');
@@ -89,7 +90,7 @@ function Above({ onImport }: { onImport: (files: readonly File[]) => void }) {
       </div>
     </div>
   );
-}
+});
 
 /** The first stop of Tab: over everything else to the first segment. */
 function SkipLink() {
@@ -109,8 +110,32 @@ function SkipLink() {
   );
 }
 
+// A drag changes the previewed scene with every move: what does not show it is left alone.
+const Bar = memo(TopBar);
+const Dialogs = memo(function Dialogs({ sheet, onSheet, onImport }: DialogProps) {
+  return (
+    <>
+      <Palette
+        open={sheet === 'palette'}
+        onClose={() => onSheet(null)}
+        onImport={onImport}
+        onKeys={() => onSheet('keys')}
+      />
+      <KeysDialog open={sheet === 'keys'} onClose={() => onSheet(null)} />
+    </>
+  );
+});
+
+type Sheet = 'keys' | 'palette' | null;
+
+interface DialogProps {
+  readonly sheet: Sheet;
+  readonly onSheet: (sheet: Sheet) => void;
+  readonly onImport: () => void;
+}
+
 function OpenWorkbench({ id }: { id: string }) {
-  const [sheet, setSheet] = useState<'keys' | 'palette' | null>(null);
+  const [sheet, setSheet] = useState<Sheet>(null);
   const importing = useImport(useAppSelector((s) => s.scene.document?.rate));
   const error = useAppSelector((s) => selectPreviewPlan(s).error);
   const announcement = useAppSelector((s) => s.session.announcement);
@@ -120,11 +145,14 @@ function OpenWorkbench({ id }: { id: string }) {
   usePlayheadAtSelection();
   useJoinWatch();
   useRefusal();
-  useWorkbenchKeys(useMemo(() => ({ keys: () => setSheet('keys'), palette: () => setSheet('palette') }), []));
+  const sheets = useMemo(() => ({ keys: () => setSheet('keys'), palette: () => setSheet('palette') }), []);
+  useWorkbenchKeys(sheets);
+  const importFiles = useStableCallback(importing.take);
+  const chooseImport = useStableCallback(() => chooseFiles(importing.take));
   return (
     <div className="flex h-full flex-col" {...importing.dropZone}>
       <SkipLink />
-      <TopBar id={id} onKeys={() => setSheet('keys')} />
+      <Bar id={id} onKeys={sheets.keys} />
       <Notices onTake={take} />
       {error && (
         <p role="alert" className="border-b bg-raised px-4 py-1.5 text-bad">
@@ -133,7 +161,7 @@ function OpenWorkbench({ id }: { id: string }) {
       )}
       <Group orientation="vertical" className="min-h-0 flex-1" role="main" aria-label="Workbench">
         <Panel defaultSize="58%" minSize="25%">
-          <Above onImport={importing.take} />
+          <Above onImport={importFiles} />
         </Panel>
         <Separator
           className="h-1 bg-transparent hover:bg-rule data-[separator=drag]:bg-soft"
@@ -150,13 +178,7 @@ function OpenWorkbench({ id }: { id: string }) {
       </div>
       <ImportSheet importing={importing} />
       <Tour id={id} />
-      <Palette
-        open={sheet === 'palette'}
-        onClose={() => setSheet(null)}
-        onImport={() => chooseFiles(importing.take)}
-        onKeys={() => setSheet('keys')}
-      />
-      <KeysDialog open={sheet === 'keys'} onClose={() => setSheet(null)} />
+      <Dialogs sheet={sheet} onSheet={setSheet} onImport={chooseImport} />
     </div>
   );
 }

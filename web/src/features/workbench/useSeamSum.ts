@@ -10,6 +10,8 @@ export interface SeamSum {
 
 /** Milliseconds of measuring between two pictures. */
 const SLICE = 4;
+/** Milliseconds without a change after which it begins: a drag makes a plan with every move. */
+const SETTLE = 120;
 
 const sums = new WeakMap<CharacterPlan, SeamSum>();
 
@@ -21,7 +23,7 @@ export function useSeamSum(plan: Plan): SeamSum {
   const [sum, setSum] = useState<SeamSum>({ count: 0, open: 0 });
   useEffect(() => {
     const counting = countSeams(plan);
-    let timer: ReturnType<typeof setTimeout> | undefined;
+    let timer: ReturnType<typeof setTimeout>;
     const goOn = (): void => {
       const began = performance.now();
       for (let step = counting.next(); ; step = counting.next()) {
@@ -30,7 +32,7 @@ export function useSeamSum(plan: Plan): SeamSum {
       }
       timer = setTimeout(goOn, SLICE);
     };
-    goOn();
+    timer = setTimeout(goOn, SETTLE);
     return () => clearTimeout(timer);
   }, [plan]);
   return sum;

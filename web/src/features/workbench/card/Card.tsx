@@ -1,5 +1,5 @@
 import type { CharacterPlan, LayerLane, Plan, SegmentPlan } from '@warper/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import type { Folding } from '../../../ui/controls';
@@ -13,6 +13,9 @@ import { SceneCard } from './SceneCard';
 import { SeamCard } from './SeamCard';
 import { SegmentCard } from './SegmentCard';
 import { DisabledSegmentCard } from './DisabledSegmentCard';
+
+/** Rendered again only with what it shows: it has some hundred parts, and a drag among curves moves one number of it. */
+const CalmLayerCard = memo(LayerCard);
 
 /** Which groups are folded, remembered from visit to visit. */
 function useFolding(): Folding {
@@ -62,7 +65,7 @@ export function Card() {
       const layer = scene.lanes[selection.id];
       const character = plan.characters.find((c) => c.character.id === layer?.character);
       return layer?.kind === 'layer' && character ? (
-        <LayerCard key={layer.id} layer={layer} scene={scene} character={character} rate={plan.rate} />
+        <CalmLayerCard key={layer.id} layer={layer} scene={scene} character={character} rate={plan.rate} />
       ) : (
         <SceneCard scene={scene} plan={plan} />
       );
@@ -109,7 +112,7 @@ function placeOf(plan: Plan, id: string): Place | null {
 }
 
 /** Milliseconds between two looks of the card at a drag in hand. */
-const CALM = 120;
+const CALM = 250;
 
 /** A scene and its plan; while a drag lasts only a few times a second, since nobody reads faster. */
 function useCalm<A, B>(scene: A, plan: B, dragging: boolean): readonly [A, B] {

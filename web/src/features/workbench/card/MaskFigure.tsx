@@ -1,7 +1,8 @@
 import type { LayerLane, Skeleton } from '@warper/core';
 import { defined } from '@warper/core';
 import type { KeyboardEvent, PointerEvent } from 'react';
-import { useId, useMemo, useRef } from 'react';
+import { memo, useId, useMemo, useRef } from 'react';
+import { useStableCallback } from '../../../ui/useStableCallback';
 import type { Limb, LimbLine } from './maskDrawing';
 import { FIGURE_HEIGHT, drawingOf } from './maskDrawing';
 import { maskWeights, maskWith } from './maskEdits';
@@ -26,22 +27,22 @@ export function MaskFigure({ skeleton, hue, mask, softness, onChange }: Props) {
   const set = (joint: number, isIn: boolean, alone: boolean): void =>
     onChange(maskWith(skeleton, mask, joint, !alone, isIn));
   const isIn = (joint: number): boolean => defined(weights[joint]) > 0;
-  const onPointerDown = (e: PointerEvent, joint: number): void => {
+  const onPointerDown = useStableCallback((e: PointerEvent, joint: number): void => {
     e.preventDefault();
     painting.current = !isIn(joint);
     set(joint, painting.current, e.shiftKey);
-  };
-  const onPointerEnter = (e: PointerEvent, joint: number): void => {
+  });
+  const onPointerEnter = useStableCallback((e: PointerEvent, joint: number): void => {
     if (e.buttons === 0) painting.current = null;
     if (painting.current === null || isIn(joint) === painting.current) return;
     set(joint, painting.current, e.shiftKey);
-  };
-  const onKeyDown = (e: KeyboardEvent, joint: number): void => {
+  });
+  const onKeyDown = useStableCallback((e: KeyboardEvent, joint: number): void => {
     if (e.key !== ' ' && e.key !== 'Enter') return;
     e.preventDefault();
     e.stopPropagation();
     set(joint, !isIn(joint), e.shiftKey);
-  };
+  });
   // What is drawn large has its name there, and is no second stop for the keyboard.
   const large = new Set(hands.flatMap((hand) => hand.limbs.map((limb) => limb.joint)));
   const limbOf = (limb: Limb, isLarge: boolean) => (
@@ -86,7 +87,7 @@ interface ShapeProps {
 }
 
 /** A limb, from the weight of what it hangs on to its own over its length. */
-function LimbShape({ limb, hue, weight, above, isStop, ...on }: ShapeProps) {
+const LimbShape = memo(function LimbShape({ limb, hue, weight, above, isStop, ...on }: ShapeProps) {
   const { joint, name, lines, width } = limb;
   const isIn = weight > 0;
   const stop = isStop
@@ -110,7 +111,7 @@ function LimbShape({ limb, hue, weight, above, isStop, ...on }: ShapeProps) {
       ))}
     </g>
   );
-}
+});
 
 interface LineProps {
   readonly line: LimbLine;

@@ -1,4 +1,6 @@
 import type { KeyboardEvent } from 'react';
+import { memo } from 'react';
+import { useStableCallback } from '../../../ui/useStableCallback';
 import type { ChosenOnTracks, Track } from './curveSource';
 import { firstAt } from './drawing/drawCurves';
 import type { Scale } from './scale';
@@ -12,7 +14,7 @@ interface Props {
   /** Frames in sight. */
   readonly from: number;
   readonly to: number;
-  readonly onChoose: (track: string, frame: number, more: boolean) => void;
+  readonly onChoose: (track: string, frame: number) => void;
   readonly onMove: (frames: number, value: number) => void;
   readonly onRemove: () => void;
   /** Null where it cannot be done now. */
@@ -39,34 +41,79 @@ export function CurveKeys(props: Props) {
     e.preventDefault();
     e.stopPropagation();
   };
-  const inSight = tracks.flatMap(({ id, name, unit, curve }) => {
-    const [first, last] = [firstAt(curve.frames, from), firstAt(curve.frames, to)];
-    return last - first > MOST
-      ? []
-      : [...curve.frames.slice(first, last)].map((frame, i) => ({
-          id,
-          frame,
-          value: curve.values[first + i] ?? 0,
-          label: `Key of ${name} at frame ${Math.round(frame)}`,
-          unit,
-        }));
-  });
-  return inSight
-    .slice(0, MOST)
-    .map(({ id, frame, value, label, unit }, i) => (
-      <div
-        key={`${id} ${i}`}
-        role="button"
-        tabIndex={0}
-        data-curve-key={id}
-        aria-label={`${label}, ${Number(value.toFixed(2))} ${unit}`}
-        aria-pressed={chosen.get(id)?.has(frame) ?? false}
-        className="pointer-events-none absolute size-3 -translate-1/2 rounded-full"
-        style={{ left: frame * ppf, top: yOf(scale, value) }}
-        onFocus={() => onChoose(id, frame, false)}
-        onKeyDown={onKeyDown}
-      />
-    ));
+  const hands: Hands = { onFocus: useStableCallback(onChoose), onKeyDown: useStableCallback(onKeyDown) };
+  return keysInSight(tracks, from, to).map(({ track: { id, name, unit }, frame, value }, i) => (
+    <KeyInSight
+      key={`${id} ${i}`}
+      track={id}
+      frame={frame}
+      label={`Key of ${name} at frame ${Math.round(frame)}, ${Number(value.toFixed(2))} ${unit}`}
+      isChosen={chosen.get(id)?.has(frame) ?? false}
+      x={frame * ppf}
+      y={yOf(scale, value)}
+      {...hands}
+    />
+  ));
+}
+
+interface Hands {
+  readonly onFocus: (track: string, frame: number) => void;
+  readonly onKeyDown: (event: KeyboardEvent) => void;
+}
+
+interface KeyProps extends Hands {
+  readonly track: string;
+  readonly frame: number;
+  readonly label: string;
+  readonly isChosen: boolean;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** One key for Tab and screen readers; rendered again only where it has changed, so that a drag among many stays quick. */
+const KeyInSight = memo(function KeyInSight({
+  track,
+  frame,
+  label,
+  isChosen,
+  x,
+  y,
+  onFocus,
+  onKeyDown,
+}: KeyProps) {
+  return (
+    <div
+      role="button"
+      tabIndex={0}
+      data-curve-key={track}
+      aria-label={label}
+      aria-pressed={isChosen}
+      className="pointer-events-none absolute size-3 -translate-1/2 rounded-full"
+      style={{ left: x, top: y }}
+      onFocus={() => onFocus(track, frame)}
+      onKeyDown={onKeyDown}
+    />
+  );
+});
+
+interface InSight {
+  readonly track: Track;
+  readonly frame: number;
+  readonly value: number;
+}
+
+/** The first keys between two frames, of curves that have not too many there. */
+function keysInSight(tracks: readonly Track[], from: number, to: number): InSight[] {
+  const found: InSight[] = [];
+  for (const track of tracks) {
+    const { frames, values } = track.curve;
+    const [first, last] = [firstAt(frames, from), firstAt(frames, to)];
+    if (last - first > MOST) continue;
+    for (let i = first; i < last && found.length < MOST; i++)
+      found.push({ track, frame: frames[i] ?? 0, value: values[i] ?? 0 });
+    if (found.length === MOST) break;
+  }
+  return found;
 }
 
 /** Frames and steps of value that an arrow key stands for. */

@@ -72,11 +72,7 @@ interface KeyInHand {
 }
 
 const chosenKeys = (source: CurveSource, chosen: ChosenOnTracks): KeyInHand[] =>
-  [...chosen].flatMap(([track, frames]) =>
-    frames.size === 0
-      ? []
-      : source.keysOf(track).flatMap((key) => (frames.has(key.frame) ? [{ track, key }] : [])),
-  );
+  [...chosen].flatMap(([track, frames]) => source.keysAt(track, frames).map((key) => ({ track, key })));
 
 interface ChosenProps extends Pick<Props, 'source' | 'chosen' | 'onEdit'> {
   readonly keys: readonly KeyInHand[];

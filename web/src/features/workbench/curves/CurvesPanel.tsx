@@ -131,7 +131,7 @@ function CurveSheet({ area, sight, scale, onScale, source, tracks, chosen, onCho
   const { plan } = useAppSelector(selectPreviewPlan);
   const { ppf, left, right } = sight;
   const handles = useMemo(
-    () => (source.hasSlopes ? handlesOf(tracks, chosen, source.keysOf, scale, ppf) : []),
+    () => (source.hasSlopes ? handlesOf(tracks, chosen, source.keysAt, scale, ppf) : []),
     [source, tracks, chosen, scale, ppf],
   );
   const table = { area, source, tracks, handles, chosen, scale, ppf, onChoose, onScale };

@@ -20,7 +20,8 @@ export interface CurveSource {
   readonly tracks: readonly Track[];
   /** Whether keys have interpolations and slopes of their own. */
   readonly hasSlopes: boolean;
-  readonly keysOf: (track: string) => readonly ChannelKey[];
+  /** The keys of a curve at some frames. */
+  readonly keysAt: (track: string, frames: ReadonlySet<number>) => readonly ChannelKey[];
   /** The edit that moves keys by whole frames and by a value; null where it changes nothing. */
   readonly move: (chosen: ChosenOnTracks, frames: number, value: number) => Edit | null;
   /** The edit that gives curves other keys; null where nothing changes. */

@@ -107,7 +107,7 @@ describe('curves of a layer', () => {
 
   it('are taken by their keys before their lines, and by handles before both', () => {
     const chosen = new Map([[FORWARD, new Set([20])]]);
-    const handles = handlesOf(tracks, chosen, source.keysOf, scale, PPF);
+    const handles = handlesOf(tracks, chosen, source.keysAt, scale, PPF);
     expect(handles.map((h) => h.side)).toEqual(['into', 'out']);
     const [x, y] = [20 * PPF, yOf(scale, 40)];
     expect(hitCurves(tracks, [], scale, PPF, x + 3, y - 3)).toEqual({

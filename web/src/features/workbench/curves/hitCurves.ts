@@ -73,7 +73,7 @@ export function keysInBox(
 export function handlesOf(
   tracks: readonly Track[],
   chosen: ChosenOnTracks,
-  keysOf: (track: string) => readonly ChannelKey[],
+  keysAt: (track: string, frames: ReadonlySet<number>) => readonly ChannelKey[],
   scale: Scale,
   ppf: number,
 ): HandlePoint[] {
@@ -82,7 +82,7 @@ export function handlesOf(
   return tracks.flatMap(({ id }) => {
     const frames = chosen.get(id);
     if (!frames) return [];
-    return keysOf(id).flatMap((key) => (frames.has(key.frame) ? pairOf(id, key, scale, ppf) : []));
+    return keysAt(id, frames).flatMap((key) => pairOf(id, key, scale, ppf));
   });
 }
 

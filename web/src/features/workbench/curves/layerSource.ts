@@ -1,9 +1,10 @@
-import type { Channel, ChannelCurve, ChannelKey, LayerLane, RootCurve, ValueChannel } from '@warper/core';
+import type { Channel, ChannelCurve, LayerLane, RootCurve, ValueChannel } from '@warper/core';
 import {
   DIALS,
   ROOT_CURVES,
   channelId,
   channelKeys,
+  channelKeysAt,
   channelsOf,
   copyListKeys,
   defined,
@@ -47,17 +48,11 @@ export function layerSource(layer: LayerLane, kept: KeptCurves): CurveSource {
   ];
   const byId = new Map(channels.map((channel) => [channelId(channel), channel]));
   const channelOf = (id: string): Channel => defined(byId.get(id));
-  // Asked for by several parts of the drawer, for each picture of a drag.
-  const keys = new Map<string, readonly ChannelKey[]>();
   return {
     name: layer.name,
     tracks: tracksOf(layer, channels, kept),
     hasSlopes: true,
-    keysOf: (id) => {
-      const known = keys.get(id) ?? channelKeys(layer, channelOf(id));
-      keys.set(id, known);
-      return known;
-    },
+    keysAt: (id, frames) => channelKeysAt(layer, channelOf(id), frames),
     move: (chosen, frames, value) => {
       const keys = [...chosen].map(([id, at]) => ({ channel: channelOf(id), frames: at }));
       return keysEdit(layer, moveChannelKeys(layer, keys, frames, value), 'move of keys');

@@ -28,7 +28,7 @@ export function segmentSource(segment: SegmentPlan): CurveSource {
     name: segment.name,
     tracks: stretches.map((s) => s.track),
     hasSlopes: false,
-    keysOf: (id) => keysOf(stretchOf(id)),
+    keysAt: (id, frames) => keysOf(stretchOf(id)).filter((key) => frames.has(key.frame)),
     move: (chosen, frames, value) =>
       edited(
         moved(chosen, frames, value, (id) => keysOf(stretchOf(id))),

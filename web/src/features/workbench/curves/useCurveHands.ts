@@ -51,20 +51,20 @@ export function useCurveHands(table: Table) {
   const store = useStore<RootState>();
   const begun = useRef<Begun | null>(null);
   const [box, setBox] = useState<readonly [Point, Point] | null>(null);
-  const placeOf = ([x, y]: Point): Point => {
+  /** Where the area stands on the page: found once a gesture, since asking again in each move makes the browser lay the page out. */
+  const corner = useRef<Point>([0, 0]);
+  const placeOf = ([x, y]: Point): Point => [x - corner.current[0], y - corner.current[1]];
+  const findCorner = (): void => {
     const { left = 0, top = 0 } = table.area.current?.getBoundingClientRect() ?? {};
-    return [x - left, y - top];
+    corner.current = [left, top];
   };
   const bind = useDrag(
     ({ first, last, tap, canceled, xy, initial, delta, event, shiftKey, altKey }) => {
-      if (first)
-        begun.current = begin(
-          table,
-          placeOf(initial),
-          shiftKey,
-          (event as PointerEvent).buttons === 4,
-          store.getState(),
-        );
+      if (first) {
+        findCorner();
+        const pans = (event as PointerEvent).buttons === 4;
+        begun.current = begin(table, placeOf(initial), shiftKey, pans, store.getState());
+      }
       const drag = begun.current;
       if (!drag) return;
       if (drag.pans) return pan(table, delta);
@@ -83,6 +83,7 @@ export function useCurveHands(table: Table) {
     { filterTaps: true, pointer: { keys: false, buttons: [1, 4] } },
   );
   const onDoubleClick = (event: { readonly clientX: number; readonly clientY: number }): void => {
+    findCorner();
     const at = placeOf([event.clientX, event.clientY]);
     const { source, tracks, handles, scale, ppf } = table;
     const hit = hitCurves(tracks, handles, scale, ppf, ...at);
