@@ -169,5 +169,5 @@ describe('what cannot be baked', () => {
 
 /** What a file of a character of the demonstration is called. */
 function titleOf(name: string): string {
-  return `The Lamp Round ${name}`;
+  return `The-Lamp-Round-${name}`;
 }

@@ -1,14 +1,11 @@
 import { existsSync, statSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
 import { extname, join } from 'node:path';
-import type { CharacterPlan, Clip, MotionPieces } from '@warper/core';
-import { InputError, bakePieces, defined } from '@warper/core';
-import type { Performer } from '@warper/formats';
-import { glbOfSeveral, motionParts } from '@warper/formats';
+import type { CharacterPlan, KeyInterpolation } from '@warper/core';
+import { InputError, defined } from '@warper/core';
+import type { BakeFormatId, BakeOrder, BakedFacts, PlannedFile } from '@warper/formats';
+import { BAKE_FORMATS, BAKE_FORMAT_IDS, USUAL_BAKE, bakeFile, plannedFiles } from '@warper/formats';
 import type { Opened } from './open';
-import { makeFolder, writeWhole } from './paths';
-
-type Format = 'glb' | 'bvh';
+import { makeFolder, writeAllWhole } from './paths';
 
 /** Options of `bake`. */
 export interface BakeArguments {
@@ -17,25 +14,34 @@ export interface BakeArguments {
   /** A file, or a folder for one file each. */
   readonly output: string;
   /** Format of the files of a folder. */
-  readonly format?: Format;
+  readonly format?: BakeFormatId;
   readonly from?: number;
   readonly to?: number;
   readonly rate?: number;
   readonly travel?: 'recorded' | 'in-place';
+  readonly inPlace?: boolean;
+  readonly keepFacing?: boolean;
+  readonly fromOrigin?: boolean;
+  readonly leadIn?: number;
+  readonly loop?: 'as-it-is' | 'drop-doubled' | 'close';
+  readonly keys?: 'every' | 'reduced';
+  /** Of reduced keys, millimetres. */
+  readonly error?: number;
+  readonly interpolation?: KeyInterpolation;
+  readonly names?: 'own' | 'roles';
   readonly scale?: number;
+  /** False with `--no-body`. */
+  readonly body?: boolean;
 }
 
 /** Whether a path is meant as a folder: it is one, or ends like one. */
 export const isFolder = (path: string): boolean =>
   path.endsWith('/') || (existsSync(path) && statSync(path).isDirectory());
 
-/** Formats that can be written. */
-export const FORMATS: readonly Format[] = ['glb', 'bvh'];
-
-/** One performance on its way into a file. */
-interface Taken {
-  readonly plan: CharacterPlan;
-  readonly motion: MotionPieces;
+/** The format of a file by its name; null for one that cannot be written. */
+export function formatOf(path: string): BakeFormatId | null {
+  const extension = extname(path).slice(1).toLowerCase();
+  return BAKE_FORMAT_IDS.find((id) => BAKE_FORMATS[id].extension === extension) ?? null;
 }
 
 /**
@@ -49,144 +55,138 @@ export async function bakeToFiles(
   progress: (share: number) => void,
   guard: (file: string) => Promise<void>,
 ): Promise<object> {
-  const plans = askedFor(opened, args.character);
-  const format = isFolder(args.output)
-    ? (args.format ?? 'glb')
-    : (extname(args.output).slice(1).toLowerCase() as Format);
-  if (args.scale !== undefined && format !== 'bvh') {
-    throw new InputError('scale', 'GLB is always in metres.', { hint: 'Leave --scale out, or bake to BVH.' });
-  }
-  const range = commonRange(plans, args);
-  const taken = plans.map((plan): Taken => {
-    const travel = args.travel === 'in-place' ? 'in place' : 'recorded';
-    return { plan, motion: bakePieces(plan, opened.plan.rate, { ...range, rate: args.rate, travel }) };
-  });
-  const [first] = taken;
-  if (isFolder(args.output)) return toFolder(opened, args, format, taken, progress, guard);
-  await guard(args.output);
-  if (taken.length === 1 && first) {
-    await writeOne(opened, args.output, format, first, args.scale, progress);
-    return told(args.output, first);
-  }
-  if (format === 'bvh') {
-    throw new InputError('one-character', `A BVH holds one character, and ${taken.length} are to be baked.`, {
-      hint: 'Name one with --character, or give a folder: -o bakes/ --format bvh.',
-    });
-  }
-  const performers = taken.map(({ plan, motion }, i): Performer => {
-    const { body, source } = defined(opened.library.bodyEntry(plan.character.body));
-    const { layout } = body;
-    return {
-      name: plan.character.name,
-      motion: withProgress(motion, (share) => progress((i + share) / taken.length)),
-      source: layout.kind === 'gltf' ? { bytes: source.bytes, layout } : undefined,
-    };
-  });
-  await writeWhole(args.output, eachOf(await glbOfSeveral(performers, opened.scene.name)));
-  const all = taken.map((t) => told(args.output, t));
-  return { file: args.output, ...range, characters: all.map(({ file: _, ...rest }) => rest) };
-}
-
-/** The performances that are asked for by name; all of them without. */
-function askedFor({ plan }: Opened, names: readonly string[] | undefined): CharacterPlan[] {
-  const performing = plan.characters.filter((c) => c.end > c.start);
-  if (names === undefined && performing.length > 0) return performing;
-  return [...new Set(names ?? [''])].map((name) => {
-    const found = plan.characters.find((c) => c.character.name === name);
-    if (found) return found;
-    const message =
-      names === undefined ? 'Nobody performs in the scene.' : `The scene has no character "${name}".`;
-    throw new InputError('no-character', message, {
-      hint: `It has ${plan.characters.map((c) => `"${c.character.name}"`).join(', ')}.`,
-    });
-  });
-}
-
-/** The frames that all files of one bake share, so that they line up; those of a single character are its own. */
-function commonRange(
-  plans: readonly CharacterPlan[],
-  { from, to }: BakeArguments,
-): { readonly from: number; readonly to: number } {
-  return {
-    from: from ?? Math.min(...plans.map((p) => p.start)),
-    to: to ?? Math.max(...plans.map((p) => p.end)),
-  };
-}
-
-async function toFolder(
-  opened: Opened,
-  { output, scale }: BakeArguments,
-  format: Format,
-  taken: readonly Taken[],
-  progress: (share: number) => void,
-  guard: (file: string) => Promise<void>,
-): Promise<object> {
-  await makeFolder(output);
-  const written: string[] = [];
-  try {
-    for (const [i, one] of taken.entries()) {
-      const file = join(
-        output,
-        `${freeName(`${opened.scene.name} ${one.plan.character.name}`, format, written)}`,
-      );
-      await guard(file);
-      await writeOne(opened, file, format, one, scale, (share) => progress((i + share) / taken.length));
-      written.push(file);
-    }
-  } catch (error) {
-    // All of them or none.
-    await Promise.all(written.map((file) => rm(file, { force: true })));
-    throw error;
-  }
-  return { files: taken.map((one, i) => told(defined(written[i]), one)) };
-}
-
-/** A file's name that is allowed everywhere and not taken yet. */
-function freeName(words: string, format: Format, taken: readonly string[]): string {
-  // eslint-disable-next-line no-control-regex
-  const plain = words.replace(/[\\/:*?"<>|\u0000-\u001f]+/g, '-').trim() || 'Bake';
-  for (let n = 1; ; n++) {
-    const name = `${plain}${n > 1 ? ` ${n}` : ''}.${format}`;
-    if (!taken.some((path) => path.endsWith(`/${name}`))) return name;
-  }
-}
-
-async function writeOne(
-  opened: Opened,
-  file: string,
-  format: Format,
-  { plan, motion }: Taken,
-  unitsPerMetre: number | undefined,
-  progress: (share: number) => void,
-): Promise<void> {
-  const { body, source } = defined(opened.library.bodyEntry(plan.character.body));
-  await writeWhole(
-    file,
-    motionParts(withProgress(motion, progress), { format, body, bytes: source.bytes, unitsPerMetre }),
+  const { scene, plan, library } = opened;
+  const plans = namedPerformers(opened, args.character);
+  const order = orderOf(scene.name, plans, args);
+  const files = plannedFiles(plan, order, library);
+  const inFolder = isFolder(args.output);
+  if (inFolder) await makeFolder(args.output);
+  const pathOf = ({ name }: PlannedFile): string => (inFolder ? join(args.output, name) : args.output);
+  for (const file of files) await guard(pathOf(file));
+  const facts: BakedFacts[] = [];
+  await writeAllWhole(
+    files.map((file, i) => {
+      const share = (s: number): void => progress((i + s) / files.length);
+      return { path: pathOf(file), content: keptFacts(bakeFile(opened, file, order, share), facts) };
+    }),
+  );
+  return reportOf(
+    order,
+    files.map((file, i) => ({ path: pathOf(file), file, facts: defined(facts[i]) })),
+    inFolder,
   );
 }
 
-const told = (file: string, { plan, motion: { frames, rate, skeleton } }: Taken) => ({
-  file,
-  character: plan.character.name,
-  frames,
-  rate,
-  joints: skeleton.names.length,
-});
-
-async function* eachOf(parts: readonly Uint8Array[]): AsyncGenerator<Uint8Array> {
-  yield* parts;
+/** The performances that are asked for by name; all of them without. */
+function namedPerformers({ plan }: Opened, names: readonly string[] | undefined): readonly CharacterPlan[] {
+  const hint = `It has ${plan.characters.map((c) => `"${c.character.name}"`).join(', ')}.`;
+  if (names === undefined) {
+    const performing = plan.characters.filter((c) => c.end > c.start);
+    if (performing.length > 0) return performing;
+    throw new InputError('no-character', 'Nobody performs in the scene.', { hint });
+  }
+  return [...new Set(names)].map((name) => {
+    const found = plan.characters.find((c) => c.character.name === name);
+    if (found) return found;
+    throw new InputError('no-character', `The scene has no character "${name}".`, { hint });
+  });
 }
 
-/** A motion that reports how much of it has been computed. */
-function withProgress(motion: MotionPieces, progress: (share: number) => void): MotionPieces {
-  async function* pieces(): AsyncGenerator<Clip> {
-    let done = 0;
-    for await (const piece of motion.pieces()) {
-      yield piece;
-      done += piece.frames;
-      progress(done / motion.frames);
-    }
+/** What the options ask for. All files of one bake share their frames, so that they line up; those of a single character are its own. */
+function orderOf(name: string, plans: readonly CharacterPlan[], args: BakeArguments): BakeOrder {
+  const inFolder = isFolder(args.output);
+  const format = inFolder ? (args.format ?? 'glb') : defined(formatOf(args.output));
+  const holds = BAKE_FORMATS[format];
+  requireHeld(args, format, inFolder ? 1 : plans.length);
+  const from = args.from ?? Math.min(...plans.map((p) => p.start));
+  const to = args.to ?? Math.max(...plans.map((p) => p.end));
+  return {
+    name,
+    characters: plans.map((p) => p.character.id),
+    spans: [{ name: '', from, to }],
+    settings: {
+      ...USUAL_BAKE,
+      format,
+      together: !inFolder && holds.holdsSeveral,
+      rate: args.rate ?? null,
+      travel: args.inPlace === true || args.travel === 'in-place' ? 'in place' : 'recorded',
+      keepFacing: args.keepFacing ?? false,
+      fromOrigin: args.fromOrigin ?? false,
+      leadIn: args.leadIn ?? 0,
+      loop: LOOPS[args.loop ?? 'as-it-is'],
+      keys: args.keys ?? 'every',
+      errorMillimetres: args.error ?? USUAL_BAKE.errorMillimetres,
+      interpolation: args.interpolation ?? 'linear',
+      withBody: args.body ?? true,
+      jointNames: args.names ?? 'own',
+      unitsPerMetre: args.scale ?? null,
+    },
+  };
+}
+
+const LOOPS = { 'as-it-is': 'as it is', 'drop-doubled': 'drop doubled', close: 'close' } as const;
+
+/** Refuses what a format cannot hold, rather than leaving it out unsaid. */
+function requireHeld(args: BakeArguments, format: BakeFormatId, characters: number): void {
+  const { name, holdsSeveral, holdsKeys, hasUnits } = BAKE_FORMATS[format];
+  if (args.scale !== undefined && !hasUnits) {
+    throw new InputError('scale', `${name} is always in metres.`, {
+      hint: 'Leave --scale out, or bake to BVH.',
+    });
   }
-  return { ...motion, pieces };
+  if (args.keys === 'reduced' && !holdsKeys) {
+    throw new InputError('keys', `${name} has one key a frame.`, {
+      hint: 'Leave --keys out, or bake to GLB.',
+    });
+  }
+  if (characters > 1 && !holdsSeveral) {
+    throw new InputError(
+      'one-character',
+      `A ${name} holds one character, and ${characters} are to be baked.`,
+      {
+        hint: `Name one with --character, or give a folder: -o bakes/ --format ${format}.`,
+      },
+    );
+  }
+}
+
+/** Hands a file's content on, and keeps what is known of it at the end. */
+async function* keptFacts(
+  content: AsyncGenerator<Uint8Array, BakedFacts>,
+  facts: BakedFacts[],
+): AsyncGenerator<Uint8Array> {
+  for (;;) {
+    const step = await content.next();
+    if (step.done) return void facts.push(step.value);
+    yield step.value;
+  }
+}
+
+interface Written {
+  readonly path: string;
+  readonly file: PlannedFile;
+  readonly facts: BakedFacts;
+}
+
+function reportOf(order: BakeOrder, written: readonly Written[], inFolder: boolean): object {
+  const toldOf = ({ file, facts: { frames, rate, reduced } }: Written, character: CharacterPlan) => ({
+    character: character.character.name,
+    frames: defined(frames[0]),
+    rate,
+    joints: character.skeleton.names.length,
+    ...(reduced && file.characters.length === 1 ? { reduced } : {}),
+  });
+  const files = written.map((w) => ({ file: w.path, ...toldOf(w, defined(w.file.characters[0])) }));
+  if (inFolder) return { files };
+  const [first] = written;
+  if (!first || first.file.characters.length === 1) return defined(files[0]);
+  const { from, to } = defined(order.spans[0]);
+  const { reduced } = first.facts;
+  return {
+    file: first.path,
+    from,
+    to,
+    ...(reduced ? { reduced } : {}),
+    characters: first.file.characters.map((c) => toldOf(first, c)),
+  };
 }

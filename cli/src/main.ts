@@ -1,9 +1,8 @@
-import { extname } from 'node:path';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { InputError, parseRate, framesPerSecond } from '@warper/core';
-import { writeSceneFile } from '@warper/formats';
+import { BAKE_FORMAT_IDS, writeSceneFile } from '@warper/formats';
 import type { BakeArguments } from './bakeCommand';
-import { FORMATS, bakeToFiles, isFolder } from './bakeCommand';
+import { bakeToFiles, formatOf, isFolder } from './bakeCommand';
 import type { Limits } from './check';
 import { check, describeCheck } from './check';
 import { describeInspected, inspect } from './inspect';
@@ -47,6 +46,15 @@ const units = (text: string): number => {
     throw new InvalidArgumentError('Expected a number from 0.001 to 1000000.');
   return value;
 };
+const millimetres = (text: string): number => {
+  const value = number(text);
+  if (!(value >= 0.01 && value <= 100)) throw new InvalidArgumentError('Expected a number from 0.01 to 100.');
+  return value;
+};
+/** The files that can be written, in words. */
+const KNOWN = `a ${BAKE_FORMAT_IDS.map((id) => `.${id}`)
+  .join(', ')
+  .replace(/, (?=[^,]*$)/, ' or ')}`;
 const rateOption = (text: string): number => {
   try {
     return framesPerSecond(parseRate(text));
@@ -185,23 +193,40 @@ function addBake(
       'whose performance; may be given again, and is all of them by default',
       (name: string, before: readonly string[] = []) => [...before, name],
     )
-    .requiredOption('-o, --output <file>', 'the .bvh or .glb to write, or a folder for one each', (text) => {
-      if (!isFolder(text) && !['.bvh', '.glb'].includes(extname(text).toLowerCase()))
-        throw new InvalidArgumentError('Expected a .bvh or .glb file, or a folder with a / behind it.');
+    .requiredOption('-o, --output <file>', 'the file to write, or a folder for one each', (text) => {
+      if (!isFolder(text) && formatOf(text) === null)
+        throw new InvalidArgumentError(`Expected ${KNOWN} file, or a folder with a / behind it.`);
       return text;
     })
-    .addOption(new Option('--format <format>', 'what the files of a folder are').choices(FORMATS))
+    .addOption(new Option('--format <format>', 'what the files of a folder are').choices(BAKE_FORMAT_IDS))
     .option('--from <frame>', 'first scene frame', number)
     .option('--to <frame>', 'the scene frame after the last', number)
     .option('--rate <rate>', 'samples a second', rateOption)
     .addOption(
       new Option('--travel <travel>', 'what is done with the root').choices(['recorded', 'in-place']),
     )
+    .option('--in-place', 'the same as --travel in-place')
+    .option('--keep-facing', 'in place, the facing held as well')
+    .option('--from-origin', 'begin at the origin, facing +Z')
+    .option('--lead-in <frames>', 'scene frames before the first, out of the rest pose', count)
+    .addOption(
+      new Option('--loop <end>', 'for a loop: leave out a doubled last frame, or close the gap').choices([
+        'as-it-is',
+        'drop-doubled',
+        'close',
+      ]),
+    )
+    .addOption(new Option('--keys <keys>', 'which keys are written').choices(['every', 'reduced']))
+    .option('--error <mm>', 'how far a joint may come off with reduced keys, 1 by default', millimetres)
+    .addOption(
+      new Option('--interpolation <kind>', 'what is between reduced keys').choices(['linear', 'cubic']),
+    )
+    .addOption(new Option('--names <names>', 'what joints are called').choices(['own', 'roles']))
     .option('--scale <units>', 'units a metre in the file', units)
+    .option('--no-body', 'bones only')
     .option('--auto', AUTO)
     .option('--foot-lock', 'hold the planted feet where they stand')
-    .addOption(new Option('--keys <keys>', 'which keys are written').choices(['every']))
-    .action(async (scene: string, o: BakeArguments & OpenOptions & { json?: boolean; keys?: string }) => {
+    .action(async (scene: string, o: BakeArguments & OpenOptions & { json?: boolean }) => {
       const opened = await openScene(scene, o);
       const inputs = inputsOf(opened, scene, o.map);
       const progress = shareShown(streams);

@@ -84,21 +84,37 @@ export async function makeFolder(path: string): Promise<void> {
   }
 }
 
+/** A file that is to be written. */
+export interface FileToWrite {
+  readonly path: string;
+  readonly content: Uint8Array | string | AsyncIterable<Uint8Array>;
+}
+
 /** Writes a file whole or not at all. */
-export async function writeWhole(
-  path: string,
-  content: Uint8Array | string | AsyncIterable<Uint8Array>,
-): Promise<void> {
-  const draft = join(dirname(path), `.${basename(path)}.${process.pid}.part`);
+export const writeWhole = (path: string, content: FileToWrite['content']): Promise<void> =>
+  writeAllWhole([{ path, content }]);
+
+/** Writes files one after the other, all of them or none: they take their places once the last is written. */
+export async function writeAllWhole(files: readonly FileToWrite[]): Promise<void> {
+  const drafts: { readonly path: string; readonly draft: string }[] = [];
+  let at = '';
   try {
-    await writeFile(draft, content);
-    await rename(draft, path);
+    for (const { path, content } of files) {
+      at = path;
+      const draft = join(dirname(path), `.${basename(path)}.${process.pid}.part`);
+      drafts.push({ path, draft });
+      await writeFile(draft, content);
+    }
+    for (const { path, draft } of drafts) {
+      at = path;
+      await rename(draft, path);
+    }
   } catch (cause) {
-    await rm(draft, { force: true });
+    await Promise.all(drafts.map(({ draft }) => rm(draft, { force: true })));
     // What goes wrong while the content is made is no failure to write.
     if (cause instanceof InputError) throw cause;
-    throw new InputError('no-write', `${path} cannot be written: ${reason(cause)}.`, {
-      place: { file: path },
+    throw new InputError('no-write', `${at} cannot be written: ${reason(cause)}.`, {
+      place: { file: at },
       cause,
     });
   }

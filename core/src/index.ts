@@ -81,7 +81,14 @@ export { CLIP_SCENE_CHARACTER, clipScene } from './scene/clipScene';
 export { bodyLane, layerLanes } from './scene/lanes';
 export { partMask } from './layers/partMask';
 export type { Channel, ChannelCurve, ChannelKey } from './layers/channels';
-export { channelId, channelKeys, channelKeysAt, channelsOf, listOfChannel, withChannelKeys } from './layers/channels';
+export {
+  channelId,
+  channelKeys,
+  channelKeysAt,
+  channelsOf,
+  listOfChannel,
+  withChannelKeys,
+} from './layers/channels';
 export type { ValueChannel } from './layers/channels';
 export { jointCurves, valueChannelCurve, valueKeysOf, valueScale, weightCurve } from './layers/channels';
 export type { ChosenFrames, CopiedKeys, KeyList } from './layers/keyLists';
@@ -162,6 +169,10 @@ export { isPlanted } from './plan/planted';
 // Poses, baked clips, matching frames.
 export type { BakeOptions, MotionPieces } from './bake/bake';
 export { bake, bakePieces, bakeSteps, bakedFrames, piecesOf } from './bake/bake';
+export type { LoopEnd } from './bake/loopClip';
+export { loopClip } from './bake/loopClip';
+export type { ExactSpan, KeyInterpolation, LocalTracks, ReduceOptions, ReducedKeys } from './bake/reduceKeys';
+export { plantedSpans, reduceKeys } from './bake/reduceKeys';
 export { evaluate } from './footlock/evaluate';
 export type { Match, MatchedPair } from './seam/matchClips';
 export { matchClips, matchClipsSteps } from './seam/matchClips';

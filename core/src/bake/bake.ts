@@ -1,12 +1,15 @@
 import type { Clip } from '../clip/clip';
 import { MAX_FRAMES, checkClip } from '../clip/clip';
 import { placeTravelBone } from '../clip/travelBone';
-import type { PoseBuffer } from '../clip/pose';
+import type { PoseBuffer, ScenePose } from '../clip/pose';
 import { makePoseBuffer, toSceneSpace } from '../clip/pose';
+import { easedFromRest } from '../evaluate/gapPose';
 import { evaluate } from '../footlock/evaluate';
 import type { CharacterPlan } from '../plan/plan';
 import { InputError } from '../math/errors';
-import { quatNormalize } from '../math/quaternion';
+import type { FloorMove } from '../math/floorMove';
+import { composeMoves, invertMove, unpackMove } from '../math/floorMove';
+import { quatNormalize, quatTurn } from '../math/quaternion';
 import type { Skeleton } from '../skeleton/skeleton';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
@@ -18,8 +21,14 @@ export interface BakeOptions {
   readonly to?: number;
   /** Samples a second of the result; default the scene's rate. */
   readonly rate?: number;
-  /** `in place` holds the root's x and z where they are at the first frame. */
+  /** `in place` holds the root's x and z where they are at the first frame; default `recorded`. */
   readonly travel?: 'recorded' | 'in place';
+  /** Whether `in place` holds the facing as well; default false. */
+  readonly keepFacing?: boolean;
+  /** Whether the performance begins at the origin and faces +Z there; default where it is in the scene. */
+  readonly fromOrigin?: boolean;
+  /** Scene frames before the first in which the body comes out of its rest pose; default 0. */
+  readonly leadIn?: number;
 }
 
 /** Frames of a piece: few enough for a report of progress after each. */
@@ -55,7 +64,7 @@ export interface BakedPieces extends MotionPieces {
 
 /**
  * Computes a character's performance piece by piece: floor((to - from) R'/R + 0.5) samples, sample j at scene frame
- * from + j R/R'. Only one piece is there at a time.
+ * from + j R/R'; a lead-in comes before them. Only one piece is there at a time.
  *
  * @throws InputError `bake-range` where the range is empty or too long
  */
@@ -64,7 +73,9 @@ export function bakePieces(plan: CharacterPlan, sceneRate: Rate, options: BakeOp
   const to = options.to ?? plan.end;
   const R = framesPerSecond(sceneRate);
   const rate = options.rate ?? R;
-  const frames = bakedFrames(from, to, rate, R);
+  const { leadIn = 0 } = options;
+  const begin = from - leadIn;
+  const frames = bakedFrames(begin, to, rate, R);
   if (!(frames >= 1) || frames > MAX_FRAMES) {
     throw new InputError(
       'bake-range',
@@ -77,8 +88,10 @@ export function bakePieces(plan: CharacterPlan, sceneRate: Rate, options: BakeOp
   const sampler: Sampler = {
     plan,
     translated: translatedJoints(plan),
-    frameOf: (j) => from + (j * R) / rate,
-    inPlace: options.travel === 'in place',
+    frameOf: (j) => begin + (j * R) / rate,
+    from,
+    leadIn,
+    options,
     rate,
   };
   return {
@@ -97,37 +110,75 @@ interface Sampler {
   readonly translated: Int32Array;
   /** The scene frame of a sample. */
   readonly frameOf: (sample: number) => number;
-  readonly inPlace: boolean;
+  /** The first frame of the performance, and how many of a lead-in come before it. */
+  readonly from: number;
+  readonly leadIn: number;
+  readonly options: BakeOptions;
   readonly rate: number;
 }
 
 function* samplePieces(sampler: Sampler, frames: number): Generator<Clip> {
-  const buffer = makePoseBuffer(sampler.plan.skeleton);
-  const hold = evaluate(sampler.plan, sampler.frameOf(0), buffer).root.slice(0, 2);
+  const { plan, from, options } = sampler;
+  const buffer = makePoseBuffer(plan.skeleton);
+  const place = placer(unpackMove(evaluate(plan, from, buffer).root), options);
   for (let first = 0; first < frames; first += FRAMES_PER_PIECE)
-    yield samplePiece(sampler, first, Math.min(FRAMES_PER_PIECE, frames - first), hold, buffer);
+    yield samplePiece(sampler, first, Math.min(FRAMES_PER_PIECE, frames - first), place, buffer);
+}
+
+/** Where a root is put; null where all stay. */
+type Placer = ((root: FloorMove) => FloorMove) | null;
+
+/** What is done with roots, by the one at the first frame. */
+function placer(first: FloorMove, { travel, keepFacing = false, fromOrigin = false }: BakeOptions): Placer {
+  const inPlace = travel === 'in place';
+  if (!inPlace && !fromOrigin) return null;
+  const back = invertMove(first);
+  return (root) => {
+    const held = inPlace ? { ...first, turn: keepFacing ? first.turn : root.turn } : root;
+    return fromOrigin ? composeMoves(back, held) : held;
+  };
+}
+
+/** Writes the pose of a scene frame, in scene space; before the first a part of the way to it from the rest pose. */
+function poseAt({ plan, from, leadIn }: Sampler, frame: number, out: PoseBuffer): ScenePose {
+  const pose = toSceneSpace(plan.skeleton, evaluate(plan, Math.max(frame, from), out));
+  return frame < from ? easedFromRest(plan, 1 - (from - frame) / leadIn, pose) : pose;
+}
+
+/** Moves a pose on the floor to where its root is put. */
+function putRoot(plan: CharacterPlan, place: NonNullable<Placer>, pose: ScenePose): void {
+  const { skeleton, travelBone } = plan;
+  const root = unpackMove(pose.root);
+  const to = place(root);
+  const { x, z, turn } = composeMoves(to, invertMove(root));
+  const at = skeleton.rootBone * 3;
+  const moved = composeMoves(
+    { x, z, turn },
+    { x: pose.translations[at]!, z: pose.translations[at + 2]!, turn: 0 },
+  );
+  pose.translations[at] = moved.x;
+  pose.translations[at + 2] = moved.z;
+  if (turn !== 0) quatTurn(pose.rotations, skeleton.rootBone * 4, turn);
+  pose.root.set([to.x, to.z, to.turn]);
+  if (travelBone) placeTravelBone(skeleton, travelBone.joint, travelBone.turned, pose);
 }
 
 function samplePiece(
-  { plan, translated, frameOf, inPlace, rate }: Sampler,
+  sampler: Sampler,
   first: number,
   frames: number,
-  hold: Float64Array,
+  place: Placer,
   buffer: PoseBuffer,
 ): Clip {
+  const { plan, translated, frameOf, rate } = sampler;
   const { skeleton, travelBone } = plan;
   const joints = skeleton.names.length;
   const rotations = new Float32Array(frames * joints * 4);
   const translations = new Float32Array(frames * translated.length * 3);
   const roots = new Float64Array(frames * 3);
   for (let j = 0; j < frames; j++) {
-    const pose = toSceneSpace(skeleton, evaluate(plan, frameOf(first + j), buffer));
-    if (inPlace) {
-      pose.translations[skeleton.rootBone * 3]! += hold[0]! - pose.root[0]!;
-      pose.translations[skeleton.rootBone * 3 + 2]! += hold[1]! - pose.root[1]!;
-      pose.root.set(hold);
-      if (travelBone) placeTravelBone(skeleton, travelBone.joint, travelBone.turned, pose);
-    }
+    const pose = poseAt(sampler, frameOf(first + j), buffer);
+    if (place) putRoot(plan, place, pose);
     roots.set(pose.root, j * 3);
     for (let q = 0; q < joints * 4; q += 4) quatNormalize(pose.rotations, q);
     rotations.set(pose.rotations, j * joints * 4);

@@ -30,7 +30,16 @@ export function leadInPose(plan: CharacterPlan, frame: number, out: PoseBuffer):
   const first = plan.segments[0]!;
   const pose = firstPose(first, out);
   if (plan.leadIn === 0) return pose;
-  const w = curveWeight('smooth', Math.max(0, 1 - (first.start - frame) / plan.leadIn));
+  return easedFromRest(plan, Math.max(0, 1 - (first.start - frame) / plan.leadIn), pose);
+}
+
+/**
+ * Takes a pose a part of the way back to the rest pose, where its root stands; in its own memory.
+ *
+ * @param share of the time from the rest pose, at 0, to the pose, at 1
+ */
+export function easedFromRest(plan: CharacterPlan, share: number, pose: ScenePose): ScenePose {
+  const w = curveWeight('smooth', share);
   return blendPoses(plan.skeleton.rootBone, 1 - w, pose, restOn(pose.root, plan, plan.scratch));
 }
 

@@ -10,6 +10,8 @@ export interface BvhWriteOptions {
   readonly unitsPerMetre?: number;
   /** How the body's own file wrote it, if that was BVH. */
   readonly layout?: BvhLayout;
+  /** Names of the joints in the file; default those of the layout. */
+  readonly names?: readonly string[];
 }
 
 /** Digits behind the point: a millionth of a degree or unit. */
@@ -38,7 +40,7 @@ export class BvhText {
   /** @throws InputError `scale` where the units are no number above zero */
   constructor(
     private readonly motion: MotionPieces,
-    { layout, unitsPerMetre }: BvhWriteOptions,
+    { layout, unitsPerMetre, names }: BvhWriteOptions,
   ) {
     const { skeleton } = motion;
     const layoutUnits = layout ? 1 / layout.metresPerUnit : 1;
@@ -47,9 +49,10 @@ export class BvhText {
       throw new InputError('scale', `${units} is not a number of units a metre.`);
     }
     this.units = units;
-    this.joints = layout
+    const joints = layout
       ? rescale(layout.joints, (units / layoutUnits) * skeleton.size)
       : plainJoints(motion.translated, skeleton, units);
+    this.joints = names ? joints.map((joint, j) => ({ ...joint, name: names[j] ?? joint.name })) : joints;
     this.relative = restRelative(skeleton);
     this.buffer = makePoseBuffer(skeleton);
   }

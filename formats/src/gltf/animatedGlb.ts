@@ -1,17 +1,22 @@
 import { BIN_CHUNK, JSON_CHUNK, MAGIC, readChunks } from './container';
 
-/** An animation of joints: one rotation track each, a track of places where a joint moves. */
-export interface JointTracks {
+/** What moves one property of a node. */
+export interface NodeTrack {
+  readonly node: number;
+  readonly path: 'rotation' | 'translation';
+  /** Seconds, rising; tracks that share them share the array. */
+  readonly times: Float32Array;
+  /** times x 4 (xyzw) or x 3; for cubics three of these a time: the slope in, the value, the slope out. */
+  readonly values: Float32Array;
+  readonly interpolation: 'LINEAR' | 'CUBICSPLINE';
+}
+
+/** An animation of nodes. */
+export interface NodeAnimation {
   readonly name: string;
-  /** Samples a second. */
+  /** Samples a second that it was made with; kept beside it, since keys need not be evenly apart. */
   readonly rate: number;
-  readonly frames: number;
-  /** The node of each joint. */
-  readonly nodes: readonly number[];
-  /** frames x 4, xyzw. */
-  readonly rotations: readonly Float32Array[];
-  /** frames x 3; null where a joint only turns. */
-  readonly translations: readonly (Float32Array | null)[];
+  readonly tracks: readonly NodeTrack[];
 }
 
 /** What of a glTF document is written here (glTF 2.0.1, sections 3.6 and 3.11). */
@@ -26,55 +31,76 @@ const FLOAT = 5126;
 const WIDTHS = { SCALAR: 1, VEC3: 3, VEC4: 4 } as const;
 
 /**
- * A GLB without animations with one, as its parts: the tracks are put behind what is in it, as they are, so that a long motion is
+ * A GLB without animations with some, as its parts: the tracks are put behind what is in it, as they are, so that a long motion is
  * not copied on its way to the disk.
  */
-export function animatedGlb(unanimated: Uint8Array, tracks: JointTracks): Uint8Array[] {
+export function animatedGlb(unanimated: Uint8Array, animations: readonly NodeAnimation[]): Uint8Array[] {
   const chunks = readChunks(unanimated);
   const json = JSON.parse(new TextDecoder().decode(chunks.json)) as Json;
   const bin = padded(chunks.bin ?? new Uint8Array(0), 0);
-  const parts: Uint8Array[] = [bin];
-  let length = bin.length;
-  const accessor = (values: Float32Array, type: keyof typeof WIDTHS, bounds: object = {}): number => {
-    const bytes = new Uint8Array(values.buffer, values.byteOffset, values.byteLength);
-    const view = { buffer: 0, byteOffset: length, byteLength: bytes.length };
-    const bufferView = (json.bufferViews ??= []).push(view) - 1;
-    parts.push(bytes);
-    length += bytes.length;
-    const count = values.length / WIDTHS[type];
-    return (json.accessors ??= []).push({ bufferView, componentType: FLOAT, count, type, ...bounds }) - 1;
-  };
-  const times = Float32Array.from({ length: tracks.frames }, (_, f) => f / tracks.rate);
-  const input = accessor(times, 'SCALAR', { min: [times[0]], max: [times[tracks.frames - 1]] });
-  const samplers: object[] = [];
-  const channels: object[] = [];
-  const channel = (node: number, path: 'rotation' | 'translation', output: number): void => {
-    channels.push({ sampler: samplers.length, target: { node, path } });
-    samplers.push({ input, output, interpolation: 'LINEAR' });
-  };
-  // Joints that stay in one and the same turn, as those that a clip does not move do, share their track.
-  const still = new Map<string, number>();
-  const turns = (values: Float32Array): number => {
-    if (!isConstant(values)) return accessor(values, 'VEC4');
-    const key = values.subarray(0, 4).join();
-    const shared = still.get(key) ?? accessor(values, 'VEC4');
-    still.set(key, shared);
-    return shared;
-  };
-  tracks.nodes.forEach((node, j) => {
-    channel(node, 'rotation', turns(tracks.rotations[j]!));
-    const places = tracks.translations[j];
-    if (places) channel(node, 'translation', accessor(places, 'VEC3'));
+  const content = new Content(json, bin);
+  json.animations = animations.map(({ name, rate, tracks }) => {
+    const samplers: object[] = [];
+    const channels: object[] = [];
+    for (const { node, path, times, values, interpolation } of tracks) {
+      channels.push({ sampler: samplers.length, target: { node, path } });
+      const output = content.values(values, path === 'rotation' ? 'VEC4' : 'VEC3');
+      samplers.push({ input: content.times(times), output, interpolation });
+    }
+    return { name, extras: { rate }, samplers, channels };
   });
-  json.animations = [{ name: tracks.name, extras: { rate: tracks.rate }, samplers, channels }];
-  json.buffers = [{ ...json.buffers?.[0], byteLength: length }];
+  json.buffers = [{ ...json.buffers?.[0], byteLength: content.length }];
   const text = padded(new TextEncoder().encode(JSON.stringify(json)), ' '.charCodeAt(0));
-  const head = header(MAGIC, 2, 12 + 8 + text.length + 8 + length);
-  return [head, header(text.length, JSON_CHUNK), text, header(length, BIN_CHUNK), ...parts];
+  const head = header(MAGIC, 2, 12 + 8 + text.length + 8 + content.length);
+  return [head, header(text.length, JSON_CHUNK), text, header(content.length, BIN_CHUNK), ...content.parts];
 }
 
-const isConstant = (rotations: Float32Array): boolean =>
-  rotations.every((value, i) => i < 4 || value === rotations[i - 4]);
+/** Numbers that are put behind a GLB's own content, with the views and accessors that name them. */
+class Content {
+  readonly parts: Uint8Array[];
+  length: number;
+  private readonly known = new Map<Float32Array | string, number>();
+
+  constructor(
+    private readonly json: Json,
+    bin: Uint8Array,
+  ) {
+    this.parts = [bin];
+    this.length = bin.length;
+  }
+
+  times(times: Float32Array): number {
+    return this.once(times, () =>
+      this.accessor(times, 'SCALAR', { min: [times[0]], max: [times[times.length - 1]] }),
+    );
+  }
+
+  values(values: Float32Array, type: 'VEC3' | 'VEC4'): number {
+    // Joints that stay in one and the same turn, as those that a clip does not move do, share their track.
+    const width = WIDTHS[type];
+    const isConstant = values.every((value, i) => i < width || value === values[i - width]);
+    const key = isConstant ? `${values.subarray(0, width).join()} ${values.length}` : values;
+    return this.once(key, () => this.accessor(values, type));
+  }
+
+  private once(key: Float32Array | string, make: () => number): number {
+    const index = this.known.get(key) ?? make();
+    this.known.set(key, index);
+    return index;
+  }
+
+  private accessor(values: Float32Array, type: keyof typeof WIDTHS, bounds: object = {}): number {
+    const bytes = new Uint8Array(values.buffer, values.byteOffset, values.byteLength);
+    const view = { buffer: 0, byteOffset: this.length, byteLength: bytes.length };
+    const bufferView = (this.json.bufferViews ??= []).push(view) - 1;
+    this.parts.push(bytes);
+    this.length += bytes.length;
+    const count = values.length / WIDTHS[type];
+    return (
+      (this.json.accessors ??= []).push({ bufferView, componentType: FLOAT, count, type, ...bounds }) - 1
+    );
+  }
+}
 
 /** Bytes up to a multiple of four, as chunks are (section 4.4.3). */
 function padded(bytes: Uint8Array, fill: number): Uint8Array {

@@ -1,14 +1,16 @@
 import type { Node } from '@gltf-transform/core';
 import { Document, Logger, WebIO } from '@gltf-transform/core';
-import type { Clip, MotionPieces, Pose } from '@warper/core';
-import { makePoseBuffer, piecesOf, samplePose } from '@warper/core';
-import { quatConjugate, quatMultiply, quatNormalize, quatRotate } from '@warper/core/kernels';
+import type { Clip, MotionPieces } from '@warper/core';
+import { defined, piecesOf } from '@warper/core';
 import type { GltfLayout } from '../imported';
 import { joinBytes } from '../joinBytes';
+import type { NodeAnimation, NodeTrack } from './animatedGlb';
 import { animatedGlb } from './animatedGlb';
 import { copyInto } from './copyInto';
 import { openDocument } from './open';
 import { mergeBuffers } from './mergeBuffers';
+import type { KeyChoice, MotionTracks, WrittenMotion } from './motionTracks';
+import { motionTracks } from './motionTracks';
 
 /** What the body's own file was, so that its mesh, materials and textures can be kept. */
 export interface GltfSource {
@@ -24,54 +26,100 @@ export interface GltfSource {
 export const writeGlb = async (clip: Clip, source?: GltfSource): Promise<Uint8Array> =>
   joinBytes(await glbParts(piecesOf(clip), source));
 
-/** A motion as the parts of a GLB, in order; see `writeGlb`. The samples are there once, in the order of the file. */
-export async function glbParts(motion: MotionPieces, source?: GltfSource): Promise<Uint8Array[]> {
-  const { document, nodes } = await stillBody(motion, source);
-  return animated(document, nodes, motion, await readTracks(motion, layoutOf(motion, source)));
-}
-
-/** One of several who perform in one file. */
+/** One of those who perform in a file. */
 export interface Performer {
   readonly name: string;
-  readonly motion: MotionPieces;
+  /** One for each take of the file, in order. */
+  readonly takes: readonly WrittenMotion[];
   readonly source?: GltfSource;
+  /** Names of the joints in the file; default those of the skeleton. */
+  readonly jointNames?: readonly string[];
 }
 
+/** What a GLB is written with. */
+export interface GlbOptions {
+  /** Names of the animations, one for each take; default that of the first motion of each. */
+  readonly takes?: readonly string[];
+  /** Name of the file's scene, where several perform. */
+  readonly scene?: string;
+  readonly keys?: KeyChoice;
+  /** Called with what was left of the keys, one take of one performer after the other. */
+  readonly onTracks?: (tracks: MotionTracks) => void;
+}
+
+/** A motion as the parts of a GLB, in order; see `writeGlb`. The samples are there once, in the order of the file. */
+export const glbParts = (
+  motion: WrittenMotion,
+  source?: GltfSource,
+  keys: KeyChoice = 'every',
+): Promise<Uint8Array[]> => glbOfPerformers([{ name: motion.name, takes: [motion], source }], { keys });
+
 /**
- * Several motions as the parts of one GLB: each body below a node of its character's name, all moved by one animation. The motions must be
- * of one length and rate.
- *
- * @param name of the animation
+ * Those who perform as the parts of one GLB: one body as its own file has it, several below a node of their characters' names. Each take is
+ * an animation that moves all of them; the motions of a take must be of one length and rate.
  */
-export async function glbOfSeveral(performers: readonly Performer[], name: string): Promise<Uint8Array[]> {
+export async function glbOfPerformers(
+  performers: readonly Performer[],
+  { takes, scene = '', keys = 'every', onTracks }: GlbOptions = {},
+): Promise<Uint8Array[]> {
+  const stills = await Promise.all(performers.map((p) => stillBody(p)));
+  const [only] = stills;
+  const { document, nodes } =
+    only && stills.length === 1
+      ? { document: only.document, nodes: [only.nodes] }
+      : gathered(performers, stills, scene);
+  document.getRoot().getAsset().generator = 'Warper';
+  mergeBuffers(document);
+  const still = await new WebIO().setLogger(SILENT).writeBinary(document);
+  const all = new Map(
+    document
+      .getRoot()
+      .listNodes()
+      .map((node, i) => [node, i]),
+  );
+  const animations: NodeAnimation[] = [];
+  const [first] = performers;
+  for (const [t, motion] of (first?.takes ?? []).entries()) {
+    const tracks: NodeTrack[] = [];
+    for (const [p, performer] of performers.entries()) {
+      const own = defined(performer.takes[t]);
+      const indices = defined(nodes[p]).map((node) => defined(all.get(node)));
+      const made = await motionTracks(own, layoutOf(own, performer.source), indices, keys);
+      onTracks?.(made);
+      tracks.push(...made.tracks);
+    }
+    animations.push({ name: takes?.[t] ?? motion.name, rate: motion.rate, tracks });
+  }
+  return animatedGlb(still, animations);
+}
+
+interface Still {
+  readonly document: Document;
+  /** The nodes of the joints. */
+  readonly nodes: readonly Node[];
+}
+
+/** The bodies in one document, each below a node of its character's name; and the nodes of the joints of each. */
+function gathered(
+  performers: readonly Performer[],
+  stills: readonly Still[],
+  name: string,
+): { readonly document: Document; readonly nodes: readonly (readonly Node[])[] } {
   const document = new Document().setLogger(SILENT);
   const scene = document.createScene(name);
   document.getRoot().setDefaultScene(scene);
-  const nodes: Node[] = [];
-  const tracks: Tracks = { rotations: [], translations: [] };
-  for (const { name: called, motion, source } of performers) {
-    const still = await stillBody(motion, source);
+  const nodes = stills.map((still, i) => {
     const copied = copyInto(document, still.document);
-    const above = document.createNode(called);
+    const above = document.createNode(defined(performers[i]).name);
     scene.addChild(above);
     for (const own of still.document.getRoot().listScenes()) {
       // What has a skin is moved by its joints alone, and belongs to no other node (glTF 2.0.1, section 3.7.3.1).
       for (const child of own.listChildren()) (child.getSkin() ? scene : above).addChild(copied(child));
       copied(own).dispose();
     }
-    nodes.push(...still.nodes.map(copied));
-    const read = await readTracks(motion, layoutOf(motion, source));
-    tracks.rotations.push(...read.rotations);
-    tracks.translations.push(...read.translations);
-  }
-  const [first] = performers;
-  if (!first) throw new Error('Nobody performs.');
-  return animated(document, nodes, { ...first.motion, name }, tracks);
-}
-
-interface Tracks {
-  readonly rotations: Float32Array[];
-  readonly translations: (Float32Array | null)[];
+    return still.nodes.map(copied);
+  });
+  return { document, nodes };
 }
 
 const SILENT = new Logger(Logger.Verbosity.SILENT);
@@ -80,14 +128,13 @@ const layoutOf = (motion: MotionPieces, source: GltfSource | undefined): GltfLay
   source ? sizedLayout(source.layout, motion) : plainLayout(motion);
 
 /** The document of a body that nothing moves yet, and the node of each of its joints. */
-async function stillBody(
-  motion: MotionPieces,
-  source: GltfSource | undefined,
-): Promise<{ document: Document; nodes: Node[] }> {
+async function stillBody({ takes, source, jointNames }: Performer): Promise<Still> {
+  const motion = defined(takes[0]);
   const document = source ? await openDocument(source.bytes, source.beside) : boneDocument(motion);
   dropAnimations(document);
   const all = document.getRoot().listNodes();
   const nodes = motion.skeleton.names.map((_, i) => all[source ? source.layout.nodes[i]! : i]!);
+  jointNames?.forEach((name, i) => nodes[i]?.setName(name));
   if (source) {
     // A larger character is its own body under a larger topmost joint, so that its skin grows along.
     const top = nodes[0]!;
@@ -97,20 +144,6 @@ async function stillBody(
   }
   clearUnusedJoints(document);
   return { document, nodes };
-}
-
-/** A document as the parts of a GLB in which one animation moves nodes. */
-async function animated(
-  document: Document,
-  nodes: readonly Node[],
-  { name, rate, frames }: Pick<MotionPieces, 'name' | 'rate' | 'frames'>,
-  tracks: Tracks,
-): Promise<Uint8Array[]> {
-  document.getRoot().getAsset().generator = 'Warper';
-  mergeBuffers(document);
-  const still = await new WebIO().setLogger(SILENT).writeBinary(document);
-  const all = document.getRoot().listNodes();
-  return animatedGlb(still, { name, rate, frames, nodes: nodes.map((node) => all.indexOf(node)), ...tracks });
 }
 
 function boneDocument({ skeleton }: MotionPieces): Document {
@@ -163,50 +196,6 @@ function dropAnimations(document: Document): void {
   for (const accessor of accessors) {
     if (accessor?.listParents().every((p) => p.propertyType === 'Root')) accessor.dispose();
   }
-}
-
-/** The motion's local transforms as the file's nodes mean them: under the nodes above, in their scales; joint by joint. */
-async function readTracks(motion: MotionPieces, layout: GltfLayout): Promise<Tracks> {
-  const { frames, skeleton } = motion;
-  const joints = skeleton.names.length;
-  const rotations = skeleton.names.map(() => new Float32Array(frames * 4));
-  const moves = new Set(motion.translated);
-  const translations = skeleton.names.map((_, j) => (moves.has(j) ? new Float32Array(frames * 3) : null));
-  const buffer = makePoseBuffer(skeleton);
-  const inverse = new Float64Array(4);
-  quatConjugate(Float64Array.from(layout.aboveRotation), 0, inverse, 0);
-  const before = new Float64Array(joints * 4);
-  let f = 0;
-  for await (const piece of motion.pieces()) {
-    for (let s = 0; s < piece.frames; s++, f++) {
-      const pose = samplePose(piece, s, buffer);
-      outOfNode(pose, inverse, layout);
-      for (let j = 0; j < joints; j++) {
-        quatNormalize(pose.rotations, j * 4);
-        if (f > 0) sameSide(pose.rotations, before, j * 4);
-        rotations[j]!.set(pose.rotations.subarray(j * 4, j * 4 + 4), f * 4);
-        const places = translations[j];
-        if (!places) continue;
-        for (let k = 0; k < 3; k++) places[f * 3 + k] = pose.translations[j * 3 + k]! / layout.scales[j]!;
-      }
-      before.set(pose.rotations);
-    }
-  }
-  return { rotations, translations };
-}
-
-/** Takes the topmost joint out of the fixed transform above it. */
-function outOfNode(pose: Pose, inverse: Float64Array, layout: GltfLayout): void {
-  for (let k = 0; k < 3; k++) pose.translations[k]! -= layout.abovePosition[k]!;
-  quatRotate(inverse, 0, pose.translations, 0, pose.translations, 0);
-  quatMultiply(inverse, 0, pose.rotations, 0, pose.rotations, 0);
-}
-
-/** Flips a quaternion to the side of its forerunner, so that readers that blend without care stay right. */
-function sameSide(q: Float64Array, before: Float64Array, o: number): void {
-  let dot = 0;
-  for (let k = 0; k < 4; k++) dot += q[o + k]! * before[o + k]!;
-  if (dot < 0) for (let k = 0; k < 4; k++) q[o + k] = -q[o + k]!;
 }
 
 /** Sets joint numbers that have no weight to 0, as glTF 2.0.1, section 3.7.3.3, asks and not every file does. */

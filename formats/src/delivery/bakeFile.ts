@@ -1,0 +1,207 @@
+import type { CharacterPlan, Clip, MotionPieces, Plan } from '@warper/core';
+import { bakePieces, bakeSteps, loopClip, piecesOf, plantedSpans } from '@warper/core';
+import { BvhText } from '../bvh/write';
+import { csvHead, csvRows } from '../csv/write';
+import { textGltf } from '../gltf/textGltf';
+import type { WrittenMotion } from '../gltf/motionTracks';
+import type { Performer } from '../gltf/write';
+import { glbOfPerformers } from '../gltf/write';
+import type { Body } from '../imported';
+import { joinBytes } from '../joinBytes';
+import type { MotionLibrary, Source } from '../library';
+import type { BakeOrder, PlannedFile } from './plannedFiles';
+import type { BakeSettings, BakeSpan } from './settings';
+
+/** What a bake needs beside the file that it writes. */
+export interface BakeSource {
+  readonly plan: Plan;
+  readonly library: MotionLibrary;
+}
+
+/** Gets the finished share of a file; what it throws, or rejects with, ends the bake. */
+export type BakeProgress = (share: number) => void | Promise<void>;
+
+/** What became of a file. */
+export interface BakedFacts {
+  /** Samples of each take. */
+  readonly frames: readonly number[];
+  readonly rate: number;
+  readonly joints: number;
+  readonly bytes: number;
+  /** Keys of all tracks, and the furthest that a joint comes off its place, where keys were left out; else null. */
+  readonly reduced: { readonly keys: number; readonly of: number; readonly errorMillimetres: number } | null;
+}
+
+/** Rows of a table that are made at once. */
+const ROWS = 256;
+
+/** Of a file's time, what goes into computing the motion; the rest writes it. */
+const COMPUTING = 0.9;
+
+/**
+ * Bakes a planned file: its content in parts that follow each other, and at the end what became of it. A motion that is written sample
+ * by sample is there one piece at a time.
+ */
+export async function* bakeFile(
+  { plan, library }: BakeSource,
+  file: PlannedFile,
+  order: Pick<BakeOrder, 'name' | 'settings'>,
+  progress: BakeProgress,
+): AsyncGenerator<Uint8Array, BakedFacts> {
+  const { settings } = order;
+  const takes = file.characters.length * file.spans.length;
+  let done = 0;
+  const motions: WrittenMotion[][] = [];
+  for (const character of file.characters) {
+    const own: WrittenMotion[] = [];
+    for (const span of file.spans) {
+      const before = done++;
+      const share = (s: number): void | Promise<void> => progress(((before + s) / takes) * COMPUTING);
+      own.push(await motionOf(plan, character, span, settings, share));
+    }
+    motions.push(own);
+  }
+  const entries = file.characters.map((c) => library.bodyEntry(c.character.body));
+  const job: Job = { file, order, motions, entries };
+  const counted = { bytes: 0 };
+  const reduced = { keys: 0, of: 0, errorMillimetres: 0 };
+  for await (const part of partsOf(job, reduced)) {
+    counted.bytes += part.length;
+    yield part;
+  }
+  await progress(1);
+  return {
+    frames: motions[0]?.map((m) => m.frames) ?? [],
+    rate: file.rate,
+    joints: file.joints,
+    ...counted,
+    reduced: settings.keys === 'reduced' && reduced.keys > 0 ? reduced : null,
+  };
+}
+
+/** A character's motion over a span, as it goes into the file: in pieces, or whole where its end or its keys depend on all of it. */
+async function motionOf(
+  plan: Plan,
+  character: CharacterPlan,
+  { from, to }: BakeSpan,
+  settings: BakeSettings,
+  progress: BakeProgress,
+): Promise<WrittenMotion> {
+  const { format, travel, keepFacing, fromOrigin, leadIn, loop, keys } = settings;
+  const rate = settings.rate ?? undefined;
+  const options = { from, to, rate, travel, keepFacing, fromOrigin, leadIn };
+  // A table says where the root is, which is calmed over time.
+  if (loop === 'as it is' && keys === 'every' && format !== 'csv')
+    return withProgress(bakePieces(character, plan.rate, options), progress);
+  const steps = bakeSteps(character, plan.rate, options);
+  for (;;) {
+    const step = steps.next();
+    if (!step.done) {
+      await progress(step.value);
+      continue;
+    }
+    const clip = loopClip(step.value, loop);
+    return keys === 'every' ? piecesOf(clip) : { ...piecesOf(clip), exact: plantedSpans(clip) };
+  }
+}
+
+/** A motion that reports how much of it has been computed. */
+function withProgress(motion: MotionPieces, progress: BakeProgress): MotionPieces {
+  async function* pieces(): AsyncGenerator<Clip> {
+    let done = 0;
+    for await (const piece of motion.pieces()) {
+      yield piece;
+      done += piece.frames;
+      await progress(done / motion.frames);
+    }
+  }
+  return { ...motion, pieces };
+}
+
+interface Job {
+  readonly file: PlannedFile;
+  readonly order: Pick<BakeOrder, 'name' | 'settings'>;
+  /** By character and take. */
+  readonly motions: readonly (readonly WrittenMotion[])[];
+  readonly entries: readonly ({ readonly body: Body; readonly source: Source } | undefined)[];
+}
+
+async function* partsOf(
+  job: Job,
+  reduced: { keys: number; of: number; errorMillimetres: number },
+): AsyncGenerator<Uint8Array> {
+  const { settings } = job.order;
+  const [motion] = job.motions[0] ?? [];
+  if (!motion) return;
+  const names = jointNames(motion, settings);
+  switch (settings.format) {
+    case 'glb':
+      yield* await glbParts(job, reduced);
+      return;
+    case 'gltf':
+      yield textGltf(joinBytes(await glbParts(job, reduced)));
+      return;
+    case 'bvh': {
+      const layout = job.entries[0]?.body.layout;
+      const text = new BvhText(motion, {
+        layout: layout?.kind === 'bvh' ? layout : undefined,
+        unitsPerMetre: settings.unitsPerMetre ?? undefined,
+        names,
+      });
+      yield encode(text.head());
+      for await (const piece of motion.pieces()) yield encode(text.rows(piece));
+      return;
+    }
+    case 'csv': {
+      yield encode(csvHead(names ?? motion.skeleton.names));
+      for await (const clip of motion.pieces())
+        for (let first = 0; first < clip.frames; first += ROWS)
+          yield encode(
+            csvRows(clip, first, Math.min(first + ROWS, clip.frames), settings.unitsPerMetre ?? 1),
+          );
+    }
+  }
+}
+
+function glbParts(
+  { file, order, motions, entries }: Job,
+  reduced: { keys: number; of: number; errorMillimetres: number },
+): Promise<Uint8Array[]> {
+  const { settings } = order;
+  const performers = file.characters.map(({ character }, i): Performer => {
+    const takes = motions[i] ?? [];
+    const entry = entries[i];
+    const layout = entry?.body.layout;
+    return {
+      name: character.name,
+      takes,
+      source:
+        settings.withBody && entry && layout?.kind === 'gltf'
+          ? { bytes: entry.source.bytes, layout }
+          : undefined,
+      jointNames: takes[0] && jointNames(takes[0], settings),
+    };
+  });
+  const [only] = file.characters;
+  const whole = file.characters.length === 1 && only ? only.character.name : order.name;
+  return glbOfPerformers(performers, {
+    scene: order.name,
+    takes: file.spans.map((span) => (file.spans.length > 1 ? span.name : whole)),
+    keys:
+      settings.keys === 'every'
+        ? 'every'
+        : { errorMetres: settings.errorMillimetres / 1000, interpolation: settings.interpolation },
+    onTracks: ({ keys, of, errorMetres }) => {
+      reduced.keys += keys;
+      reduced.of += of;
+      reduced.errorMillimetres = Math.max(reduced.errorMillimetres, errorMetres * 1000);
+    },
+  });
+}
+
+/** Names by roles, for joints that have one; undefined where the skeleton's own are kept. */
+const jointNames = ({ skeleton }: MotionPieces, settings: BakeSettings): readonly string[] | undefined =>
+  settings.jointNames === 'own' ? undefined : skeleton.names.map((name, j) => skeleton.roles[j] ?? name);
+
+const encoder = new TextEncoder();
+const encode = (text: string): Uint8Array => encoder.encode(text);
