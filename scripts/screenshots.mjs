@@ -296,7 +296,7 @@ await settle();
 await page.goto(`${origin}/scene/lamp-round/bake`);
 await page.waitForSelector('::-p-aria([name="Bake GLB"][role="button"])');
 await (await page.$('::-p-aria([name="Bake GLB"][role="button"])')).click();
-await page.waitForSelector('::-p-text(Download again)', { timeout: 60_000 });
+await page.waitForSelector('::-p-text(Save again)', { timeout: 60_000 });
 await take('bake');
 
 // Two clips that do not join, and a bridge between them that is shown before it is taken.

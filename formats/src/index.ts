@@ -19,6 +19,8 @@ export * from './delivery/settings';
 export * from './delivery/fileName';
 export * from './delivery/plannedFiles';
 export * from './delivery/bakeFile';
+export * from './delivery/bakeRemarks';
+export * from './zipStream';
 export * from './gltf/pack';
 export * from './gltf/sampler';
 export type * from './cues/layerSheet';

@@ -40,7 +40,7 @@ export function NumberField(props: Props) {
           aria-invalid={wrong}
           {...input}
         />
-        <span className="w-4 text-soft">{unit}</span>
+        <span className="min-w-4 text-soft">{unit}</span>
       </span>
       {limited && (
         <p role="status" className="w-full text-right text-note text-watch">

@@ -6,6 +6,7 @@ import type {
   Answer,
   BakeRequest,
   BakeResult,
+  BakeShare,
   ChoiceRequest,
   FollowRequest,
   Following,
@@ -75,7 +76,7 @@ export class MotionClient {
   }
 
   /** Bakes; aborting the signal stops it with the code `cancelled`. */
-  bake(request: BakeRequest, progress: (share: number) => void, signal: AbortSignal): Promise<BakeResult> {
+  bake(request: BakeRequest, progress: BakeShare, signal: AbortSignal): Promise<BakeResult> {
     return this.longWork(
       signal,
       (remote, id) => remote.bake(id, request, proxy(progress)) as Promise<Answer<BakeResult>>,

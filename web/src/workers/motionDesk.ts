@@ -2,22 +2,22 @@ import type { Clip, ContinuityItem, Edit, Mend, Plan, RoleMap, Scene } from '@wa
 import {
   InputError,
   Memory,
-  bakePieces,
   chooseJoinsSteps,
   clipEntry,
   continuityReport,
   createCompiler,
-  defined,
   mendSteps,
 } from '@warper/core';
 import {
   MotionLibrary,
+  ZipStream,
+  bakeFile,
   clipPreview,
   listBody,
   listClip,
-  motionParts,
   filesBeside,
   packGltf,
+  plannedFiles,
   readMotionFile,
   sourceOfId,
   sourcesOfScene,
@@ -31,6 +31,8 @@ import type {
   Answer,
   BakeRequest,
   BakeResult,
+  BakeShare,
+  BakedFile,
   ChoiceRequest,
   FollowRequest,
   Following,
@@ -97,7 +99,7 @@ export class MotionDesk implements MotionWorker {
     return result.ok ? transfer(result, buffersOf(result.value)) : result;
   }
 
-  bake(id: string, request: BakeRequest, progress: (share: number) => void): Promise<Answer<BakeResult>> {
+  bake(id: string, request: BakeRequest, progress: BakeShare): Promise<Answer<BakeResult>> {
     return answer(() => this.bakeScene(id, request, progress));
   }
 
@@ -274,30 +276,30 @@ export class MotionDesk implements MotionWorker {
 
   private async bakeScene(
     id: string,
-    request: BakeRequest,
-    progress: (share: number) => void,
+    { scene, order }: BakeRequest,
+    progress: BakeShare,
   ): Promise<BakeResult> {
-    const plan = await this.planOf(request.scene);
-    const character = plan.characters.find((c) => c.character.id === request.character);
-    if (!character) throw new InputError('no-character', 'The scene no longer has this character.');
-    const motion = bakePieces(character, plan.rate, request.options);
-    const { body, source } = defined(this.library.bodyEntry(character.character.body));
-    const { frames, rate, skeleton } = motion;
-    const turn = this.turns(id, progress, 'bake');
-    async function* pieces(): AsyncGenerator<Clip> {
-      let done = 0;
-      for (const piece of motion.pieces()) {
-        yield piece;
-        done += piece.frames;
-        await turn(done / frames);
+    const plan = await this.planOf(scene);
+    const planned = plannedFiles(plan, order, this.library);
+    const zipped: BlobPart[] = [];
+    const zip = new ZipStream((part) => zipped.push(part as Uint8Array<ArrayBuffer>));
+    const files: BakedFile[] = [];
+    for (const [i, file] of planned.entries()) {
+      const turn = this.turns(id, (share) => progress(i, share), 'bake');
+      const parts: BlobPart[] = [];
+      zip.begin(file.name);
+      const content = bakeFile({ plan, library: this.library }, file, order, turn);
+      let step = await content.next();
+      for (; !step.done; step = await content.next()) {
+        parts.push(step.value as Uint8Array<ArrayBuffer>);
+        if (planned.length > 1) zip.push(step.value);
       }
+      zip.end();
+      files.push({ name: file.name, file: new Blob(parts), facts: step.value });
+      progress(i, 1);
     }
-    const options = { format: request.format, body, bytes: source.bytes };
-    const parts: BlobPart[] = [];
-    for await (const part of motionParts({ ...motion, pieces }, options))
-      parts.push(part as Uint8Array<ArrayBuffer>);
-    progress(1);
-    return { file: new Blob(parts), frames, rate, joints: skeleton.names.length };
+    zip.finish();
+    return { files, zip: planned.length > 1 ? new Blob(zipped) : null };
   }
 }
 

@@ -1,5 +1,5 @@
-import type { BakeOptions, ContinuityItem, Edit, Mend, MendableItem, RoleMap, Scene } from '@warper/core';
-import type { Imported } from '@warper/formats';
+import type { ContinuityItem, Edit, Mend, MendableItem, RoleMap, Scene } from '@warper/core';
+import type { BakeOrder, BakedFacts, Imported } from '@warper/formats';
 import type { SeamStudy } from './studySeam';
 import type { StoredBody, StoredClip, StoredEntry, StoredFile, StoredPreview } from './kept';
 
@@ -31,12 +31,10 @@ export interface ReadHow {
   readonly trial?: { readonly signature: string; readonly roles: RoleMap };
 }
 
-/** What a bake is to give. */
+/** What is to be baked. */
 export interface BakeRequest {
   readonly scene: Scene;
-  readonly character: string;
-  readonly format: 'glb' | 'bvh';
-  readonly options: BakeOptions;
+  readonly order: BakeOrder;
 }
 
 /** The seam that is to be studied. */
@@ -76,13 +74,22 @@ export interface Following {
 }
 
 /** A baked file and what it holds. */
-export interface BakeResult {
+export interface BakedFile {
+  readonly name: string;
   /** What was written; the browser may keep a large one on the disk. */
   readonly file: Blob;
-  readonly frames: number;
-  readonly rate: number;
-  readonly joints: number;
+  readonly facts: BakedFacts;
 }
+
+/** Everything that a bake has made. */
+export interface BakeResult {
+  readonly files: readonly BakedFile[];
+  /** All of them as one archive, where there are several. */
+  readonly zip: Blob | null;
+}
+
+/** How far a bake is: which of its files is made, and the share of it that is finished. */
+export type BakeShare = (file: number, share: number) => void;
 
 /** An error that has crossed from a worker, with everything that its reader needs. */
 export interface PlainError {
@@ -101,8 +108,8 @@ export type Answer<T> =
 export interface MotionWorker {
   /** Reads and measures a file; a large one is given as a blob, and read by the worker alone. */
   read(content: Uint8Array | Blob, file: string, how: ReadHow): Promise<Answer<ReadResult>>;
-  /** Bakes from the files kept in this browser; `progress` gets the finished share. */
-  bake(id: string, request: BakeRequest, progress: (share: number) => void): Promise<Answer<BakeResult>>;
+  /** Bakes from the files kept in this browser. */
+  bake(id: string, request: BakeRequest, progress: BakeShare): Promise<Answer<BakeResult>>;
   /** Compares the moments around the seam before a segment; `progress` gets the finished share. */
   study(id: string, request: StudyRequest, progress: (share: number) => void): Promise<Answer<SeamStudy>>;
   /** Chooses joins by what they measure: the edits that make them so, in order. */

@@ -3,7 +3,7 @@ import type { ListedBody, ListedClip } from '@warper/formats';
 import { foldersOf } from '@warper/formats';
 import { motion } from '../motion';
 import { keepRead } from '../pageLibrary';
-import { fileName } from '../fileName';
+import { fileName } from '@warper/formats';
 import { db } from '../db';
 import { fetchFromServer } from './fetchFromServer';
 import type { TakenAs } from './serverApi';

@@ -1,41 +1,30 @@
-import type { CharacterPlan, Plan, Scene, SeamMeasures } from '@warper/core';
-import { bakedFrames, framesPerSecond, parseRate, defined } from '@warper/core';
-import { Progress } from 'radix-ui';
-import { useRef, useState } from 'react';
-import { motion } from '../../data/motion';
-import { describeError } from '../../data/importFiles';
-import { Button, Check, Choice } from '../../ui/controls';
-import { download } from '../../ui/download';
-import { GradeMark, cm, degrees } from '../../ui/grade';
-import { NumberField } from '../../ui/NumberField';
-import { clock } from '../../ui/time';
-import { commit } from '../../store/edits';
-import { seamOf } from '../../store/plan';
-import { selectPreviewPlan, selectPreviewScene } from '../../store/selectors';
-import { useAppDispatch, useAppSelector } from '../../store/store';
+import type { CharacterPlan, Plan, Scene } from '@warper/core';
+import { InputError, framesPerSecond } from '@warper/core';
+import type { BakeFormat, BakeOrder, BakeSettings, PlannedFile } from '@warper/formats';
+import { BAKE_FORMATS, bakeRemarks, plannedFiles, seamsWithin } from '@warper/formats';
+import { useMemo, useState } from 'react';
+import type { KeptBakes } from '../../data/bakePresets';
+import { keepBakes, keptBakes } from '../../data/bakePresets';
+import { library } from '../../data/pageLibrary';
 import { OpeningPage } from '../../parts/OpeningPage';
 import { SceneHeader } from '../../parts/SceneHeader';
 import { useOpenScene } from '../../parts/useOpenScene';
-import { fileName } from '../../data/fileName';
+import { selectPreviewPlan, selectPreviewScene } from '../../store/selectors';
+import { useAppSelector } from '../../store/store';
+import { Button } from '../../ui/controls';
+import { BakedList } from './BakedList';
+import { FileGroup } from './FileGroup';
+import { FileList } from './FileList';
+import { MotionGroup } from './MotionGroup';
+import { PartGroup } from './PartGroup';
+import { Presets } from './Presets';
+import { SeamTable } from './SeamTable';
+import type { OwnFrames, Part } from './spans';
+import { offeredParts, partOf } from './spans';
+import { useBake } from './useBake';
+import { WhoGroup } from './WhoGroup';
 
-/** What is baked. */
-interface Settings {
-  readonly character: string;
-  readonly format: 'glb' | 'bvh';
-  readonly from: number;
-  readonly to: number;
-  readonly rate: number;
-  readonly travel: 'recorded' | 'in place';
-}
-
-interface Written {
-  readonly name: string;
-  readonly file: Blob;
-  readonly frames: number;
-  readonly rate: number;
-}
-
-/** Bakes a character's performance into one file. */
+/** Bakes performances into files: who, which part, and how. */
 export function BakePage() {
   const opening = useOpenScene();
   const scene = useAppSelector(selectPreviewScene);
@@ -56,240 +45,149 @@ export function BakePage() {
   );
 }
 
-function BakeForm({
-  scene,
-  plan,
-  performing,
-}: {
-  scene: Scene;
-  plan: Plan;
-  performing: readonly CharacterPlan[];
-}) {
-  const fps = framesPerSecond(plan.rate);
-  const first = defined(performing[0]);
-  const [settings, setSettings] = useState<Settings>({
-    character: first.character.id,
-    format: 'glb',
-    from: first.start,
-    to: first.end,
-    rate: fps,
-    travel: 'recorded',
-  });
-  const dispatch = useAppDispatch();
+interface FormProps {
+  readonly scene: Scene;
+  readonly plan: Plan;
+  readonly performing: readonly CharacterPlan[];
+}
+
+/** How bakes are set, kept from visit to visit. */
+function useSettings() {
+  const [kept, setKept] = useState(keptBakes);
+  const keep = (values: Partial<KeptBakes>): void => {
+    const next = { ...kept, ...values };
+    setKept(next);
+    keepBakes(next);
+  };
+  const set = (values: Partial<BakeSettings>): void => keep({ last: { ...kept.last, ...values } });
+  return { settings: kept.last, presets: kept.presets, set, keep };
+}
+
+/** Who and which part is baked; at first everybody, and what is selected in the workbench where that is segments. */
+function useOrder({ scene, plan, performing }: FormProps, settings: BakeSettings) {
+  const selection = useAppSelector((s) => s.session.selection);
+  const [chosen, setChosen] = useState<readonly string[]>(() => performing.map((c) => c.character.id));
+  const [part, setPart] = useState<Part>('scene');
+  const [own, setOwn] = useState<OwnFrames | null>(null);
+  const parts = offeredParts(scene, plan, chosen, selection, own);
+  const current = partOf(parts, part);
+  const order: BakeOrder = { name: scene.name, characters: chosen, spans: current.spans, settings };
+  const setFrames = (frames: OwnFrames): void => {
+    setOwn(frames);
+    setPart('frames');
+  };
+  const choosePart = (next: Part): void => {
+    setPart(next);
+    const { characters } = partOf(parts, next);
+    if (characters) setChosen(characters);
+  };
+  return { order, parts, current, chosen, setChosen, choosePart, setFrames };
+}
+
+function BakeForm(props: FormProps) {
+  const { scene, plan, performing } = props;
+  const { settings, presets, set, keep } = useSettings();
+  const { order, parts, current, chosen, setChosen, choosePart, setFrames } = useOrder(props, settings);
   const work = useBake(scene);
-  const set = (values: Partial<Settings>): void => setSettings((s) => ({ ...s, ...values }));
-  const character = performing.find((c) => c.character.id === settings.character) ?? first;
-  const frames = bakedFrames(settings.from, settings.to, settings.rate, fps);
-  const name = `${fileName(`${scene.name} ${character.character.name}`)}.${settings.format}`;
-  const seams = character.segments.slice(1).map((_, i) => seamOf(character, i, plan.rate));
+  const format: BakeFormat = BAKE_FORMATS[settings.format];
+  const fps = framesPerSecond(plan.rate);
+  const cast = performing.filter((c) => chosen.includes(c.character.id));
   return (
-    <div className="mx-auto grid max-w-4xl grid-cols-[minmax(0,22rem)_minmax(0,1fr)] gap-12 px-6 py-8 max-narrow:grid-cols-1 max-narrow:gap-4">
-      <form
-        className="flex flex-col gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          work.start(settings, name);
-        }}
-      >
-        <h1 className="mb-2 text-display font-bold">Bake</h1>
-        <BakeFields settings={settings} set={set} performing={performing} fps={fps} />
-        <Check
-          label="Lock planted feet"
-          checked={character.character.footLock}
-          onChange={(on) => dispatch(commit({ type: 'foot-lock', character: character.character.id, on }))}
+    <form
+      className="mx-auto grid max-w-5xl grid-cols-[minmax(0,20rem)_minmax(0,1fr)] gap-10 px-6 py-6 max-narrow:grid-cols-1 max-narrow:gap-4"
+      onSubmit={(e) => {
+        e.preventDefault();
+        work.start(order);
+      }}
+    >
+      <div className="flex flex-col gap-3">
+        <h1 className="text-display font-bold">Bake</h1>
+        <Presets
+          settings={settings}
+          presets={presets}
+          onTake={(last) => keep({ last })}
+          onPresets={(list) => keep({ presets: list })}
         />
-        <p className="mt-3 border-t pt-3 text-soft">
-          {name}: {frames} frames at {Number(settings.rate.toFixed(3))} a second,{' '}
-          {clock(frames, settings.rate)}, {character.skeleton.names.length} joints, one key a frame.
-        </p>
-        <StartOrCancel work={work} format={settings.format} />
-        {work.message && (
+        <WhoGroup
+          performing={performing}
+          chosen={chosen}
+          together={format.holdsSeveral ? settings.together : null}
+          onChoose={setChosen}
+          onTogether={(together) => set({ together })}
+        />
+        <PartGroup
+          parts={parts}
+          chosen={current}
+          framesPerSecond={fps}
+          together={format.holdsSeveral ? settings.spansTogether : null}
+          onChoose={choosePart}
+          onFrames={setFrames}
+          onTogether={(spansTogether) => set({ spansTogether })}
+        />
+        <FileGroup settings={settings} set={set} />
+        <MotionGroup settings={settings} set={set} cast={cast} sceneRate={fps} />
+      </div>
+      <Outcome plan={plan} order={order} work={work} />
+    </form>
+  );
+}
+
+interface OutcomeProps {
+  readonly plan: Plan;
+  readonly order: BakeOrder;
+  readonly work: ReturnType<typeof useBake>;
+}
+
+/** What is going to be written, the start of it, and what has been. */
+function Outcome({ plan, order, work }: OutcomeProps) {
+  const { running, message, baked } = work;
+  const planned = planOrder(plan, order);
+  const seams = useMemo(
+    () =>
+      seamsWithin(
+        plan,
+        plan.characters.filter((c) => order.characters.includes(c.character.id)),
+        order,
+      ),
+    // Other settings change no seam.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [plan, order.characters, order.spans],
+  );
+  return (
+    <div>
+      {typeof planned === 'string' ? (
+        <p className="text-soft">{planned}</p>
+      ) : (
+        <FileList files={planned} remarks={bakeRemarks(plan, order, planned, library)} running={running} />
+      )}
+      <div className="mt-4 flex items-center gap-3">
+        {running ? (
+          <Button onClick={work.cancel}>Cancel</Button>
+        ) : (
+          <Button look="primary" type="submit" disabled={typeof planned === 'string'}>
+            {typeof planned === 'string' || planned.length === 1
+              ? `Bake ${BAKE_FORMATS[order.settings.format].extension.toUpperCase()}`
+              : `Bake ${planned.length} files`}
+          </Button>
+        )}
+        {message && (
           <p role="alert" className="text-bad">
-            {work.message}
+            {message}
           </p>
         )}
-        <WrittenList written={work.written} />
-      </form>
-      <SeamReport character={character} seams={seams} />
+      </div>
+      <BakedList baked={baked} />
+      <SeamTable seams={seams} />
     </div>
   );
 }
 
-interface FieldProps {
-  readonly settings: Settings;
-  readonly set: (values: Partial<Settings>) => void;
-  readonly performing: readonly CharacterPlan[];
-  readonly fps: number;
-}
-
-/** Whose performance, which part of it, and how it is written. */
-function BakeFields({ settings, set, performing, fps }: FieldProps) {
-  return (
-    <>
-      <Choice
-        label="Character"
-        value={settings.character}
-        options={performing.map((c) => [c.character.id, c.character.name])}
-        onChange={(id) => {
-          const c = defined(performing.find((p) => p.character.id === id));
-          set({ character: id, from: c.start, to: c.end });
-        }}
-      />
-      <Choice
-        label="Format"
-        value={settings.format}
-        options={[
-          ['glb', 'GLB, with the body'],
-          ['bvh', 'BVH, bones only'],
-        ]}
-        onChange={(format) => set({ format })}
-      />
-      <NumberField
-        label="Start frame"
-        unit="f"
-        value={settings.from}
-        framesPerSecond={fps}
-        most={settings.to - 1}
-        onChange={(from) => set({ from: Math.round(from) })}
-      />
-      <NumberField
-        label="End frame"
-        unit="f"
-        value={settings.to}
-        framesPerSecond={fps}
-        least={settings.from + 1}
-        onChange={(to) => set({ to: Math.round(to) })}
-      />
-      <NumberField
-        label="Frames per second"
-        digits={3}
-        value={settings.rate}
-        least={1}
-        most={1000}
-        onChange={(rate) => set({ rate: framesPerSecond(parseRate(rate)) })}
-      />
-      <Choice
-        label="Travel"
-        value={settings.travel}
-        options={[
-          ['recorded', 'As in the scene'],
-          ['in place', 'In place'],
-        ]}
-        onChange={(travel) => set({ travel })}
-      />
-    </>
-  );
-}
-
-/** The button that starts a bake; while one runs, how far it is and a way to stop it. */
-function StartOrCancel({ work, format }: { work: ReturnType<typeof useBake>; format: string }) {
-  return (
-    <div className="mt-2 flex items-center gap-3">
-      {work.share === null ? (
-        <Button look="primary" type="submit">
-          Bake {format.toUpperCase()}
-        </Button>
-      ) : (
-        <>
-          <Progress.Root
-            value={Math.round(work.share * 100)}
-            className="h-2 w-44 overflow-hidden rounded-full bg-rule"
-            aria-label="Baking"
-          >
-            <Progress.Indicator className="h-full bg-signal" style={{ width: `${work.share * 100}%` }} />
-          </Progress.Root>
-          <Button onClick={work.cancel}>Cancel</Button>
-        </>
-      )}
-    </div>
-  );
-}
-
-function WrittenList({ written }: { written: readonly Written[] }) {
-  if (written.length === 0) return null;
-  return (
-    <section className="mt-3 border-t pt-3" aria-label="Baked files">
-      <ul>
-        {written.map((w, i) => (
-          <li key={i} className="flex items-baseline justify-between gap-3">
-            <span>
-              <span className="text-good">●</span> {w.name}
-              <span className="block text-soft">
-                {w.frames} frames, {(w.file.size / 1024).toFixed(0)} KB
-              </span>
-            </span>
-            <Button look="quiet" onClick={() => hand(w)}>
-              Download again
-            </Button>
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-function SeamReport({ character, seams }: { character: CharacterPlan; seams: readonly SeamMeasures[] }) {
-  return (
-    <section aria-label="Measures">
-      <h2 className="mt-2 mb-2 text-title font-bold">Seams in it</h2>
-      {seams.length === 0 && <p className="text-soft">One segment, so there is no seam.</p>}
-      {seams.length > 0 && (
-        <table className="w-full text-right">
-          <thead className="text-soft">
-            <tr>
-              <th className="text-left font-normal">Seam</th>
-              <th className="font-normal">Frame</th>
-              <th className="font-normal">Pop</th>
-              <th className="font-normal">Glide</th>
-              <th className="font-normal">Turn</th>
-            </tr>
-          </thead>
-          <tbody>
-            {seams.map((s) => (
-              <tr key={s.index} className="border-t">
-                <td className="py-1 text-left">
-                  <GradeMark grade={s.grade} /> {defined(character.segments[s.index]).name} →{' '}
-                  {defined(character.segments[s.index + 1]).name}
-                </td>
-                <td>{s.frame}</td>
-                <td>{cm(s.popCm)}</td>
-                <td>{cm(s.surgeCm)}</td>
-                <td>{degrees(s.turnDegrees)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-    </section>
-  );
-}
-
-const TYPES = { glb: 'model/gltf-binary', bvh: 'text/plain' } as const;
-const hand = (w: Written): void => download(w.file, w.name, TYPES[w.name.endsWith('.glb') ? 'glb' : 'bvh']);
-
-/** Runs bakes in the worker, one at a time. */
-function useBake(scene: Scene) {
-  const [share, setShare] = useState<number | null>(null);
-  const [message, setMessage] = useState('');
-  const [written, setWritten] = useState<readonly Written[]>([]);
-  const abort = useRef<AbortController | null>(null);
-  const start = (settings: Settings, name: string): void => {
-    abort.current = new AbortController();
-    setShare(0);
-    setMessage('');
-    const { from, to, rate, travel, character, format } = settings;
-    motion
-      .bake({ scene, character, format, options: { from, to, rate, travel } }, setShare, abort.current.signal)
-      .then((result) => {
-        const made = { name, file: result.file, frames: result.frames, rate: result.rate };
-        hand(made);
-        setWritten((list) => [made, ...list]);
-      })
-      .catch((error) => {
-        const { message: text, hint } = describeError(error);
-        setMessage(`${text} ${hint}`.trim());
-      })
-      .finally(() => setShare(null));
-  };
-  return { share, message, written, start, cancel: () => abort.current?.abort() };
+/** The files of an order, or why there are none. */
+function planOrder(plan: Plan, order: BakeOrder): readonly PlannedFile[] | string {
+  try {
+    return plannedFiles(plan, order, library);
+  } catch (error) {
+    if (!(error instanceof InputError)) throw error;
+    return `${error.message} ${error.hint}`;
+  }
 }

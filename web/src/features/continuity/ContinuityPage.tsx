@@ -1,3 +1,4 @@
+import { fileName } from '@warper/formats';
 import type { ContinuityItem, Grade, Plan, Scene, ShotSize } from '@warper/core';
 import { SHOT_SIZES } from '@warper/core';
 import { useState } from 'react';
@@ -9,7 +10,6 @@ import { useContinuity } from '../../parts/continuity/useContinuity';
 import { OpeningPage } from '../../parts/OpeningPage';
 import { SceneHeader } from '../../parts/SceneHeader';
 import { useOpenScene } from '../../parts/useOpenScene';
-import { fileName } from '../../data/fileName';
 import { makeAutomatic } from '../../store/choices';
 import { commit } from '../../store/edits';
 import { selectPreviewPlan, selectPreviewScene } from '../../store/selectors';

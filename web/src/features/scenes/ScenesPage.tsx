@@ -6,7 +6,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { sourcesOfScene } from '@warper/formats';
+import { sourcesOfScene, fileName } from '@warper/formats';
 import { DEMONSTRATION, START_OVER, ensureDemonstration, freshDemonstration } from '../../data/demonstration';
 import { describeError } from '../../data/importFiles';
 import { keptStorage } from '../../data/keepStorage';
@@ -34,7 +34,6 @@ import {
 import { compileScene } from '../../store/plan';
 import { ScenePicture } from './ScenePicture';
 import { giveFocusBack } from '../../ui/giveFocusBack';
-import { fileName } from '../../data/fileName';
 
 /** All scenes of this browser; a first-time visitor finds the demonstration. */
 export function ScenesPage() {

@@ -1,10 +1,10 @@
+import { fileName } from '@warper/formats';
 import { toast } from 'sonner';
 import { describeError } from '../../data/importFiles';
 import { Button } from '../../ui/controls';
 import { download } from '../../ui/download';
 import { exportScene } from '../../data/scenes';
 import { useAppSelector } from '../../store/store';
-import { fileName } from '../../data/fileName';
 
 /** What stands above the workbench while something is wrong with keeping the scene. */
 export function Notices({ onTake }: { onTake: () => void }) {

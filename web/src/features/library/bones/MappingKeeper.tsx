@@ -1,3 +1,4 @@
+import { fileName } from '@warper/formats';
 import type { RoleMap } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
@@ -8,7 +9,6 @@ import { download } from '../../../ui/download';
 import type { StoredMapping } from '../../../data/db';
 import { db } from '../../../data/db';
 import { keepMapping } from './keepMapping';
-import { fileName } from '../../../data/fileName';
 
 interface Props {
   readonly signature: string;

@@ -1,8 +1,9 @@
+import type { BakeOrder } from '@warper/formats';
+import { USUAL_BAKE, fileName } from '@warper/formats';
 import type { Clip } from '@warper/core';
 import { CLIP_SCENE_CHARACTER, defined } from '@warper/core';
 import { motion } from '../../../data/motion';
-import { keepRead, library } from '../../../data/pageLibrary';
-import { fileName } from '../../../data/fileName';
+import { compiler, keepRead, library } from '../../../data/pageLibrary';
 import { db } from '../../../data/db';
 import type { Variant } from './variant';
 import { variantScene } from './variant';
@@ -14,12 +15,14 @@ import { variantScene } from './variant';
  */
 export async function makeClip(clip: Clip, variant: Variant, name: string): Promise<string> {
   const scene = variantScene(clip, library.bodyOfClip(clip).id, variant, 1);
-  const baked = await motion.bake(
-    { scene, character: CLIP_SCENE_CHARACTER, format: 'glb', options: {} },
-    () => undefined,
-    new AbortController().signal,
-  );
-  const bytes = new Uint8Array(await baked.file.arrayBuffer());
+  const order: BakeOrder = {
+    name,
+    characters: [CLIP_SCENE_CHARACTER],
+    spans: [{ name: '', from: 0, to: compiler.compile(scene).end }],
+    settings: USUAL_BAKE,
+  };
+  const { files } = await motion.bake({ scene, order }, () => undefined, new AbortController().signal);
+  const bytes = new Uint8Array(await defined(files[0]).file.arrayBuffer());
   const result = await motion.read(bytes, `${fileName(name)}.glb`);
   const cached = await db.clips.get(defined(result.clips[0]).id);
   if (cached) return cached.id;

@@ -1,3 +1,4 @@
+import { fileName } from '@warper/formats';
 import { defined } from '@warper/core';
 import type { Clip } from '@warper/core';
 import type { ListedClip } from '@warper/formats';
@@ -5,7 +6,6 @@ import { useEffect, useState } from 'react';
 import { motion } from '../../../data/motion';
 import { describeError } from '../../../data/importFiles';
 import { library } from '../../../data/pageLibrary';
-import { fileName } from '../../../data/fileName';
 import { fetchFromServer } from '../../../data/server/fetchFromServer';
 import { AS_RECORDED, motionAddress } from '../../../data/server/serverApi';
 

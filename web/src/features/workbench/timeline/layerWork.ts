@@ -9,9 +9,8 @@ import {
   mergeDownEdit,
   parseRate,
 } from '@warper/core';
-import { writeGlb } from '@warper/formats';
+import { writeGlb, fileName } from '@warper/formats';
 import { describeError } from '../../../data/importFiles';
-import { fileName } from '../../../data/fileName';
 import { freshId } from '../../../data/freshId';
 import { motion } from '../../../data/motion';
 import { keepRead, library } from '../../../data/pageLibrary';

@@ -1,0 +1,42 @@
+import { motion } from '../../data/motion';
+import { keepRead } from '../../data/pageLibrary';
+import type { BakedFile } from '../../workers/protocol';
+
+/** Whether a baked file is one that the library reads. */
+export const canAdd = ({ name }: BakedFile): boolean => /\.(glb|gltf|bvh)$/.test(name);
+
+/** Keeps a baked file in the library, with the steps and facts that are found in it. */
+export async function addToLibrary({ name, file }: BakedFile): Promise<void> {
+  const result = await motion.read(new Uint8Array(await file.arrayBuffer()), name);
+  await keepRead(result);
+}
+
+interface FolderPicker {
+  showDirectoryPicker?: (options: { readonly mode: 'readwrite' }) => Promise<FileSystemDirectoryHandle>;
+}
+
+const picker = (): FolderPicker => globalThis as FolderPicker;
+
+/** Whether this browser gives a page a folder (File System Access). */
+export const hasFolders = (): boolean => picker().showDirectoryPicker !== undefined;
+
+/** Writes files into a folder that the user chooses; gives its name, null where none was chosen. */
+export async function saveToFolder(files: readonly BakedFile[]): Promise<string | null> {
+  const choose = picker().showDirectoryPicker;
+  if (!choose) return null;
+  let folder: FileSystemDirectoryHandle;
+  try {
+    folder = await choose.call(globalThis, { mode: 'readwrite' });
+  } catch (error) {
+    if ((error as Error).name === 'AbortError') return null;
+    throw error;
+  }
+  for (const { name, file } of files) {
+    const handle = await folder.getFileHandle(name, { create: true });
+    const stream = await handle.createWritable();
+    // A stream that is not closed leaves what was there as it was.
+    await stream.write(file);
+    await stream.close();
+  }
+  return folder.name;
+}

@@ -1,0 +1,62 @@
+import type { Scene } from '@warper/core';
+import type { BakeOrder } from '@warper/formats';
+import { BAKE_FORMATS, fileName } from '@warper/formats';
+import { useRef, useState } from 'react';
+import { describeError } from '../../data/importFiles';
+import { motion } from '../../data/motion';
+import { download } from '../../ui/download';
+import type { BakeResult } from '../../workers/protocol';
+
+/** A bake that is done. */
+export interface Baked {
+  readonly order: BakeOrder;
+  readonly scene: Scene;
+  readonly result: BakeResult;
+}
+
+/** A bake that runs: which of its files, and how much of it. */
+export interface Running {
+  readonly file: number;
+  readonly share: number;
+}
+
+/** Runs bakes in the worker, one at a time, and hands over what they have made. */
+export function useBake(scene: Scene) {
+  const [running, setRunning] = useState<Running | null>(null);
+  const [message, setMessage] = useState('');
+  const [baked, setBaked] = useState<readonly Baked[]>([]);
+  const abort = useRef<AbortController | null>(null);
+  const start = (order: BakeOrder): void => {
+    abort.current = new AbortController();
+    setRunning({ file: 0, share: 0 });
+    setMessage('');
+    motion
+      .bake({ scene, order }, (file, share) => setRunning({ file, share }), abort.current.signal)
+      .then((result) => {
+        save(order, result);
+        setBaked((list) => [{ order, scene, result }, ...list]);
+      })
+      .catch((error) => {
+        const { message: text, hint } = describeError(error);
+        setMessage(`${text} ${hint}`.trim());
+      })
+      .finally(() => setRunning(null));
+  };
+  return { running, message, baked, start, cancel: () => abort.current?.abort() };
+}
+
+/** Hands a bake to the browser: its file, or all of them as one archive. */
+export function save({ name }: BakeOrder, { files, zip }: BakeResult): void {
+  const [only] = files;
+  if (zip) download(zip, `${zipName(name)}.zip`, 'application/zip');
+  else if (only) saveFile(only);
+}
+
+const zipName = (name: string): string => fileName(`${name} bake`);
+
+export const saveFile = ({ name, file }: BakeResult['files'][number]): void =>
+  download(file, name, typeOf(name));
+
+const typeOf = (name: string): string =>
+  Object.values(BAKE_FORMATS).find(({ extension }) => name.endsWith(`.${extension}`))?.type ??
+  'application/octet-stream';
