@@ -1,0 +1,132 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { defined } from '@warper/core';
+import { readMotionFile } from '@warper/formats';
+import { unzipSync } from 'fflate';
+import validator from 'gltf-validator';
+import { Application } from './application';
+
+let app: Application;
+let frames: number;
+
+beforeAll(async () => {
+  app = await Application.start();
+  await app.open('/scene/lamp-round');
+  await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+  await app.press('button', 'Bake');
+  await app.find('button', 'Bake GLB');
+}, 180_000);
+afterAll(() => app.stop());
+
+/** The files that are said to be written, with what is said of them. */
+const planned = (): Promise<string[]> =>
+  app.page.$$eval('[aria-label="Files to be written"] > ul:first-of-type > li', (all) =>
+    all.map((e) => (e as HTMLElement).innerText.replaceAll('\n', ' | ')),
+  );
+
+const namesOf = async (): Promise<string[]> => (await planned()).map((text) => defined(text.split(' | ')[0]));
+
+/** Bakes what is set, and gives what was downloaded. */
+async function baked(button: string, extension: string): Promise<Uint8Array> {
+  await app.press('button', button);
+  return app.downloaded(extension);
+}
+
+describe('the bake page', () => {
+  it('writes everybody into one valid file of one length', async () => {
+    const [text] = await planned();
+    expect(text).toMatch(/^The-Lamp-Round\.glb \| .*Keeper, Visitor, Dog · frames 0 to (\d+)/);
+    frames = Number(/frames 0 to (\d+)/.exec(defined(text))?.[1]) + 1;
+    const bytes = await baked('Bake GLB', '.glb');
+    const { issues } = await validator.validateBytes(bytes);
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    const { bodies, clips } = await readMotionFile(bytes, 'all.glb');
+    expect(bodies.map((b) => b.skinned)).toEqual([true, true, true]);
+    for (const clip of clips) expect(clip.frames).toBe(frames);
+    // What was estimated, to within a fifth.
+    const megabytes = Number(/([\d.]+) MB/.exec(defined(text))?.[1]);
+    expect(Math.abs(bytes.length / 1e6 / megabytes - 1)).toBeLessThan(0.2);
+  });
+
+  it('writes a file for each where the format holds one, all in one archive that lines up', async () => {
+    await app.choose('Format', 'BVH');
+    expect(await namesOf()).toEqual(['Keeper', 'Visitor', 'Dog'].map((n) => `The-Lamp-Round-${n}.bvh`));
+    const files = unzipSync(await baked('Bake 3 files', '.zip'));
+    expect(Object.keys(files)).toEqual(await namesOf());
+    for (const [name, bytes] of Object.entries(files))
+      expect((await readMotionFile(bytes, name)).clips[0]?.frames).toBe(frames);
+  });
+
+  it('says what is missing where nobody is chosen', async () => {
+    await app.press('button', 'None');
+    await app.page.waitForSelector('::-p-text(Nobody is chosen.)');
+    expect(await app.page.$eval('button[type=submit]', (b) => (b as HTMLButtonElement).disabled)).toBe(true);
+    await (await app.page.$$('[aria-label="Who is baked"] [role=checkbox]'))[0]!.click();
+    expect(await namesOf()).toEqual(['The-Lamp-Round-Keeper.bvh']);
+  });
+
+  it('writes a table, and glTF as text, of the frames that are set', async () => {
+    await app.fill('Start frame', '100');
+    await app.fill('End frame', '130');
+    await app.choose('Format', 'CSV');
+    const table = new TextDecoder()
+      .decode(await baked('Bake CSV', '.csv'))
+      .trimEnd()
+      .split('\r\n');
+    expect([table.length, defined(table[30]).split(',')[0]]).toEqual([31, '29']);
+    await app.choose('Format', 'glTF');
+    const text = await baked('Bake GLTF', '.gltf');
+    const { clips, bodies } = await readMotionFile(text, 'part.gltf');
+    expect([clips[0]?.frames, bodies[0]?.skinned]).toEqual([30, true]);
+  });
+
+  it('keeps settings by a name over a reload, and makes keys fewer', async () => {
+    await app.choose('Format', 'GLB');
+    await app.choose('Keys', 'Reduced');
+    await app.press('button', 'Save as preset');
+    await app.page.type('::-p-aria(Name of the preset)', 'For the web');
+    await app.page.keyboard.press('Enter');
+    await app.choose('Preset', 'Usual settings');
+    await app.page.reload();
+    await app.find('button', 'Bake GLB');
+    await app.choose('Preset', 'For the web');
+    const bytes = await baked('Bake GLB', '.glb');
+    await app.page.waitForSelector('::-p-text(% of the keys, within)');
+    const { issues } = await validator.validateBytes(bytes);
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    expect((await readMotionFile(bytes, 'few.glb')).clips[0]?.frames).toBe(frames);
+    await app.press('button', 'Remove the preset For the web');
+    await app.page.waitForSelector('::-p-text(Changed)');
+  });
+
+  it('puts what was baked into the library', async () => {
+    await app.choose('Preset', 'Usual settings');
+    await app.press('button', 'None');
+    await (await app.page.$$('[aria-label="Who is baked"] [role=checkbox]'))[2]!.click();
+    await baked('Bake GLB', '.glb');
+    await app.press('button', 'Add to the library');
+    await app.find('button', 'In the library');
+    await app.open('/library');
+    await app.page.waitForSelector('input[type=search]', { timeout: 60_000 });
+    await app.page.type('input[type=search]', 'The-Lamp-Round-Dog');
+    await app.page.waitForSelector('[data-clip-card="Dog"]');
+    expect(app.faults).toEqual([]);
+  });
+
+  it('takes the segments that are selected, each as a file or as an animation', async () => {
+    await app.open('/scene/lamp-round');
+    await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+    await app.page.click('[data-segment][aria-label^="Walk ×"]');
+    await app.page.keyboard.down('Shift');
+    await app.page.click('[data-segment][aria-label^="Turn round"]');
+    await app.page.keyboard.up('Shift');
+    await app.press('button', 'Bake');
+    await app.choose('Part of the scene', 'Selected segments');
+    expect(await namesOf()).toEqual([
+      'The-Lamp-Round-Keeper-Walk.glb',
+      'The-Lamp-Round-Keeper-Turn-round.glb',
+    ]);
+    await app.choose('Each part is', 'An animation');
+    const { clips } = await readMotionFile(await baked('Bake GLB', '.glb'), 'takes.glb');
+    expect(clips.map((c) => c.name)).toEqual(['Walk', 'Turn round']);
+  });
+});
