@@ -16,8 +16,8 @@ export async function runTs(entry, args = [], flags = []) {
       platform: 'node',
       format: 'esm',
       target: 'node20',
-      // Packages are bundled, so that each workspace gets its own version; the pool of threads finds its files beside it.
-      external: ['piscina'],
+      // Packages are bundled, so that each workspace gets its own version; the pool of threads and the resampling find their files beside them.
+      external: ['piscina', 'keyframe-resample'],
       banner: {
         js: "import { createRequire as __createRequire } from 'node:module';\nconst require = __createRequire(import.meta.url);",
       },

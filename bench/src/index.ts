@@ -19,6 +19,7 @@ import { compare } from './measure';
 import { benchFullPose } from './fullPose';
 import { benchArranging } from './arranging';
 import { benchCurves } from './curves';
+import { benchReducing } from './reducing';
 import { benchStarting } from './starting';
 import { benchSearching } from './searching';
 import { sceneOf, segmentOf } from './scenes';
@@ -109,6 +110,7 @@ console.log(
 );
 
 benchFullPose(skeleton, a, b);
+await benchReducing();
 benchMatching();
 benchCompile(skeleton);
 await benchContinuity();

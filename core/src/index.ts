@@ -172,7 +172,7 @@ export { bake, bakePieces, bakeSteps, bakedFrames, piecesOf } from './bake/bake'
 export type { LoopEnd } from './bake/loopClip';
 export { loopClip } from './bake/loopClip';
 export type { ExactSpan, KeyInterpolation, LocalTracks, ReduceOptions, ReducedKeys } from './bake/reduceKeys';
-export { plantedSpans, reduceKeys } from './bake/reduceKeys';
+export { plantedSpans, reduceKeys, reduceKeysSteps } from './bake/reduceKeys';
 export { evaluate } from './footlock/evaluate';
 export type { Match, MatchedPair } from './seam/matchClips';
 export { matchClips, matchClipsSteps } from './seam/matchClips';

@@ -6,8 +6,6 @@ export interface KeptOfBlock {
   readonly turns: readonly (readonly number[])[];
   /** Empty for a joint that only turns. */
   readonly places: readonly (readonly number[])[];
-  /** Keys of all tracks. */
-  readonly count: number;
   /** Largest distance of a joint from its place. */
   readonly errorMetres: number;
 }
@@ -22,8 +20,16 @@ export interface ErrorLimits {
 /** Metres from a last joint at which its turn is looked at: skin reaches about so far. */
 const LEVER = 0.05;
 
+/** Numbers of a joint's world transform: its place, then its turn (xyzw). */
+const WORLD = 7;
+/** Most rounds in which keys are taken out again, and the part of them that has to go in one for another. */
+const PRUNINGS = 3;
+const WORTH_A_ROUND = 0.01;
+
 const _q = new Float64Array(4);
 const _v = new Float64Array(3);
+/** World transforms of one half sample, for a try. */
+let _try = new Float32Array(0);
 
 /** One joint's track within a block: which samples are keys. */
 interface Track {
@@ -48,9 +54,12 @@ export class BlockOfTracks {
   /** joints x joints: length of the way from a joint down to another; -1 where that does not hang on it. */
   private readonly way: Float64Array;
   private readonly isLast: boolean[];
-  /** Positions (and turns of last joints) of the motion itself at each half sample; see `worldAt`. */
+  /** halves x joints x 7: place and turn of every joint in the motion itself. */
   private readonly truth: Float32Array;
-  private readonly world: { q: Float64Array; p: Float64Array };
+  /** The same of the keys that are kept. */
+  private readonly current: Float32Array;
+  /** Of each joint, itself and all that hang on it, in order. */
+  private readonly below: readonly (readonly number[])[];
 
   constructor(
     private readonly tracks: LocalTracks,
@@ -61,6 +70,7 @@ export class BlockOfTracks {
   ) {
     this.samples = end - start + 1;
     this.joints = tracks.parents.length;
+    if (_try.length < this.joints * WORLD) _try = new Float32Array(this.joints * WORLD);
     const trackOf = (joint: number, width: 3 | 4, all: Float32Array): Track => ({
       joint,
       width,
@@ -73,21 +83,26 @@ export class BlockOfTracks {
     this.isLast = this.turns.map((_, j) => !hasChildren.has(j));
     this.way = waysDown(tracks);
     this.limit = this.limitsOf(limits);
-    this.world = { q: new Float64Array(this.joints * 4), p: new Float64Array(this.joints * 3) };
-    this.truth = this.trueWorld();
+    this.below = this.turns.map((_, j) =>
+      this.turns.map((__, d) => d).filter((d) => this.way[j * this.joints + d]! >= 0),
+    );
+    this.truth = new Float32Array((2 * this.samples - 1) * this.joints * WORLD);
+    this.current = new Float32Array(this.truth.length);
+    for (let h = 0; h < 2 * this.samples - 1; h++) this.worldAt(h, 0, true, this.truth);
   }
 
   /**
-   * Leaves out keys, each joint coming off by a share of the error by itself, and puts back what is missing where joints add up.
-   * Can be called again with another share.
+   * Leaves out keys, each joint coming off by a share of the error by itself, puts back what is missing where joints add up, and takes out
+   * what then is not needed.
    */
   reduce(share: number): KeptOfBlock {
     this.leaveOut(share);
-    const errorMetres = this.repair();
+    this.repair();
+    this.prune();
+    const errorMetres = this.largestError();
     const turns = this.turns.map((track) => this.keysOf(track));
     const places = this.places.map((track) => (track ? this.keysOf(track) : []));
-    const count = [...turns, ...places].reduce((sum, keys) => sum + keys.length, 0);
-    return { turns, places, count, errorMetres };
+    return { turns, places, errorMetres };
   }
 
   /** The samples of the whole motion that are keys of a track. */
@@ -112,15 +127,15 @@ export class BlockOfTracks {
   }
 
   /** Puts keys back where joints come off further than they may, those that add most first, until none does. */
-  private repair(): number {
+  private repair(): void {
     const halves = 2 * this.samples - 1;
     const excess = new Float64Array(halves);
-    const errors = new Float64Array(halves);
-    let stale = new Uint8Array(halves).fill(1);
-    for (;;) {
-      for (let h = 0; h < halves; h++) if (stale[h]) this.measure(h, excess, errors);
-      stale = new Uint8Array(halves);
-      let mended = false;
+    for (let h = 0; h < halves; h++) this.worldAt(h, 0, false, this.current);
+    const stale = new Uint8Array(halves).fill(1);
+    for (let mended = true; mended;) {
+      for (let h = 0; h < halves; h++) if (stale[h]) excess[h] = this.excessAt(h);
+      stale.fill(0);
+      mended = false;
       for (let h = 0; h < halves;) {
         if (excess[h]! <= 1) {
           h++;
@@ -133,8 +148,51 @@ export class BlockOfTracks {
         if (!this.mend(worst, stale)) excess[worst] = 0;
         mended = true;
       }
-      if (!mended) return errors.reduce((largest, error) => Math.max(largest, error), 0);
     }
+  }
+
+  /** Takes keys out again that are not needed, those that change least first: what was put back elsewhere may have made room. */
+  private prune(): void {
+    const tracks = [...this.turns, ...this.places].filter((t) => t !== null);
+    for (let round = 0; round < PRUNINGS; round++) {
+      const candidates: { readonly track: Track; readonly sample: number; readonly change: number }[] = [];
+      for (const track of tracks) {
+        const reach = track.width === 4 ? this.reachOf(track.joint) : 1;
+        for (let s = 1; s < this.samples - 1; s++) {
+          if (!track.isKey[s]) continue;
+          const out = track.width === 4 ? _q : _v;
+          this.between(track, keyBefore(track, s - 1), keyAfter(track, s + 1), s, out);
+          candidates.push({ track, sample: s, change: distance(track, this.start + s, out) * reach });
+        }
+      }
+      candidates.sort((a, b) => a.change - b.change || a.track.joint - b.track.joint || a.sample - b.sample);
+      let taken = 0;
+      for (const { track, sample } of candidates) if (this.isNotNeeded(track, sample)) taken++;
+      if (taken < candidates.length * WORTH_A_ROUND) return;
+    }
+  }
+
+  /** Takes a key out where no joint then comes off further than it may. */
+  private isNotNeeded(track: Track, sample: number): boolean {
+    const [from, to] = [keyBefore(track, sample - 1), keyAfter(track, sample + 1)];
+    track.isKey[sample] = 0;
+    for (let h = from * 2 + 1; h < to * 2; h++) {
+      this.worldAt(h, track.joint, false, this.current, _try);
+      for (const j of this.below[track.joint]!) {
+        if (this.errorOf(j, h, _try, 0) <= this.limitAt(j, h)) continue;
+        track.isKey[sample] = 1;
+        return false;
+      }
+    }
+    for (let h = from * 2 + 1; h < to * 2; h++) this.worldAt(h, track.joint, false, this.current);
+    return true;
+  }
+
+  /** The furthest that hangs on a joint, by its way down. */
+  private reachOf(joint: number): number {
+    let reach = 0;
+    for (const d of this.below[joint]!) reach = Math.max(reach, this.way[joint * this.joints + d]!);
+    return reach + LEVER;
   }
 
   /** Length of time a joint's limits allow, per sample. */
@@ -213,11 +271,7 @@ export class BlockOfTracks {
 
   /** Writes a track at a half sample, between the keys around it. */
   private kept(track: Track, half: number, out: Float64Array): void {
-    let from = half >> 1;
-    while (!track.isKey[from]) from--;
-    let to = (half + 1) >> 1;
-    while (!track.isKey[to]) to++;
-    this.between(track, from, to, half / 2, out);
+    this.between(track, keyBefore(track, half >> 1), keyAfter(track, (half + 1) >> 1), half / 2, out);
   }
 
   /** Writes a track of the motion itself at a half sample. */
@@ -228,11 +282,24 @@ export class BlockOfTracks {
     else for (let k = 0; k < 3; k++) out[k] = (values[a + k]! + values[a + 3 + k]!) / 2;
   }
 
-  /** Computes where joints are at a half sample, of the motion itself or of its kept keys. */
-  private worldAt(half: number, isOwn: boolean): void {
+  /**
+   * Writes where a joint, and all that hang on it, are at a half sample: of the motion itself, or of the kept keys.
+   *
+   * @param known world transforms of all halves; what the joint hangs on is read from there
+   * @param out those of one half alone; default the half's place in `known`
+   */
+  private worldAt(
+    half: number,
+    joint: number,
+    isOwn: boolean,
+    known: Float32Array,
+    out?: Float32Array,
+  ): void {
     const { parents, offsets } = this.tracks;
-    const { q, p } = this.world;
-    for (let j = 0; j < this.joints; j++) {
+    const base = half * this.joints * WORLD;
+    const target = out ?? known;
+    const shift = out ? 0 : base;
+    for (const j of joint === 0 ? this.turns.keys() : this.below[joint]!) {
       const turn = this.turns[j]!;
       const place = this.places[j];
       if (isOwn) this.own(turn, half, _q);
@@ -241,42 +308,41 @@ export class BlockOfTracks {
       else if (isOwn) this.own(place, half, _v);
       else this.kept(place, half, _v);
       const up = parents[j]!;
+      const at = shift + j * WORLD;
       if (up < 0) {
-        q.set(_q, j * 4);
-        p.set(_v, j * 3);
+        for (let k = 0; k < 3; k++) target[at + k] = _v[k]!;
+        for (let k = 0; k < 4; k++) target[at + 3 + k] = _q[k]!;
         continue;
       }
-      quatMultiply(q, up * 4, _q, 0, q, j * 4);
-      quatRotate(q, up * 4, _v, 0, p, j * 3);
-      for (let k = 0; k < 3; k++) p[j * 3 + k]! += p[up * 3 + k]!;
+      // What is not moved by the joint itself is known already.
+      const isKnown = joint !== 0 && j === joint;
+      const [above, source] = isKnown ? [base + up * WORLD, known] : [shift + up * WORLD, target];
+      quatMultiply(source, above + 3, _q, 0, target, at + 3);
+      quatRotate(source, above + 3, _v, 0, target, at);
+      for (let k = 0; k < 3; k++) target[at + k]! += source[above + k]!;
     }
   }
 
-  /** halves x joints x 7: place and turn of every joint in the motion itself. */
-  private trueWorld(): Float32Array {
-    const halves = 2 * this.samples - 1;
-    const out = new Float32Array(halves * this.joints * 7);
-    for (let h = 0; h < halves; h++) {
-      this.worldAt(h, true);
-      for (let j = 0; j < this.joints; j++) {
-        const at = (h * this.joints + j) * 7;
-        out.set(this.world.p.subarray(j * 3, j * 3 + 3), at);
-        out.set(this.world.q.subarray(j * 4, j * 4 + 4), at + 3);
-      }
-    }
-    return out;
+  /** How far a joint is from its place at a half sample; of a last joint, what hangs on it as well. */
+  private errorOf(joint: number, half: number, world: Float32Array, shift: number): number {
+    const at = (half * this.joints + joint) * WORLD;
+    const own = shift + joint * WORLD;
+    const x = world[own]! - this.truth[at]!;
+    const y = world[own + 1]! - this.truth[at + 1]!;
+    const z = world[own + 2]! - this.truth[at + 2]!;
+    const away = Math.sqrt(x * x + y * y + z * z);
+    return this.isLast[joint] ? away + LEVER * angleBetween(world, own + 3, this.truth, at + 3) : away;
   }
 
-  /** How far a joint of the last `worldAt` is from its place at a half sample; of a last joint, what hangs on it as well. */
-  private errorOf(joint: number, half: number): number {
-    const { q, p } = this.world;
-    const at = (half * this.joints + joint) * 7;
-    const away = Math.hypot(
-      p[joint * 3]! - this.truth[at]!,
-      p[joint * 3 + 1]! - this.truth[at + 1]!,
-      p[joint * 3 + 2]! - this.truth[at + 2]!,
-    );
-    return this.isLast[joint] ? away + LEVER * angleBetween(q, joint * 4, this.truth, at + 3) : away;
+  private currentError(joint: number, half: number): number {
+    return this.errorOf(joint, half, this.current, half * this.joints * WORLD);
+  }
+
+  private largestError(): number {
+    let largest = 0;
+    for (let h = 0; h < 2 * this.samples - 1; h++)
+      for (let j = 0; j < this.joints; j++) largest = Math.max(largest, this.currentError(j, h));
+    return largest;
   }
 
   private limitAt(joint: number, half: number): number {
@@ -284,24 +350,20 @@ export class BlockOfTracks {
     return Math.min(this.limit[at + (half >> 1)]!, this.limit[at + ((half + 1) >> 1)]!);
   }
 
-  private measure(half: number, excess: Float64Array, errors: Float64Array): void {
-    this.worldAt(half, false);
-    excess[half] = 0;
-    errors[half] = 0;
-    for (let j = 0; j < this.joints; j++) {
-      const error = this.errorOf(j, half);
-      excess[half] = Math.max(excess[half], error / this.limitAt(j, half));
-      errors[half] = Math.max(errors[half], error);
-    }
+  /** The most that any joint comes off at a half sample, in times what it may. */
+  private excessAt(half: number): number {
+    let most = 0;
+    for (let j = 0; j < this.joints; j++)
+      most = Math.max(most, this.currentError(j, half) / this.limitAt(j, half));
+    return most;
   }
 
   /** Gives the track that adds most to the worst joint at a half sample a key there; false where all have it. */
   private mend(half: number, stale: Uint8Array): boolean {
-    this.worldAt(half, false);
     let worst = 0;
     let most = 0;
     for (let j = 0; j < this.joints; j++) {
-      const excess = this.errorOf(j, half) / this.limitAt(j, half);
+      const excess = this.currentError(j, half) / this.limitAt(j, half);
       if (excess > most) [worst, most] = [j, excess];
     }
     let best: { track: Track; sample: number; adds: number } | null = null;
@@ -322,13 +384,13 @@ export class BlockOfTracks {
       }
     }
     if (!best) return false;
-    const { isKey } = best.track;
-    let from = best.sample - 1;
-    while (!isKey[from]) from--;
-    let to = best.sample + 1;
-    while (!isKey[to]) to++;
-    isKey[best.sample] = 1;
-    stale.fill(1, from * 2, to * 2 + 1);
+    const { track, sample } = best;
+    const [from, to] = [keyBefore(track, sample - 1), keyAfter(track, sample + 1)];
+    track.isKey[sample] = 1;
+    for (let h = from * 2 + 1; h < to * 2; h++) {
+      this.worldAt(h, track.joint, false, this.current);
+      stale[h] = 1;
+    }
     return true;
   }
 
@@ -343,6 +405,20 @@ export class BlockOfTracks {
   }
 }
 
+/** The last key at or before a sample of the block. */
+function keyBefore({ isKey }: Track, sample: number): number {
+  let s = sample;
+  while (!isKey[s]) s--;
+  return s;
+}
+
+/** The first key at or after a sample of the block. */
+function keyAfter({ isKey }: Track, sample: number): number {
+  let s = sample;
+  while (!isKey[s]) s++;
+  return s;
+}
+
 /** How far a value is from a track's own sample: radians, or metres. */
 function distance({ values, width }: Track, sample: number, value: Float64Array): number {
   const at = sample * width;
@@ -351,7 +427,7 @@ function distance({ values, width }: Track, sample: number, value: Float64Array)
 }
 
 /** Angle between two unit quaternions, radians; exact for small ones, where the arc cosine of their product is not. */
-function angleBetween(a: Float64Array, ao: number, b: Float32Array, bo: number): number {
+function angleBetween(a: Float32Array | Float64Array, ao: number, b: Float32Array, bo: number): number {
   let [plus, minus] = [0, 0];
   for (let k = 0; k < 4; k++) {
     plus += (a[ao + k]! + b[bo + k]!) ** 2;

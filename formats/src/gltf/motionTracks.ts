@@ -1,5 +1,5 @@
 import type { ExactSpan, LocalTracks, MotionPieces, Pose, ReduceOptions, ReducedKeys } from '@warper/core';
-import { makePoseBuffer, reduceKeys, samplePose } from '@warper/core';
+import { makePoseBuffer, reduceKeysSteps, samplePose } from '@warper/core';
 import { keySlope, quatConjugate, quatMultiply, quatNormalize, quatRotate } from '@warper/core/kernels';
 import type { GltfLayout } from '../imported';
 import type { NodeTrack } from './animatedGlb';
@@ -23,15 +23,17 @@ export interface MotionTracks {
  * A motion as tracks of nodes, in the units of a file.
  *
  * @param nodes of the joints
+ * @param progress gets the share of the keys that is reduced
  */
 export async function motionTracks(
   motion: WrittenMotion,
   layout: GltfLayout,
   nodes: readonly number[],
   keys: KeyChoice,
+  progress: (share: number) => void | Promise<void> = () => undefined,
 ): Promise<MotionTracks> {
   const local = await readTracks(motion, layout);
-  const reduced = keys === 'every' ? everyKey(local) : reduceKeys(local, { ...keys, exact: motion.exact });
+  const reduced = keys === 'every' ? everyKey(local) : await fewerKeys(local, motion, keys, progress);
   const every = Float32Array.from({ length: motion.frames }, (_, f) => f / motion.rate);
   const tracks = reduced.joints.flatMap(({ rotations, translations }, j): NodeTrack[] => {
     const node = nodes[j]!;
@@ -48,6 +50,20 @@ export async function motionTracks(
   });
   const count = tracks.reduce((sum, track) => sum + track.times.length, 0);
   return { tracks, keys: count, of: tracks.length * motion.frames, errorMetres: reduced.errorMetres };
+}
+
+async function fewerKeys(
+  local: LocalTracks,
+  { exact }: WrittenMotion,
+  keys: Exclude<KeyChoice, 'every'>,
+  progress: (share: number) => void | Promise<void>,
+): Promise<ReducedKeys> {
+  const steps = reduceKeysSteps(local, { ...keys, exact });
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    await progress(step.value);
+  }
 }
 
 function everyKey({ frames, rotations, translations }: LocalTracks): ReducedKeys {

@@ -43,6 +43,8 @@ export interface GlbOptions {
   /** Name of the file's scene, where several perform. */
   readonly scene?: string;
   readonly keys?: KeyChoice;
+  /** Gets the share of the keys that is reduced; what it throws, or rejects with, ends the work. */
+  readonly progress?: (share: number) => void | Promise<void>;
   /** Called with what was left of the keys, one take of one performer after the other. */
   readonly onTracks?: (tracks: MotionTracks) => void;
 }
@@ -60,7 +62,7 @@ export const glbParts = (
  */
 export async function glbOfPerformers(
   performers: readonly Performer[],
-  { takes, scene = '', keys = 'every', onTracks }: GlbOptions = {},
+  { takes, scene = '', keys = 'every', progress, onTracks }: GlbOptions = {},
 ): Promise<Uint8Array[]> {
   const stills = await Promise.all(performers.map((p) => stillBody(p)));
   const [only] = stills;
@@ -79,12 +81,16 @@ export async function glbOfPerformers(
   );
   const animations: NodeAnimation[] = [];
   const [first] = performers;
+  const parts = performers.length * (first?.takes.length ?? 0);
+  let done = 0;
   for (const [t, motion] of (first?.takes ?? []).entries()) {
     const tracks: NodeTrack[] = [];
     for (const [p, performer] of performers.entries()) {
       const own = defined(performer.takes[t]);
       const indices = defined(nodes[p]).map((node) => defined(all.get(node)));
-      const made = await motionTracks(own, layoutOf(own, performer.source), indices, keys);
+      const before = done++;
+      const share = (s: number): void | Promise<void> => progress?.((before + s) / parts);
+      const made = await motionTracks(own, layoutOf(own, performer.source), indices, keys, share);
       onTracks?.(made);
       tracks.push(...made.tracks);
     }
