@@ -167,6 +167,8 @@ export type { CharacterPlan, LayerPlan, Plan, SegmentPlan } from './plan/plan';
 export { isPlanted } from './plan/planted';
 
 // Poses, baked clips, matching frames.
+export { humanoidClip } from './clip/humanoid';
+export { missingHumanoidRoles } from './skeleton/tPose';
 export type { BakeOptions, MotionPieces } from './bake/bake';
 export { bake, bakePieces, bakeSteps, bakedFrames, piecesOf } from './bake/bake';
 export type { LoopEnd } from './bake/loopClip';

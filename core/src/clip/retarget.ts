@@ -1,4 +1,11 @@
-import { quatConjugate, quatMultiply, quatNormalize, quatRotate, quatSlerp } from '../math/quaternion';
+import {
+  quatConjugate,
+  quatFromArc,
+  quatMultiply,
+  quatNormalize,
+  quatRotate,
+  quatSlerp,
+} from '../math/quaternion';
 import { restHeading } from '../skeleton/rootBone';
 import { legLength } from '../skeleton/legs';
 import type { Role } from '../skeleton/roles';
@@ -175,7 +182,7 @@ function alignments(source: Skeleton, target: Skeleton): Float64Array[] {
     for (const [part, next] of Object.entries(NEXT)) {
       const a = direction(source, `${side}${part}` as Role, `${side}${next}` as Role);
       const b = direction(target, `${side}${part}` as Role, `${side}${next}` as Role);
-      if (a && b) byRole.set(`${side}${part}`, shortestRotation(b, a));
+      if (a && b) byRole.set(`${side}${part}`, quatFromArc(b, a));
     }
   return target.roles.map((role): Float64Array => {
     if (!role) return none;
@@ -198,17 +205,4 @@ function direction(skeleton: Skeleton, from: Role, to: Role): Float64Array | nul
   quatRotate(Float64Array.of(0, Math.sin(turn / 2), 0, Math.cos(turn / 2)), 0, v, 0, v, 0);
   const n = Math.hypot(...v);
   return n > 1e-9 ? v.map((c) => c / n) : null;
-}
-
-/** The rotation about the axis across both that takes unit vector a to b. */
-function shortestRotation(a: Float64Array, b: Float64Array): Float64Array {
-  const dot = a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!;
-  if (dot < -0.999999) return Float64Array.of(0, 0, 1, 0);
-  const q = Float64Array.of(
-    a[1]! * b[2]! - a[2]! * b[1]!,
-    a[2]! * b[0]! - a[0]! * b[2]!,
-    a[0]! * b[1]! - a[1]! * b[0]!,
-    1 + dot,
-  );
-  return quatNormalize(q, 0) as Float64Array;
 }

@@ -265,3 +265,17 @@ export function quatFromBasis(
 export function quatTwistY(q: Floats, o: number): number {
   return 2 * Math.atan2(q[o + 1]!, q[o + 3]!);
 }
+
+/** The rotation about the axis across both that takes one direction to another; vectors of any length but zero. */
+export function quatFromArc(a: ArrayLike<number>, b: ArrayLike<number>): Float64Array {
+  const length = Math.hypot(a[0]!, a[1]!, a[2]!) * Math.hypot(b[0]!, b[1]!, b[2]!);
+  const dot = (a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!) / length;
+  if (dot < -0.999999) return Float64Array.of(0, 0, 1, 0);
+  const q = Float64Array.of(
+    (a[1]! * b[2]! - a[2]! * b[1]!) / length,
+    (a[2]! * b[0]! - a[0]! * b[2]!) / length,
+    (a[0]! * b[1]! - a[1]! * b[0]!) / length,
+    1 + dot,
+  );
+  return quatNormalize(q, 0) as Float64Array;
+}

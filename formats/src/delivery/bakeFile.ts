@@ -3,14 +3,15 @@ import { bakePieces, bakeSteps, loopClip, piecesOf, plantedSpans } from '@warper
 import { BvhText } from '../bvh/write';
 import { csvHead, csvRows } from '../csv/write';
 import { textGltf } from '../gltf/textGltf';
-import type { WrittenMotion } from '../gltf/motionTracks';
+import type { KeyChoice, MotionTracks, WrittenMotion } from '../gltf/motionTracks';
 import type { Performer } from '../gltf/write';
 import { glbOfPerformers } from '../gltf/write';
 import type { Body } from '../imported';
 import { joinBytes } from '../joinBytes';
 import type { MotionLibrary, Source } from '../library';
+import { vrmaParts } from '../vrm/write';
 import type { BakeOrder, PlannedFile } from './plannedFiles';
-import type { BakeSettings, BakeSpan } from './settings';
+import type { BakeFormatId, BakeSettings, BakeSpan } from './settings';
 
 /** What a bake needs beside the file that it writes. */
 export interface BakeSource {
@@ -31,6 +32,9 @@ export interface BakedFacts {
   /** Keys of all tracks, and the furthest that a joint comes off its place, where keys were left out; else null. */
   readonly reduced: { readonly keys: number; readonly of: number; readonly errorMillimetres: number } | null;
 }
+
+/** Formats that a motion is made for as a whole: a table says where the root is, which is calmed over time. */
+const IN_ONE: ReadonlySet<BakeFormatId> = new Set(['csv', 'vrma']);
 
 /** Rows of a table that are made at once. */
 const ROWS = 256;
@@ -92,8 +96,7 @@ async function motionOf(
   const { format, travel, keepFacing, fromOrigin, leadIn, loop, keys } = settings;
   const rate = settings.rate ?? undefined;
   const options = { from, to, rate, travel, keepFacing, fromOrigin, leadIn };
-  // A table says where the root is, which is calmed over time.
-  if (loop === 'as it is' && keys === 'every' && format !== 'csv')
+  if (loop === 'as it is' && keys === 'every' && !IN_ONE.has(format))
     return withProgress(bakePieces(character, plan.rate, options), progress);
   const steps = bakeSteps(character, plan.rate, options);
   for (;;) {
@@ -130,10 +133,7 @@ interface Job {
   readonly writing: BakeProgress;
 }
 
-async function* partsOf(
-  job: Job,
-  reduced: { keys: number; of: number; errorMillimetres: number },
-): AsyncGenerator<Uint8Array> {
+async function* partsOf(job: Job, reduced: Sum): AsyncGenerator<Uint8Array> {
   const { settings } = job.order;
   const [motion] = job.motions[0] ?? [];
   if (!motion) return;
@@ -144,6 +144,9 @@ async function* partsOf(
       return;
     case 'gltf':
       yield textGltf(joinBytes(await glbParts(job, reduced)));
+      return;
+    case 'vrma':
+      yield* await vrmaOf(job, reduced);
       return;
     case 'bvh': {
       const layout = job.entries[0]?.body.layout;
@@ -167,10 +170,42 @@ async function* partsOf(
   }
 }
 
-function glbParts(
-  { file, order, motions, entries, writing }: Job,
-  reduced: { keys: number; of: number; errorMillimetres: number },
-): Promise<Uint8Array[]> {
+/** What is left of keys, summed up over a file. */
+interface Sum {
+  keys: number;
+  of: number;
+  errorMillimetres: number;
+}
+
+const adder =
+  (sum: Sum) =>
+  ({ keys, of, errorMetres }: MotionTracks): void => {
+    sum.keys += keys;
+    sum.of += of;
+    sum.errorMillimetres = Math.max(sum.errorMillimetres, errorMetres * 1000);
+  };
+
+/** What the takes of a file are called: as their spans, or one alone as who performs it. */
+function takeNames({ file, order }: Job): string[] {
+  const [only] = file.characters;
+  const whole = file.characters.length === 1 && only ? only.character.name : order.name;
+  return file.spans.map((span) => (file.spans.length > 1 ? span.name : whole));
+}
+
+const keyChoice = ({ keys, errorMillimetres, interpolation }: BakeSettings): KeyChoice =>
+  keys === 'every' ? 'every' : { errorMetres: errorMillimetres / 1000, interpolation };
+
+async function vrmaOf(job: Job, reduced: Sum): Promise<Uint8Array[]> {
+  const names = takeNames(job);
+  const takes: { name: string; clip: Clip }[] = [];
+  for (const motion of job.motions[0] ?? [])
+    for await (const clip of motion.pieces()) takes.push({ name: names[takes.length] ?? clip.name, clip });
+  const keys = keyChoice(job.order.settings);
+  return vrmaParts(takes, { keys, progress: job.writing, onTracks: adder(reduced) });
+}
+
+function glbParts(job: Job, reduced: Sum): Promise<Uint8Array[]> {
+  const { file, order, motions, entries, writing } = job;
   const { settings } = order;
   const performers = file.characters.map(({ character }, i): Performer => {
     const takes = motions[i] ?? [];
@@ -186,21 +221,12 @@ function glbParts(
       jointNames: takes[0] && jointNames(takes[0], settings),
     };
   });
-  const [only] = file.characters;
-  const whole = file.characters.length === 1 && only ? only.character.name : order.name;
   return glbOfPerformers(performers, {
     scene: order.name,
-    takes: file.spans.map((span) => (file.spans.length > 1 ? span.name : whole)),
-    keys:
-      settings.keys === 'every'
-        ? 'every'
-        : { errorMetres: settings.errorMillimetres / 1000, interpolation: settings.interpolation },
+    takes: takeNames(job),
+    keys: keyChoice(settings),
     progress: writing,
-    onTracks: ({ keys, of, errorMetres }) => {
-      reduced.keys += keys;
-      reduced.of += of;
-      reduced.errorMillimetres = Math.max(reduced.errorMillimetres, errorMetres * 1000);
-    },
+    onTracks: adder(reduced),
   });
 }
 

@@ -1,5 +1,5 @@
 import type { CharacterPlan, Plan } from '@warper/core';
-import { InputError, bakedFrames, framesPerSecond } from '@warper/core';
+import { InputError, bakedFrames, framesPerSecond, missingHumanoidRoles, roleWords } from '@warper/core';
 import type { MotionLibrary } from '../library';
 import { fileName } from './fileName';
 import type { BakeFormat, BakeSettings, BakeSpan } from './settings';
@@ -36,7 +36,8 @@ const USUAL_KEYS = 1 / 3;
 /**
  * The files that an order comes to, in order.
  *
- * @throws InputError `nobody` without characters, `no-span` without spans, `bake-range` for an empty one
+ * @throws InputError `nobody` without characters, `no-span` without spans, `bake-range` for an empty one,
+ * `no-humanoid` for a body that the format is not for
  */
 export function plannedFiles(plan: Plan, order: BakeOrder, library: MotionLibrary): PlannedFile[] {
   const { settings, spans } = order;
@@ -50,8 +51,9 @@ export function plannedFiles(plan: Plan, order: BakeOrder, library: MotionLibrar
   if (spans.length === 0) {
     throw new InputError('no-span', 'No part of the scene is chosen.', { hint: 'Choose what to bake.' });
   }
+  if (settings.format === 'vrma') characters.forEach(requireHumanoid);
   const casts = settings.together && format.holdsSeveral ? [characters] : characters.map((c) => [c]);
-  const takes = settings.spansTogether && format.holdsSeveral ? [spans] : spans.map((s) => [s]);
+  const takes = settings.spansTogether && format.holdsTakes ? [spans] : spans.map((s) => [s]);
   const taken = new Set<string>();
   return casts.flatMap((cast) =>
     takes.map((own): PlannedFile => {
@@ -75,6 +77,16 @@ export function plannedFiles(plan: Plan, order: BakeOrder, library: MotionLibrar
         estimatedBytes: estimate(cast, frames, settings, format, library),
       };
     }),
+  );
+}
+
+function requireHumanoid({ character, skeleton }: CharacterPlan): void {
+  const missing = missingHumanoidRoles(skeleton);
+  if (missing.length === 0) return;
+  throw new InputError(
+    'no-humanoid',
+    `${character.name} is no humanoid, which a VRM animation needs: no bone is its ${missing.slice(0, 3).map(roleWords).join(', ')}.`,
+    { hint: 'Leave it out, or choose another format.' },
   );
 }
 

@@ -8,8 +8,10 @@ export interface BakeFormat {
   readonly extension: string;
   /** Media type of the file. */
   readonly type: string;
-  /** Whether one file holds several characters, and several takes of them. */
+  /** Whether one file holds several characters. */
   readonly holdsSeveral: boolean;
+  /** Whether one file holds several takes. */
+  readonly holdsTakes: boolean;
   readonly holdsBody: boolean;
   /** Whether keys may be left out between others. */
   readonly holdsKeys: boolean;
@@ -24,6 +26,7 @@ export const BAKE_FORMATS = {
     extension: 'glb',
     type: 'model/gltf-binary',
     holdsSeveral: true,
+    holdsTakes: true,
     holdsBody: true,
     holdsKeys: true,
     hasUnits: false,
@@ -33,7 +36,18 @@ export const BAKE_FORMATS = {
     extension: 'gltf',
     type: 'model/gltf+json',
     holdsSeveral: true,
+    holdsTakes: true,
     holdsBody: true,
+    holdsKeys: true,
+    hasUnits: false,
+  },
+  vrma: {
+    name: 'VRM animation',
+    extension: 'vrma',
+    type: 'model/gltf-binary',
+    holdsSeveral: false,
+    holdsTakes: true,
+    holdsBody: false,
     holdsKeys: true,
     hasUnits: false,
   },
@@ -42,6 +56,7 @@ export const BAKE_FORMATS = {
     extension: 'bvh',
     type: 'text/plain',
     holdsSeveral: false,
+    holdsTakes: false,
     holdsBody: false,
     holdsKeys: false,
     hasUnits: true,
@@ -51,6 +66,7 @@ export const BAKE_FORMATS = {
     extension: 'csv',
     type: 'text/csv',
     holdsSeveral: false,
+    holdsTakes: false,
     holdsBody: false,
     holdsKeys: false,
     hasUnits: true,
@@ -73,7 +89,7 @@ export interface BakeSettings {
   readonly format: BakeFormatId;
   /** Whether all who perform are in one file, where the format holds several; else each has one. */
   readonly together: boolean;
-  /** Whether several spans are takes of one file, where the format holds several; else each is a file. */
+  /** Whether several spans are takes of one file, where the format holds some; else each is a file. */
   readonly spansTogether: boolean;
   /** Samples a second; null for the scene's. */
   readonly rate: number | null;

@@ -1,3 +1,4 @@
+import { header, padded } from './chunks';
 import { BIN_CHUNK, JSON_CHUNK, MAGIC, readChunks } from './container';
 
 /** What moves one property of a node. */
@@ -100,18 +101,4 @@ class Content {
       (this.json.accessors ??= []).push({ bufferView, componentType: FLOAT, count, type, ...bounds }) - 1
     );
   }
-}
-
-/** Bytes up to a multiple of four, as chunks are (section 4.4.3). */
-function padded(bytes: Uint8Array, fill: number): Uint8Array {
-  const out = new Uint8Array(Math.ceil(bytes.length / 4) * 4).fill(fill);
-  out.set(bytes);
-  return out;
-}
-
-/** Whole numbers of 32 bits, lowest byte first. */
-function header(...words: readonly number[]): Uint8Array {
-  const out = new DataView(new ArrayBuffer(words.length * 4));
-  words.forEach((word, i) => out.setUint32(i * 4, word, true));
-  return new Uint8Array(out.buffer);
 }

@@ -119,7 +119,7 @@ function BakeForm(props: FormProps) {
           parts={parts}
           chosen={current}
           framesPerSecond={fps}
-          together={format.holdsSeveral ? settings.spansTogether : null}
+          together={format.holdsTakes ? settings.spansTogether : null}
           onChoose={choosePart}
           onFrames={setFrames}
           onTogether={(spansTogether) => set({ spansTogether })}

@@ -11,6 +11,7 @@ interface Props {
 const WHAT: Readonly<Record<BakeFormatId, string>> = {
   glb: 'GLB',
   gltf: 'glTF, one file of text',
+  vrma: 'VRM animation, for humanoids',
   bvh: 'BVH, bones only',
   csv: 'CSV, a table of joints',
 };
@@ -31,15 +32,17 @@ export function FileGroup({ settings, set }: Props) {
       {format.holdsBody && (
         <Check label="With the body" checked={settings.withBody} onChange={(withBody) => set({ withBody })} />
       )}
-      <Choice
-        label="Joint names"
-        value={settings.jointNames}
-        options={[
-          ['own', "The character's own"],
-          ['roles', 'By their roles'],
-        ]}
-        onChange={(jointNames) => set({ jointNames })}
-      />
+      {settings.format !== 'vrma' && (
+        <Choice
+          label="Joint names"
+          value={settings.jointNames}
+          options={[
+            ['own', "The character's own"],
+            ['roles', 'By their roles'],
+          ]}
+          onChange={(jointNames) => set({ jointNames })}
+        />
+      )}
       {format.hasUnits && (
         <Choice<Unit>
           label="Units"

@@ -3,7 +3,7 @@ import { keepRead } from '../../data/pageLibrary';
 import type { BakedFile } from '../../workers/protocol';
 
 /** Whether a baked file is one that the library reads. */
-export const canAdd = ({ name }: BakedFile): boolean => /\.(glb|gltf|bvh)$/.test(name);
+export const canAdd = ({ name }: BakedFile): boolean => /\.(glb|gltf|vrma|bvh)$/.test(name);
 
 /** Keeps a baked file in the library, with the steps and facts that are found in it. */
 export async function addToLibrary({ name, file }: BakedFile): Promise<void> {
