@@ -142,7 +142,124 @@ describe('a scene that is baked whole', () => {
   });
 });
 
+describe('keys that are left out', () => {
+  it.each(['linear', 'cubic'])(
+    'leave everybody where they are, between the keys as well: %s',
+    async (kind) => {
+      const file = at(`few-${kind}.glb`);
+      const { json } = await warper(
+        ...[
+          'bake',
+          round,
+          '-o',
+          file,
+          '--keys',
+          'reduced',
+          '--error',
+          '1',
+          '--interpolation',
+          kind,
+          '--json',
+        ],
+      );
+      const { reduced } = json as { reduced: { keys: number; of: number; errorMillimetres: number } };
+      expect(reduced.keys / reduced.of).toBeLessThan(0.25);
+      expect(reduced.errorMillimetres).toBeLessThanOrEqual(1.001);
+      expect(await errorsOf(file)).toEqual([0, 0]);
+      // Beside the whole bake, as the same player plays it.
+      const [few, all] = await Promise.all([played(file), played(at('all.glb'))]);
+      const nodesOf = (scene: Object3D): Object3D[] => {
+        const nodes: Object3D[] = [];
+        scene.traverse((object) => void nodes.push(object));
+        return nodes;
+      };
+      const [own, other] = [nodesOf(few.scene), nodesOf(all.scene)];
+      expect(own.map((n) => n.name)).toEqual(other.map((n) => n.name));
+      const [a, b] = [new Vector3(), new Vector3()];
+      for (let i = 0; i < 60; i++) {
+        const seconds = (Math.round((2 * (to - from - 1) * i) / 59) / 2 + (i % 2) / 4) / 30;
+        few.at(seconds);
+        all.at(seconds);
+        own.forEach((node, j) => {
+          const off = node.getWorldPosition(a).distanceTo(defined(other[j]).getWorldPosition(b));
+          expect(off).toBeLessThan(1.1e-3);
+        });
+      }
+    },
+  );
+});
+
+describe('what else a bake can do', () => {
+  const walking = [{ clip: 'keeper-walk.glb', repeat: 3 }];
+  const own = { ...sheet(walking), characters: [{ name: 'Keeper', body: 'keeper.glb', cues: walking }] };
+  const one = ['bake', write('one.cues.json', own)];
+  const clipOf = async (...args: string[]) => {
+    const file = defined(args[args.indexOf('-o') + 1]);
+    const { code, err } = await warper(...one, ...args);
+    expect([code, err]).toEqual([0, '']);
+    return defined((await readMotionFile(new Uint8Array(readFileSync(file)), file)).clips[0]);
+  };
+
+  it('begins at the origin, stays in place, comes out of the rest pose', async () => {
+    const span = ['--from', '30', '--to', '60'];
+    const moved = await clipOf(...span, '--from-origin', '-o', at('origin.glb'));
+    expect(Math.hypot(moved.translations[0]!, moved.translations[2]!)).toBeLessThan(0.05);
+    const still = await clipOf(...span, '--in-place', '--keep-facing', '-o', at('still.glb'));
+    const width = still.translated.length * 3;
+    expect(Math.abs(still.translations[29 * width + 2]! - still.translations[2]!)).toBeLessThan(0.05);
+    expect((await clipOf(...span, '--lead-in', '30', '-o', at('led.bvh'))).frames).toBe(60);
+  });
+
+  it('drops the doubled last frame of a loop', async () => {
+    const whole = await clipOf('--from', '20', '--to', '51', '-o', at('cycle.glb'));
+    const loop = await clipOf('--from', '20', '--to', '51', '--loop', 'drop-doubled', '-o', at('loop.glb'));
+    expect([whole.frames, loop.frames]).toEqual([31, 30]);
+  });
+
+  it('calls joints by their roles, without the body, in every format', async () => {
+    for (const format of ['glb', 'gltf', 'vrma', 'bvh']) {
+      const clip = await clipOf(
+        '--names',
+        'roles',
+        '--no-body',
+        '--from',
+        '0',
+        '--to',
+        '10',
+        '-o',
+        at(`roles.${format}`),
+      );
+      expect([clip.frames, clip.skeleton.names.includes('leftUpperArm')]).toEqual([10, true]);
+    }
+    const { code } = await warper(...one, '--from', '0', '--to', '10', '-o', at('table.csv'));
+    expect([code, readFileSync(at('table.csv'), 'utf8').split('\r\n').length]).toEqual([0, 12]);
+  });
+
+  it('reports what was measured, as a page or as JSON', async () => {
+    const { code } = await warper(...one, '-o', at('told.glb'), '--report', at('told.html'));
+    expect(code).toBe(0);
+    expect(readFileSync(at('told.html'), 'utf8')).toMatch(/<h1>Continuity of .*<\/h1>/);
+    await warper(...one, '-o', at('told.glb'), '--report', at('told.json'));
+    const report = JSON.parse(readFileSync(at('told.json'), 'utf8')) as {
+      files: { name: string; facts: { bytes: number } }[];
+    };
+    expect(report).toMatchObject({ format: 'warper-report', version: 1, characters: [{ name: 'Keeper' }] });
+    expect(report.files[0]?.facts.bytes).toBe(readFileSync(at('told.glb')).length);
+  });
+});
+
 describe('what cannot be baked', () => {
+  it('a VRM animation of the dog, nor anything else of that bake', async () => {
+    const out = join(folder, 'humans') + '/';
+    const { code, err } = await warper('bake', round, '-o', out, '--format', 'vrma');
+    expect([code, existsSync(out)]).toEqual([1, false]);
+    expect(err).toMatch(/Dog is no humanoid/);
+  });
+
+  it('a report in another format', async () => {
+    expect((await warper('bake', round, '-o', at('x.glb'), '--report', at('x.doc'))).code).toBe(2);
+  });
+
   it('several into one BVH', async () => {
     const { code, err } = await warper('bake', round, '-o', at('all.bvh'));
     expect([code, existsSync(at('all.bvh'))]).toEqual([1, false]);

@@ -1,9 +1,18 @@
 import { existsSync, statSync } from 'node:fs';
 import { extname, join } from 'node:path';
 import type { CharacterPlan, KeyInterpolation } from '@warper/core';
-import { InputError, defined } from '@warper/core';
+import { InputError, continuityReport, defined } from '@warper/core';
 import type { BakeFormatId, BakeOrder, BakedFacts, PlannedFile } from '@warper/formats';
-import { BAKE_FORMATS, BAKE_FORMAT_IDS, USUAL_BAKE, bakeFile, plannedFiles } from '@warper/formats';
+import {
+  BAKE_FORMATS,
+  BAKE_FORMAT_IDS,
+  USUAL_BAKE,
+  bakeFile,
+  bakeReport,
+  plannedFiles,
+  reportHtml,
+  reportedFile,
+} from '@warper/formats';
 import type { Opened } from './open';
 import { makeFolder, writeAllWhole } from './paths';
 
@@ -30,6 +39,8 @@ export interface BakeArguments {
   readonly interpolation?: KeyInterpolation;
   readonly names?: 'own' | 'roles';
   readonly scale?: number;
+  /** A file for the continuity report, .html or .json. */
+  readonly report?: string;
   /** False with `--no-body`. */
   readonly body?: boolean;
 }
@@ -63,13 +74,18 @@ export async function bakeToFiles(
   if (inFolder) await makeFolder(args.output);
   const pathOf = ({ name }: PlannedFile): string => (inFolder ? join(args.output, name) : args.output);
   for (const file of files) await guard(pathOf(file));
+  if (args.report !== undefined) await guard(args.report);
   const facts: BakedFacts[] = [];
-  await writeAllWhole(
-    files.map((file, i) => {
-      const share = (s: number): void => progress((i + s) / files.length);
-      return { path: pathOf(file), content: keptFacts(bakeFile(opened, file, order, share), facts) };
-    }),
-  );
+  const baked = files.map((file, i) => {
+    const share = (s: number): void => progress((i + s) / files.length);
+    return { path: pathOf(file), content: keptFacts(bakeFile(opened, file, order, share), facts) };
+  });
+  // The last one, since it tells of the others.
+  const report =
+    args.report === undefined
+      ? []
+      : [{ path: args.report, content: reportContent(opened, files, facts, args.report) }];
+  await writeAllWhole([...baked, ...report]);
   return reportOf(
     order,
     files.map((file, i) => ({ path: pathOf(file), file, facts: defined(facts[i]) })),
@@ -160,6 +176,20 @@ async function* keptFacts(
     if (step.done) return void facts.push(step.value);
     yield step.value;
   }
+}
+
+/** The continuity report of files that are baked by then. */
+// eslint-disable-next-line @typescript-eslint/require-await
+async function* reportContent(
+  { scene, plan }: Opened,
+  files: readonly PlannedFile[],
+  facts: readonly BakedFacts[],
+  path: string,
+): AsyncGenerator<Uint8Array> {
+  const reported = files.map((file, i) => reportedFile(file, defined(facts[i])));
+  const report = bakeReport(scene, plan, continuityReport(plan), reported);
+  const text = /\.json$/i.test(path) ? `${JSON.stringify(report, null, 2)}\n` : reportHtml(report, plan);
+  yield new TextEncoder().encode(text);
 }
 
 interface Written {

@@ -224,6 +224,10 @@ function addBake(
     .addOption(new Option('--names <names>', 'what joints are called').choices(['own', 'roles']))
     .option('--scale <units>', 'units a metre in the file', units)
     .option('--no-body', 'bones only')
+    .option('--report <file>', 'the continuity report to write, .html or .json', (text) => {
+      if (!/\.(html|json)$/i.test(text)) throw new InvalidArgumentError('Expected a .html or .json file.');
+      return text;
+    })
     .option('--auto', AUTO)
     .option('--foot-lock', 'hold the planted feet where they stand')
     .action(async (scene: string, o: BakeArguments & OpenOptions & { json?: boolean }) => {

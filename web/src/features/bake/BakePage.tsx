@@ -88,7 +88,7 @@ function BakeForm(props: FormProps) {
   const { scene, plan, performing } = props;
   const { settings, presets, set, keep } = useSettings();
   const { order, parts, current, chosen, setChosen, choosePart, setFrames } = useOrder(props, settings);
-  const work = useBake(scene);
+  const work = useBake(scene, plan);
   const format: BakeFormat = BAKE_FORMATS[settings.format];
   const fps = framesPerSecond(plan.rate);
   const cast = performing.filter((c) => chosen.includes(c.character.id));

@@ -6,7 +6,7 @@ import { describeError } from '../../data/importFiles';
 import { Button } from '../../ui/controls';
 import type { Baked } from './useBake';
 import { save, saveFile } from './useBake';
-import { addToLibrary, canAdd, hasFolders, saveToFolder } from './handOver';
+import { addToLibrary, canAdd, hasFolders, saveReport, saveToFolder } from './handOver';
 import { size } from './size';
 
 /** What was written since the page was opened, the last first. */
@@ -22,7 +22,8 @@ export function BakedList({ baked }: { readonly baked: readonly Baked[] }) {
   );
 }
 
-function BakedOrder({ baked: { order, result } }: { readonly baked: Baked }) {
+function BakedOrder({ baked }: { readonly baked: Baked }) {
+  const { order, result } = baked;
   const { files, zip } = result;
   return (
     <div className="mb-3 border-t pt-1">
@@ -42,24 +43,36 @@ function BakedOrder({ baked: { order, result } }: { readonly baked: Baked }) {
           </li>
         ))}
       </ul>
-      {zip && (
-        <div className="flex gap-2 pt-1">
-          <Button onClick={() => save(order, result)}>Save all as a zip again</Button>
-          {hasFolders() && (
-            <Button
-              onClick={() =>
-                void saveToFolder(files).then(
-                  (folder) => folder && toast(`${files.length} files saved to ${folder}`),
-                  (error) => toast.error(describeError(error).message),
-                )
-              }
-            >
-              Save to a folder
-            </Button>
-          )}
-        </div>
-      )}
+      <div className="flex flex-wrap gap-2 pt-1">
+        {zip && <Button onClick={() => save(order, result)}>Save all as a zip again</Button>}
+        {zip && hasFolders() && (
+          <Button
+            onClick={() =>
+              void saveToFolder(files).then(
+                (folder) => folder && toast(`${files.length} files saved to ${folder}`),
+                (error) => toast.error(describeError(error).message),
+              )
+            }
+          >
+            Save to a folder
+          </Button>
+        )}
+        <ReportButtons baked={baked} />
+      </div>
     </div>
+  );
+}
+
+function ReportButtons({ baked }: { readonly baked: Baked }) {
+  const give = (kind: 'html' | 'json'): void =>
+    void saveReport(baked, kind).catch((error) => toast.error(describeError(error).message));
+  return (
+    <>
+      <Button onClick={() => give('html')}>Continuity report</Button>
+      <Button look="quiet" onClick={() => give('json')}>
+        As JSON
+      </Button>
+    </>
   );
 }
 

@@ -1,5 +1,9 @@
+import { bakeReport, fileName, plannedFiles, reportHtml, reportedFile } from '@warper/formats';
+import { defined } from '@warper/core';
 import { motion } from '../../data/motion';
-import { keepRead } from '../../data/pageLibrary';
+import { keepRead, library } from '../../data/pageLibrary';
+import { download } from '../../ui/download';
+import type { Baked } from './useBake';
 import type { BakedFile } from '../../workers/protocol';
 
 /** Whether a baked file is one that the library reads. */
@@ -39,4 +43,18 @@ export async function saveToFolder(files: readonly BakedFile[]): Promise<string 
     await stream.close();
   }
   return folder.name;
+}
+
+/** Measures what was baked and hands over the report, as a page or as JSON. */
+export async function saveReport(
+  { order, scene, plan, result }: Baked,
+  kind: 'html' | 'json',
+): Promise<void> {
+  const files = plannedFiles(plan, order, library).map((file, i) =>
+    reportedFile(file, defined(result.files[i]).facts),
+  );
+  const report = bakeReport(scene, plan, await motion.continuity(scene), files);
+  const name = `${fileName(`${order.name} continuity`)}.${kind}`;
+  if (kind === 'html') download(new TextEncoder().encode(reportHtml(report, plan)), name, 'text/html');
+  else download(new TextEncoder().encode(`${JSON.stringify(report, null, 2)}\n`), name, 'application/json');
 }

@@ -1,4 +1,4 @@
-import type { Scene } from '@warper/core';
+import type { Plan, Scene } from '@warper/core';
 import type { BakeOrder } from '@warper/formats';
 import { BAKE_FORMATS, fileName } from '@warper/formats';
 import { useRef, useState } from 'react';
@@ -7,10 +7,11 @@ import { motion } from '../../data/motion';
 import { download } from '../../ui/download';
 import type { BakeResult } from '../../workers/protocol';
 
-/** A bake that is done. */
+/** A bake that is done, of a scene as it was then. */
 export interface Baked {
   readonly order: BakeOrder;
   readonly scene: Scene;
+  readonly plan: Plan;
   readonly result: BakeResult;
 }
 
@@ -21,7 +22,7 @@ export interface Running {
 }
 
 /** Runs bakes in the worker, one at a time, and hands over what they have made. */
-export function useBake(scene: Scene) {
+export function useBake(scene: Scene, plan: Plan) {
   const [running, setRunning] = useState<Running | null>(null);
   const [message, setMessage] = useState('');
   const [baked, setBaked] = useState<readonly Baked[]>([]);
@@ -34,7 +35,7 @@ export function useBake(scene: Scene) {
       .bake({ scene, order }, (file, share) => setRunning({ file, share }), abort.current.signal)
       .then((result) => {
         save(order, result);
-        setBaked((list) => [{ order, scene, result }, ...list]);
+        setBaked((list) => [{ order, scene, plan, result }, ...list]);
       })
       .catch((error) => {
         const { message: text, hint } = describeError(error);
