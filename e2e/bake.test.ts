@@ -79,6 +79,28 @@ describe('the bake page', () => {
     expect([clips[0]?.frames, bodies[0]?.skinned]).toEqual([30, true]);
   });
 
+  it('writes VRM animation, USD and USDZ of the same', async () => {
+    await app.choose('Format', 'VRM animation');
+    const { clips } = await readMotionFile(await baked('Bake VRMA', '.vrma'), 'part.vrma');
+    expect([clips[0]?.frames, clips[0]?.skeleton.names.includes('leftUpperArm')]).toEqual([30, true]);
+    await app.choose('Format', 'USD, as text');
+    const text = new TextDecoder().decode(await baked('Bake USDA', '.usda'));
+    expect([
+      text.startsWith('#usda 1.0'),
+      /endTimeCode = 29\n/.test(text),
+      text.includes('def Mesh'),
+    ]).toEqual([true, true, true]);
+    await app.choose('Format', 'USDZ');
+    const files = unzipSync(await baked('Bake USDZ', '.usdz'));
+    expect(Object.keys(files)).toEqual(['The-Lamp-Round-Keeper.usda']);
+  });
+
+  it('reports what was measured of a bake, as a page', async () => {
+    await app.press('button', 'Continuity report');
+    const html = new TextDecoder().decode(await app.downloaded('.html'));
+    expect(html).toMatch(/<h1>Continuity of The Lamp Round<\/h1>.*The-Lamp-Round-Keeper\.usdz/s);
+  });
+
   it('keeps settings by a name over a reload, and makes keys fewer', async () => {
     await app.choose('Format', 'GLB');
     await app.choose('Keys', 'Reduced');

@@ -4,11 +4,14 @@ import { BvhText } from '../bvh/write';
 import { csvHead, csvRows } from '../csv/write';
 import { textGltf } from '../gltf/textGltf';
 import type { KeyChoice, MotionTracks, WrittenMotion } from '../gltf/motionTracks';
-import type { Performer } from '../gltf/write';
+import type { GltfSource, Performer } from '../gltf/write';
 import { glbOfPerformers } from '../gltf/write';
 import type { Body } from '../imported';
 import { joinBytes } from '../joinBytes';
 import type { MotionLibrary, Source } from '../library';
+import { usdz } from '../usd/usdz';
+import type { UsdPerformer } from '../usd/write';
+import { usdParts } from '../usd/write';
 import { vrmaParts } from '../vrm/write';
 import type { BakeOrder, PlannedFile } from './plannedFiles';
 import type { BakeFormatId, BakeSettings, BakeSpan } from './settings';
@@ -148,6 +151,12 @@ async function* partsOf(job: Job, reduced: Sum): AsyncGenerator<Uint8Array> {
     case 'vrma':
       yield* await vrmaOf(job, reduced);
       return;
+    case 'usda':
+      yield* usdOf(job);
+      return;
+    case 'usdz':
+      yield usdz(joinBytes(await allOf(usdOf(job))), job.file.name.replace(/\.usdz$/, ''));
+      return;
     case 'bvh': {
       const layout = job.entries[0]?.body.layout;
       const text = new BvhText(motion, {
@@ -204,20 +213,37 @@ async function vrmaOf(job: Job, reduced: Sum): Promise<Uint8Array[]> {
   return vrmaParts(takes, { keys, progress: job.writing, onTracks: adder(reduced) });
 }
 
+function usdOf({ file, order, motions, entries }: Job): AsyncGenerator<Uint8Array> {
+  const performers = file.characters.flatMap(({ character }, i): UsdPerformer[] => {
+    const [motion] = motions[i] ?? [];
+    if (!motion) return [];
+    const source = sourceOf(entries[i], order.settings);
+    return [{ name: character.name, motion, source, jointNames: jointNames(motion, order.settings) }];
+  });
+  return usdParts(performers, order.name);
+}
+
+async function allOf(parts: AsyncIterable<Uint8Array>): Promise<Uint8Array[]> {
+  const all: Uint8Array[] = [];
+  for await (const part of parts) all.push(part);
+  return all;
+}
+
+/** A body's own file, where its mesh goes with it. */
+function sourceOf(entry: Job['entries'][number], { withBody }: BakeSettings): GltfSource | undefined {
+  const layout = entry?.body.layout;
+  return withBody && entry && layout?.kind === 'gltf' ? { bytes: entry.source.bytes, layout } : undefined;
+}
+
 function glbParts(job: Job, reduced: Sum): Promise<Uint8Array[]> {
   const { file, order, motions, entries, writing } = job;
   const { settings } = order;
   const performers = file.characters.map(({ character }, i): Performer => {
     const takes = motions[i] ?? [];
-    const entry = entries[i];
-    const layout = entry?.body.layout;
     return {
       name: character.name,
       takes,
-      source:
-        settings.withBody && entry && layout?.kind === 'gltf'
-          ? { bytes: entry.source.bytes, layout }
-          : undefined,
+      source: sourceOf(entries[i], settings),
       jointNames: takes[0] && jointNames(takes[0], settings),
     };
   });

@@ -121,9 +121,11 @@ function estimate(
   return cast.reduce((sum, { character, skeleton, segments }) => {
     const joints = skeleton.names.length;
     const moving = segments[0]?.clip.translated.length ?? 1;
-    if (!format.holdsKeys) return sum + samples * (joints * 3 + moving * 3) * LETTERS;
     const entry = library.bodyEntry(character.body);
     const body = settings.withBody && entry?.body.layout.kind === 'gltf' ? entry.source.bytes.length : 2000;
+    if (settings.format === 'usda' || settings.format === 'usdz')
+      return sum + body * 3 + samples * joints * 7 * LETTERS;
+    if (!format.holdsKeys) return sum + samples * (joints * 3 + moving * 3) * LETTERS;
     const keys = settings.keys === 'reduced' ? USUAL_KEYS : 1;
     const motion = samples * keys * (joints * 16 + moving * 12 + (keys < 1 ? (joints + moving) * 4 : 4));
     return sum + body + motion;

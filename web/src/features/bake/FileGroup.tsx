@@ -12,6 +12,8 @@ const WHAT: Readonly<Record<BakeFormatId, string>> = {
   glb: 'GLB',
   gltf: 'glTF, one file of text',
   vrma: 'VRM animation, for humanoids',
+  usda: 'USD, as text',
+  usdz: 'USDZ',
   bvh: 'BVH, bones only',
   csv: 'CSV, a table of joints',
 };
