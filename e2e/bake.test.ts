@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { defined } from '@warper/core';
-import { readMotionFile } from '@warper/formats';
+import { otioCues, readMotionFile } from '@warper/formats';
 import { unzipSync } from 'fflate';
 import validator from 'gltf-validator';
 import { Application } from './application';
@@ -99,6 +99,9 @@ describe('the bake page', () => {
     await app.press('button', 'Continuity report');
     const html = new TextDecoder().decode(await app.downloaded('.html'));
     expect(html).toMatch(/<h1>Continuity of The Lamp Round<\/h1>.*The-Lamp-Round-Keeper\.usdz/s);
+    await app.press('button', 'Timeline (OTIO)');
+    const sheet = otioCues(JSON.parse(new TextDecoder().decode(await app.downloaded('.otio'))));
+    expect(sheet.characters.map((c) => c.name)).toEqual(['Keeper', 'Visitor', 'Dog']);
   });
 
   it('keeps settings by a name over a reload, and makes keys fewer', async () => {

@@ -235,6 +235,17 @@ describe('what else a bake can do', () => {
     expect([code, readFileSync(at('table.csv'), 'utf8').split('\r\n').length]).toEqual([0, 12]);
   });
 
+  it('writes the arrangement as OpenTimelineIO, from which the same is laid out again', async () => {
+    const timeline = at('round.otio');
+    expect((await warper('bake', round, '-o', at('timeline.glb'), '--otio', timeline)).code).toBe(0);
+    const spans = async (file: string) => {
+      const { json } = await warper('check', file, '--json');
+      const { characters } = json as { characters: { name: string; segments: object[] }[] };
+      return characters.map(({ name, segments }) => ({ name, segments }));
+    };
+    expect(await spans(timeline)).toEqual(await spans(round));
+  });
+
   it('reports what was measured, as a page or as JSON', async () => {
     const { code } = await warper(...one, '-o', at('told.glb'), '--report', at('told.html'));
     expect(code).toBe(0);

@@ -9,6 +9,7 @@ import {
   USUAL_BAKE,
   bakeFile,
   bakeReport,
+  otioTimeline,
   plannedFiles,
   reportHtml,
   reportedFile,
@@ -39,6 +40,8 @@ export interface BakeArguments {
   readonly interpolation?: KeyInterpolation;
   readonly names?: 'own' | 'roles';
   readonly scale?: number;
+  /** A file for the arrangement as OpenTimelineIO. */
+  readonly otio?: string;
   /** A file for the continuity report, .html or .json. */
   readonly report?: string;
   /** False with `--no-body`. */
@@ -75,6 +78,7 @@ export async function bakeToFiles(
   const pathOf = ({ name }: PlannedFile): string => (inFolder ? join(args.output, name) : args.output);
   for (const file of files) await guard(pathOf(file));
   if (args.report !== undefined) await guard(args.report);
+  if (args.otio !== undefined) await guard(args.otio);
   const facts: BakedFacts[] = [];
   const baked = files.map((file, i) => {
     const share = (s: number): void => progress((i + s) / files.length);
@@ -85,7 +89,11 @@ export async function bakeToFiles(
     args.report === undefined
       ? []
       : [{ path: args.report, content: reportContent(opened, files, facts, args.report) }];
-  await writeAllWhole([...baked, ...report]);
+  const timeline =
+    args.otio === undefined
+      ? []
+      : [{ path: args.otio, content: `${JSON.stringify(otioTimeline(scene, plan, library), null, 2)}\n` }];
+  await writeAllWhole([...baked, ...report, ...timeline]);
   return reportOf(
     order,
     files.map((file, i) => ({ path: pathOf(file), file, facts: defined(facts[i]) })),

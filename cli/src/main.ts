@@ -224,6 +224,7 @@ function addBake(
     .addOption(new Option('--names <names>', 'what joints are called').choices(['own', 'roles']))
     .option('--scale <units>', 'units a metre in the file', units)
     .option('--no-body', 'bones only')
+    .option('--otio <file>', 'the arrangement to write as OpenTimelineIO')
     .option('--report <file>', 'the continuity report to write, .html or .json', (text) => {
       if (!/\.(html|json)$/i.test(text)) throw new InvalidArgumentError('Expected a .html or .json file.');
       return text;

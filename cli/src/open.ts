@@ -6,6 +6,8 @@ import {
   MotionLibrary,
   assembleCues,
   detectFile,
+  isOtio,
+  otioCues,
   parseBoneMap,
   parseCueSheet,
   readSceneFile,
@@ -91,9 +93,10 @@ async function assembleSheet(
   }
 }
 
-/** Reads a cue sheet's text. */
+/** Reads a cue sheet, or a timeline of OpenTimelineIO as one. */
 function readSheet(bytes: Uint8Array, path: string): ReturnType<typeof parseCueSheet> {
-  return parseCueSheet(readJson(bytes, path));
+  const value = readJson(bytes, path);
+  return isOtio(value) ? otioCues(value) : parseCueSheet(value);
 }
 
 function readJson(bytes: Uint8Array, path: string): unknown {

@@ -21,6 +21,8 @@ export * from './delivery/plannedFiles';
 export * from './delivery/bakeFile';
 export * from './delivery/bakeRemarks';
 export * from './zipStream';
+export * from './otio/read';
+export * from './otio/write';
 export * from './report/bakeReport';
 export * from './report/reportHtml';
 export * from './gltf/pack';

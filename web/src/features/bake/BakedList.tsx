@@ -6,7 +6,7 @@ import { describeError } from '../../data/importFiles';
 import { Button } from '../../ui/controls';
 import type { Baked } from './useBake';
 import { save, saveFile } from './useBake';
-import { addToLibrary, canAdd, hasFolders, saveReport, saveToFolder } from './handOver';
+import { addToLibrary, canAdd, hasFolders, saveReport, saveTimeline, saveToFolder } from './handOver';
 import { size } from './size';
 
 /** What was written since the page was opened, the last first. */
@@ -71,6 +71,9 @@ function ReportButtons({ baked }: { readonly baked: Baked }) {
       <Button onClick={() => give('html')}>Continuity report</Button>
       <Button look="quiet" onClick={() => give('json')}>
         As JSON
+      </Button>
+      <Button look="quiet" onClick={() => saveTimeline(baked)}>
+        Timeline (OTIO)
       </Button>
     </>
   );

@@ -1,4 +1,4 @@
-import { bakeReport, fileName, plannedFiles, reportHtml, reportedFile } from '@warper/formats';
+import { bakeReport, fileName, otioTimeline, plannedFiles, reportHtml, reportedFile } from '@warper/formats';
 import { defined } from '@warper/core';
 import { motion } from '../../data/motion';
 import { keepRead, library } from '../../data/pageLibrary';
@@ -57,4 +57,10 @@ export async function saveReport(
   const name = `${fileName(`${order.name} continuity`)}.${kind}`;
   if (kind === 'html') download(new TextEncoder().encode(reportHtml(report, plan)), name, 'text/html');
   else download(new TextEncoder().encode(`${JSON.stringify(report, null, 2)}\n`), name, 'application/json');
+}
+
+/** Hands over the arrangement that was baked, for programs that cut. */
+export function saveTimeline({ order, scene, plan }: Baked): void {
+  const text = `${JSON.stringify(otioTimeline(scene, plan, library), null, 2)}\n`;
+  download(new TextEncoder().encode(text), `${fileName(order.name)}.otio`, 'application/json');
 }
