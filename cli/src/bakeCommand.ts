@@ -187,7 +187,7 @@ async function* keptFacts(
 }
 
 /** The continuity report of files that are baked by then. */
-// eslint-disable-next-line @typescript-eslint/require-await
+ 
 async function* reportContent(
   { scene, plan }: Opened,
   files: readonly PlannedFile[],

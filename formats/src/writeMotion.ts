@@ -28,7 +28,7 @@ export async function writeMotion(clip: Clip, options: WriteOptions): Promise<Ui
  * Writes a motion that comes in pieces, in parts that follow each other; see `writeMotion`. Of a BVH only one piece is there at a
  * time; a GLB, whose tracks lie joint by joint, is there once.
  */
-export async function* motionParts(motion: MotionPieces, options: WriteOptions): AsyncGenerator<Uint8Array> {
+async function* motionParts(motion: MotionPieces, options: WriteOptions): AsyncGenerator<Uint8Array> {
   const { format, body, bytes, withMesh = true, unitsPerMetre } = options;
   const { layout } = body;
   if (format === 'glb') {

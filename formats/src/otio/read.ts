@@ -227,7 +227,7 @@ const seamOf = (own: OwnClip | undefined, overlap: number, isJoined: boolean): P
   }
   if (!own?.seam) return {};
   const { kind } = own.seam;
-  return { seam: { ...placingOf(own.seam), kind: kind === 'settle' ? 'settle' : 'cut' } } as Partial<Cue>;
+  return { seam: { ...placingOf(own.seam), kind: kind === 'settle' ? 'settle' : 'cut' } };
 };
 
 const placingOf = ({ fit, nudge }: NonNullable<OwnClip['seam']>): object => ({ fit, nudge });

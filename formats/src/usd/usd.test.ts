@@ -129,7 +129,7 @@ describe('USD text', () => {
       for await (const part of usdParts([{ name, motion: takes[0]!, source }], 'one')) parts.push(part);
       const usd = new USDLoader().parse(new TextDecoder().decode(joinBytes(parts)));
       const glb = joinBytes(await glbOfPerformers([performer]));
-      const gltf = await new GLTFLoader().parseAsync(glb.slice().buffer as ArrayBuffer, '');
+      const gltf = await new GLTFLoader().parseAsync(glb.slice().buffer, '');
       const seeks = [player(usd, usd.animations), player(gltf.scene, gltf.animations)];
       const [own, other] = [skinsOf(usd), skinsOf(gltf.scene)];
       expect(own.length).toBe(other.length);

@@ -25,7 +25,7 @@ import { vrmaParts } from './write';
 async function readVrma(bytes: Uint8Array): Promise<VRMAnimation> {
   const loader = new GLTFLoader();
   loader.register((parser) => new VRMAnimationLoaderPlugin(parser));
-  const { userData } = await loader.parseAsync(bytes.slice().buffer as ArrayBuffer, '');
+  const { userData } = await loader.parseAsync(bytes.slice().buffer, '');
   return defined((userData.vrmAnimations as VRMAnimation[])[0]);
 }
 

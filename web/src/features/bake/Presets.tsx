@@ -65,32 +65,43 @@ export function Presets({ settings, presets, onTake, onPresets }: Props) {
           )}
         </>
       ) : (
-        <span className="flex w-full items-baseline gap-2">
-          <input
-            // The user has just asked for it.
-            // eslint-disable-next-line jsx-a11y/no-autofocus
-            autoFocus
-            aria-label="Name of the preset"
-            placeholder="Name of the preset"
-            maxLength={100}
-            className="min-w-0 flex-1 border-b border-dotted border-soft bg-transparent py-0.5"
-            value={naming}
-            onChange={(e) => setNaming(e.currentTarget.value)}
-            onKeyDown={(e) => {
-              if (e.key === 'Enter') {
-                e.preventDefault();
-                keep();
-              } else if (e.key === 'Escape') setNaming(null);
-            }}
-          />
-          <Button look="soft" onClick={keep} disabled={!naming.trim()}>
-            Save
-          </Button>
-          <Button look="soft" onClick={() => setNaming(null)}>
-            Cancel
-          </Button>
-        </span>
+        <NameLine name={naming} onName={setNaming} onKeep={keep} />
       )}
     </div>
+  );
+}
+
+interface NameProps {
+  readonly name: string;
+  readonly onName: (name: string | null) => void;
+  readonly onKeep: () => void;
+}
+
+/** The name under which settings are kept, while it is typed. */
+function NameLine({ name, onName, onKeep }: NameProps) {
+  return (
+    <span className="flex w-full items-baseline gap-2">
+      <input
+        autoFocus
+        aria-label="Name of the preset"
+        placeholder="Name of the preset"
+        maxLength={100}
+        className="min-w-0 flex-1 border-b border-dotted border-soft bg-transparent py-0.5"
+        value={name}
+        onChange={(e) => onName(e.currentTarget.value)}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') {
+            e.preventDefault();
+            onKeep();
+          } else if (e.key === 'Escape') onName(null);
+        }}
+      />
+      <Button look="soft" onClick={onKeep} disabled={!name.trim()}>
+        Save
+      </Button>
+      <Button look="soft" onClick={() => onName(null)}>
+        Cancel
+      </Button>
+    </span>
   );
 }
