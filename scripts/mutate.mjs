@@ -31,7 +31,7 @@ for (const [law, name, from, to, tests] of MUTATIONS) {
     file,
     source.replace(from, () => to),
   );
-  const folders = tests.split(' ').map((t) => (t.startsWith('demo/') ? t : `core/src/${t}`));
+  const folders = tests.split(' ').map((t) => (/^(demo|formats)\//.test(t) ? t : `core/src/${t}`));
   const { status } = spawnSync(process.execPath, [...jest, ...folders], { stdio: 'ignore' });
   restore();
   if (status === 0) survived.push(law);

@@ -193,7 +193,8 @@ describe('reduced keys', () => {
     const counts = [0.0005, 0.001, 0.004].map((errorMetres) => countOf(reduceKeys(all, { errorMetres })));
     expect(counts[0]).toBeGreaterThan(counts[1]!);
     expect(counts[1]).toBeGreaterThan(counts[2]!);
-    expect(counts[1]).toBeLessThan(600 * 6 * 0.4);
+    // 1,312 with those that are put back but turn out not to be needed.
+    expect(counts[1]).toBeLessThan(1200);
   });
 
   it('are fewer as cubics where motion is smooth', () => {
