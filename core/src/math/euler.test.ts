@@ -46,6 +46,23 @@ describe('angles in the order of a channel list', () => {
     },
   );
 
+  it.each(ORDERS)(
+    'are the rotation near a right angle too, of numbers of 32 bits, for axes %i %i %i',
+    (...order) => {
+      const short = fc.oneof(evenly(-1e-2, 1e-2), evenly(-1e-4, 1e-4), evenly(-1e-6, 1e-6));
+      fc.assert(
+        fc.property(angle, short, fc.constantFrom(1, -1), angle, (a, off, side, c) => {
+          const exact = quatFromEuler(a, (side * Math.PI) / 2 + off, c, order, new Float64Array(4), 0);
+          const q = Float64Array.from(Float32Array.from(exact));
+          const e = eulerFromQuat(q, 0, order, new Float64Array(3), 0);
+          const back = quatFromEuler(e[0]!, e[1]!, e[2]!, order, new Float64Array(4), 0);
+          // A hundredth of a degree is 1.7e-4; 32 bits hold an angle to about 1e-7.
+          expect(quatAngle(exact, 0, back, 0)).toBeLessThan(1e-6);
+        }),
+      );
+    },
+  );
+
   it('are rewritten to the equal triple nearest to the one before', () => {
     fc.assert(
       fc.property(angle, angle, angle, angle, angle, (a, b, c, p, r) => {

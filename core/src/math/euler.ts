@@ -32,6 +32,9 @@ const GIMBAL = 1e-9;
 /**
  * Writes the angles a, b, c (radians, b in [-pi/2, pi/2]) with R = R_i(a) R_j(b) R_k(c) into `out[oo..oo+2]`.
  * Where the middle angle is a right angle the last one is 0.
+ *
+ * Near a right angle the last angle is read from small numbers and is uncertain by itself; the first is then taken from what is left of the
+ * rotation without it, R R_k(-c) = R_i(a) R_j(b), whose numbers are large, so that the three together are the rotation all the same.
  */
 export function eulerFromQuat(q: Floats, qo: number, order: EulerOrder, out: Floats, oo: number): Floats {
   const [i, j, k] = order;
@@ -39,14 +42,12 @@ export function eulerFromQuat(q: Floats, qo: number, order: EulerOrder, out: Flo
   const m = matrixFromQuat(q, qo, _matrix);
   const sine = parity * m[i * 3 + k]!;
   const cosine = Math.hypot(m[i * 3 + i]!, m[i * 3 + j]!);
+  const c = cosine > GIMBAL ? Math.atan2(-parity * m[i * 3 + j]!, m[i * 3 + i]!) : 0;
+  const [cosC, sinC] = [Math.cos(c), parity * Math.sin(c)];
+  const withoutLast = (row: number): number => cosC * m[row * 3 + j]! + sinC * m[row * 3 + i]!;
+  out[oo] = Math.atan2(parity * withoutLast(k), withoutLast(j));
   out[oo + 1] = Math.atan2(sine, cosine);
-  if (cosine > GIMBAL) {
-    out[oo] = Math.atan2(-parity * m[j * 3 + k]!, m[k * 3 + k]!);
-    out[oo + 2] = Math.atan2(-parity * m[i * 3 + j]!, m[i * 3 + i]!);
-  } else {
-    out[oo] = Math.atan2(parity * m[k * 3 + j]!, m[j * 3 + j]!);
-    out[oo + 2] = 0;
-  }
+  out[oo + 2] = c;
   return out;
 }
 
@@ -73,20 +74,22 @@ export function eulerNearest(e: Floats, o: number, before: Floats, bo: number): 
   return e;
 }
 
-/** Writes the rotation matrix of a unit quaternion, row by row. */
+/** Writes the rotation matrix of a quaternion of about unit length, row by row. */
 export function matrixFromQuat(q: Floats, o: number, out: Float64Array): Float64Array {
   const x = q[o]!;
   const y = q[o + 1]!;
   const z = q[o + 2]!;
   const w = q[o + 3]!;
-  out[0] = 1 - 2 * (y * y + z * z);
-  out[1] = 2 * (x * y - z * w);
-  out[2] = 2 * (x * z + y * w);
-  out[3] = 2 * (x * y + z * w);
-  out[4] = 1 - 2 * (x * x + z * z);
-  out[5] = 2 * (y * z - x * w);
-  out[6] = 2 * (x * z - y * w);
-  out[7] = 2 * (y * z + x * w);
-  out[8] = 1 - 2 * (x * x + y * y);
+  // Numbers of 32 bits are off unit length by their last digit, which is much where a small angle is read.
+  const two = 2 / (x * x + y * y + z * z + w * w || 1);
+  out[0] = 1 - two * (y * y + z * z);
+  out[1] = two * (x * y - z * w);
+  out[2] = two * (x * z + y * w);
+  out[3] = two * (x * y + z * w);
+  out[4] = 1 - two * (x * x + z * z);
+  out[5] = two * (y * z - x * w);
+  out[6] = two * (x * z - y * w);
+  out[7] = two * (y * z + x * w);
+  out[8] = 1 - two * (x * x + y * y);
   return out;
 }

@@ -6,6 +6,7 @@ import fc from 'fast-check';
 import { Quaternion, Vector3 } from 'three';
 import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
 import { AnimationMixer } from 'three';
+import type { BvhLayout } from '../imported';
 import { readBvh } from './read';
 import { writeBvh } from './write';
 
@@ -240,5 +241,39 @@ describe('writing BVH', () => {
     for (let f = 2; f < rows.length; f++)
       rows[f]!.forEach((v, i) => i > 2 && (largest = Math.max(largest, Math.abs(v - rows[f - 1]![i]!))));
     expect(largest).toBeLessThan(60);
+  });
+});
+
+describe('steep angles', () => {
+  it('come back within a hundredth of a degree and a tenth of a millimetre', () => {
+    // A hip that was captured at -89.998 degrees came back 0.04 degrees off once.
+    const middle = [-89.998, -89.9999, -90, 89.999, -89.9, 90];
+    const rows = middle.flatMap((x) => [20, 141, -77].map((z) => `0 90 ${x} ${z} ${x} ${z / 3} 5 ${x} 12`));
+    const text = [
+      'HIERARCHY',
+      'ROOT hips\n{\nOFFSET 0 0 0\nCHANNELS 6 Xposition Yposition Zposition Zrotation Xrotation Yrotation',
+      'JOINT leg\n{\nOFFSET 0 -90 0\nCHANNELS 3 Zrotation Xrotation Yrotation\nEnd Site\n{\nOFFSET 0 -10 0\n}\n}\n}',
+      `MOTION\nFrames: ${rows.length}\nFrame Time: 0.0333333`,
+      ...rows,
+    ].join('\n');
+    const options = { hash: 'steep', scale: 0.01 };
+    const { clips, bodies } = readBvh(new TextEncoder().encode(text), 'steep.bvh', options);
+    const [clip, body] = [clips.at(-1)!, bodies[0]!];
+    const again = writeBvh(clip, { layout: body.layout as BvhLayout });
+    const back = readBvh(new TextEncoder().encode(again), 'again.bvh', {
+      ...options,
+      hash: 'again',
+    }).clips.at(-1)!;
+    expect(back.frames).toBe(clip.frames);
+    const [a, b] = [clip, back].map((c) => makePoseBuffer(c.skeleton));
+    for (let f = 0; f < clip.frames; f++) {
+      const [own, other] = [samplePose(clip, f, a!), samplePose(back, f, b!)];
+      for (let j = 0; j < 2; j++)
+        expect((quatAngle(own.rotations, j * 4, other.rotations, j * 4) * 180) / Math.PI).toBeLessThan(0.01);
+      const [p, q] = [own, other].map((pose) =>
+        poseToWorld(clip.skeleton, pose, makeWorldPose(clip.skeleton)).positions.slice(),
+      );
+      p!.forEach((v, i) => expect(Math.abs(v - q![i]!)).toBeLessThan(1e-4));
+    }
   });
 });
