@@ -13,9 +13,10 @@ const common = {
     js: "import { createRequire as __createRequire } from 'node:module';\nconst require = __createRequire(import.meta.url);",
   },
 };
-await build({ ...common, entryPoints: ['cli/src/index.ts'], outfile: 'cli/dist/warper.mjs' });
 // The pool of threads finds its own files beside it, so it stays a package.
 const server = { ...common, external: ['piscina'] };
+await build({ ...server, entryPoints: ['cli/src/index.ts'], outfile: 'cli/dist/warper.mjs' });
+await build({ ...server, entryPoints: ['cli/src/bakeWorker.ts'], outfile: 'cli/dist/bakeWorker.mjs' });
 await build({ ...server, entryPoints: ['server/src/main.ts'], outfile: 'server/dist/server.mjs' });
 await build({
   ...server,

@@ -102,7 +102,10 @@ export async function bakeToFiles(
 }
 
 /** The performances that are asked for by name; all of them without. */
-function namedPerformers({ plan }: Opened, names: readonly string[] | undefined): readonly CharacterPlan[] {
+export function namedPerformers(
+  { plan }: Opened,
+  names: readonly string[] | undefined,
+): readonly CharacterPlan[] {
   const hint = `It has ${plan.characters.map((c) => `"${c.character.name}"`).join(', ')}.`;
   if (names === undefined) {
     const performing = plan.characters.filter((c) => c.end > c.start);
@@ -117,7 +120,7 @@ function namedPerformers({ plan }: Opened, names: readonly string[] | undefined)
 }
 
 /** What the options ask for. All files of one bake share their frames, so that they line up; those of a single character are its own. */
-function orderOf(name: string, plans: readonly CharacterPlan[], args: BakeArguments): BakeOrder {
+export function orderOf(name: string, plans: readonly CharacterPlan[], args: BakeArguments): BakeOrder {
   const inFolder = isFolder(args.output);
   const format = inFolder ? (args.format ?? 'glb') : defined(formatOf(args.output));
   const holds = BAKE_FORMATS[format];
@@ -187,7 +190,7 @@ async function* keptFacts(
 }
 
 /** The continuity report of files that are baked by then. */
- 
+
 async function* reportContent(
   { scene, plan }: Opened,
   files: readonly PlannedFile[],

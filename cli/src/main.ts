@@ -3,6 +3,8 @@ import { InputError, parseRate, framesPerSecond } from '@warper/core';
 import { BAKE_FORMAT_IDS, writeSceneFile } from '@warper/formats';
 import type { BakeArguments } from './bakeCommand';
 import { bakeToFiles, formatOf, isFolder } from './bakeCommand';
+import type { ManyArguments, ManyReport } from './bakeMany';
+import { bakeScenes } from './bakeMany';
 import type { Limits } from './check';
 import { check, describeCheck } from './check';
 import { describeInspected, inspect } from './inspect';
@@ -39,6 +41,7 @@ const count = (text: string): number => {
     throw new InvalidArgumentError('Expected a whole number from 1 on.');
   return value;
 };
+const jobCount = (text: string): number => (text.trim() === '0' ? 0 : count(text));
 /** Units a metre: from a kilometre to a micrometre. */
 const units = (text: string): number => {
   const value = number(text);
@@ -142,7 +145,7 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
       for (const line of passed) streams.err(line + '\n');
       if (passed.length > 0) exit(EXIT.threshold);
     });
-  addBake(program, streams, print);
+  addBake(program, streams, exit, print);
   mapped(command(program, 'match <a> [b]', 'Finds where one motion can go over into another.'))
     .option('--next <places...>', 'ranks the clips of files or folders by how well they follow the end of A')
     .option('--within <frames>', 'only so many frames from the end of A and the start of B', count)
@@ -183,10 +186,15 @@ const shareShown =
 function addBake(
   program: Command,
   streams: Streams,
+  exit: (code: number) => void,
   print: (value: object, json: boolean | undefined, text: string) => void,
 ): void {
   mapped(
-    command(program, 'bake <scene>', 'Writes what characters perform: all in one GLB, or one file each.'),
+    command(
+      program,
+      'bake <scenes...>',
+      'Writes what characters perform: all in one file, or one each; several scenes into a folder.',
+    ),
   )
     .option(
       '--character <name>',
@@ -231,15 +239,46 @@ function addBake(
     })
     .option('--auto', AUTO)
     .option('--foot-lock', 'hold the planted feet where they stand')
-    .action(async (scene: string, o: BakeArguments & OpenOptions & { json?: boolean }) => {
+    .option('--jobs <n>', 'scenes that are baked at a time; 0 for one a core', jobCount)
+    .option(
+      '--resume',
+      'keep files that the manifest of the folder knows, where they are as they would be made',
+    )
+    .action(async (scenes: string[], o: ManyArguments & { json?: boolean; resume?: boolean }) => {
+      const progress = shareShown(streams);
+      const [scene] = scenes;
+      if (scenes.length > 1 || o.resume === true || scene === undefined) {
+        requireFolder(program, o);
+        const value = await bakeScenes(scenes, o, progress);
+        progress(null);
+        print(value, o.json, describeMany(value));
+        for (const { scene: which, message, hint } of value.errors)
+          streams.err(`${which}: ${message} ${hint}\n`);
+        if (value.errors.length > 0) exit(EXIT.input);
+        return;
+      }
       const opened = await openScene(scene, o);
       const inputs = inputsOf(opened, scene, o.map);
-      const progress = shareShown(streams);
       const value = await bakeToFiles(opened, o, progress, (file) => requireOther(file, inputs));
       progress(null);
       print(value, o.json, `Wrote ${o.output}.`);
     });
 }
+
+/** Several scenes, and what is resumed, go into a folder, and have no report or timeline of their own. */
+function requireFolder(program: Command, { output, report, otio }: BakeArguments): void {
+  if (!isFolder(output))
+    program.error('Several scenes go into a folder: -o bakes/', { exitCode: EXIT.usage });
+  if (report !== undefined || otio !== undefined)
+    program.error('A report and a timeline are of one scene.', { exitCode: EXIT.usage });
+}
+
+const describeMany = ({ files, manifest }: ManyReport): string => {
+  const kept = files.filter((f) => f.kept).length;
+  const made = files.length - kept;
+  if (files.length === 0) return 'Wrote nothing.';
+  return `Wrote ${made} ${made === 1 ? 'file' : 'files'}${kept > 0 ? `, kept ${kept} as they were` : ''}; ${manifest} lists them.`;
+};
 
 function command(program: Command, usage: string, description: string): Command {
   return program.command(usage).description(description).option('--json', 'print one JSON document');
