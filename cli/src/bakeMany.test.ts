@@ -12,6 +12,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { build } from 'esbuild';
 import type { ManyReport } from './bakeMany';
 import { bakeScenes } from './bakeMany';
+import { run } from './main';
 import { MANIFEST } from './manifest';
 import { at, folder, sheet, warper, write } from './testing';
 
@@ -91,6 +92,40 @@ describe('several scenes in one bake', () => {
       const { json } = await warper('bake', scenes[0]!, '-o', out('resumed'), '--resume', '--json');
       expect((json as ManyReport).files.map((f) => f.kept)).toEqual([kept]);
     }
+  });
+});
+
+describe('scenes that are watched', () => {
+  it('are baked again when they change, and only those', async () => {
+    const stop = new AbortController();
+    let text = '';
+    const streams = {
+      out: (t: string) => void (text += t),
+      err: () => undefined,
+      isTerminal: false,
+      signal: stop.signal,
+    };
+    const ran = run(['bake', ...scenes, '-o', out('watched'), '--watch', '--json'], streams);
+    const rounds = (): ManyReport[] =>
+      text
+        .split('\n')
+        .filter(Boolean)
+        .map((line) => JSON.parse(line) as ManyReport);
+    const until = async (count: number): Promise<void> => {
+      for (let i = 0; i < 400 && rounds().length < count; i++) await new Promise((r) => setTimeout(r, 25));
+    };
+    await until(1);
+    write('scene 2.cues.json', cues(5));
+    await until(2);
+    write('scene 2.cues.json', cues(2));
+    await until(3);
+    stop.abort();
+    expect(await ran).toBe(0);
+    expect(rounds().map((r) => r.files.map((f) => f.kept))).toEqual([
+      [false, false, false],
+      [true, false, true],
+      [true, false, true],
+    ]);
   });
 });
 

@@ -13,6 +13,7 @@ import { describeMatch, describeNext, match, matchNext } from './match';
 import type { OpenOptions } from './open';
 import { inputsOf, openScene, readMap } from './open';
 import { requireOther, writeWhole } from './paths';
+import { watchScenes } from './watchScenes';
 
 /** Exit codes: what happened. */
 const EXIT = { done: 0, input: 1, usage: 2, threshold: 3 } as const;
@@ -22,6 +23,8 @@ export interface Streams {
   readonly out: (text: string) => void;
   readonly err: (text: string) => void;
   readonly isTerminal: boolean;
+  /** Ends what goes on until it is stopped; without it nothing but the end of the process does. */
+  readonly signal?: AbortSignal;
 }
 
 const number = (text: string): number => {
@@ -239,21 +242,29 @@ function addBake(
     })
     .option('--auto', AUTO)
     .option('--foot-lock', 'hold the planted feet where they stand')
+    .option('--watch', 'bake again whenever anything in the folders of the scenes changes')
     .option('--jobs <n>', 'scenes that are baked at a time; 0 for one a core', jobCount)
     .option(
       '--resume',
       'keep files that the manifest of the folder knows, where they are as they would be made',
     )
-    .action(async (scenes: string[], o: ManyArguments & { json?: boolean; resume?: boolean }) => {
+    .action(async (scenes: string[], o: ManyArguments & ManySwitches) => {
       const progress = shareShown(streams);
+      if (o.watch === true) {
+        requireFolder(program, o);
+        const told = (value: ManyReport): void => {
+          print(value, o.json, describeMany(value));
+          tellErrors(value, streams);
+        };
+        return watchScenes(scenes, o, told, streams.signal ?? new AbortController().signal);
+      }
       const [scene] = scenes;
       if (scenes.length > 1 || o.resume === true || scene === undefined) {
         requireFolder(program, o);
         const value = await bakeScenes(scenes, o, progress);
         progress(null);
         print(value, o.json, describeMany(value));
-        for (const { scene: which, message, hint } of value.errors)
-          streams.err(`${which}: ${message} ${hint}\n`);
+        tellErrors(value, streams);
         if (value.errors.length > 0) exit(EXIT.input);
         return;
       }
@@ -265,7 +276,18 @@ function addBake(
     });
 }
 
-/** Several scenes, and what is resumed, go into a folder, and have no report or timeline of their own. */
+/** Options of `bake` that are for this command alone. */
+interface ManySwitches {
+  readonly json?: boolean;
+  readonly resume?: boolean;
+  readonly watch?: boolean;
+}
+
+function tellErrors({ errors }: ManyReport, { err }: Streams): void {
+  for (const { scene, message, hint } of errors) err(`${scene}: ${message} ${hint}\n`);
+}
+
+/** Several scenes, and what is resumed or watched, go into a folder, and have no report or timeline of their own. */
 function requireFolder(program: Command, { output, report, otio }: BakeArguments): void {
   if (!isFolder(output))
     program.error('Several scenes go into a folder: -o bakes/', { exitCode: EXIT.usage });
