@@ -12,6 +12,7 @@ import { readBvh } from '@warper/formats';
 import { readFileSync } from 'node:fs';
 import { AnimationClip, AnimationMixer, Object3D, QuaternionKeyframeTrack, VectorKeyframeTrack } from 'three';
 import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
+import { benchBaking } from './baking';
 import { benchCompile } from './compiling';
 import { benchMatching } from './matching';
 import { benchContinuity, benchFollowing } from './measuring';
@@ -110,6 +111,7 @@ console.log(
 );
 
 benchFullPose(skeleton, a, b);
+benchBaking(skeleton, a, b);
 await benchReducing();
 benchMatching();
 benchCompile(skeleton);

@@ -182,9 +182,9 @@ function samplePiece(
     roots.set(pose.root, j * 3);
     for (let q = 0; q < joints * 4; q += 4) quatNormalize(pose.rotations, q);
     rotations.set(pose.rotations, j * joints * 4);
-    translated.forEach((joint, i) =>
-      translations.set(pose.translations.subarray(joint * 3, joint * 3 + 3), (j * translated.length + i) * 3),
-    );
+    for (let i = 0; i < translated.length; i++)
+      for (let k = 0; k < 3; k++)
+        translations[(j * translated.length + i) * 3 + k] = pose.translations[translated[i]! * 3 + k]!;
   }
   return {
     id: `bake:${plan.character.id}`,

@@ -49,7 +49,13 @@ const NO_LENGTH = 1e-20;
 
 /** Normalises in place; a zero or non-finite quaternion becomes the identity. */
 export function quatNormalize(q: Floats, o: number): Floats {
-  const n = Math.hypot(q[o]!, q[o + 1]!, q[o + 2]!, q[o + 3]!);
+  const x = q[o]!;
+  const y = q[o + 1]!;
+  const z = q[o + 2]!;
+  const w = q[o + 3]!;
+  const square = x * x + y * y + z * z + w * w;
+  // The root of squares is several times as quick as hypot, which is for lengths whose squares are no numbers any more.
+  const n = square > 1e-100 && square < 1e100 ? Math.sqrt(square) : Math.hypot(x, y, z, w);
   if (!(n > NO_LENGTH) || !Number.isFinite(n)) {
     q[o] = q[o + 1] = q[o + 2] = 0;
     q[o + 3] = 1;
