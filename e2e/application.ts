@@ -346,6 +346,11 @@ export class Application {
     return this.downloaded('.warper');
   }
 
+  /** Whether a file was downloaded that nobody has taken yet. */
+  hasDownloaded(extension: string): boolean {
+    return readdirSync(this.folders[1]).some((name) => name.endsWith(extension));
+  }
+
   /** The newest downloaded file, once it is whole. */
   async downloaded(extension: string): Promise<Uint8Array> {
     const [, folder] = this.folders;

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { defined } from '@warper/core';
 import { otioCues, readMotionFile } from '@warper/formats';
 import { unzipSync } from 'fflate';
+import { ALL_FORMATS, BufferSource, Input } from 'mediabunny';
 import validator from 'gltf-validator';
 import { Application } from './application';
 
@@ -59,7 +60,7 @@ describe('the bake page', () => {
   it('says what is missing where nobody is chosen', async () => {
     await app.press('button', 'None');
     await app.page.waitForSelector('::-p-text(Nobody is chosen.)');
-    expect(await app.page.$eval('button[type=submit]', (b) => (b).disabled)).toBe(true);
+    expect(await app.page.$eval('button[type=submit]', (b) => b.disabled)).toBe(true);
     await (await app.page.$$('[aria-label="Who is baked"] [role=checkbox]'))[0]!.click();
     expect(await namesOf()).toEqual(['The-Lamp-Round-Keeper.bvh']);
   });
@@ -153,5 +154,72 @@ describe('the bake page', () => {
     await app.choose('Each part is', 'An animation');
     const { clips } = await readMotionFile(await baked('Bake GLB', '.glb'), 'takes.glb');
     expect(clips.map((c) => c.name)).toEqual(['Walk', 'Turn round']);
+  });
+});
+
+describe('a film', () => {
+  /** How far pictures of the film on the page are from those that were saved, by their numbers: the mean of all colours, 0 to 255. */
+  const differences = (pictures: Readonly<Record<string, string>>): Promise<Record<string, number>> =>
+    app.page.evaluate(async (saved) => {
+      const video = document.querySelector('video')!;
+      const [width, height] = [video.videoWidth, video.videoHeight];
+      const pixels = (source: CanvasImageSource): Uint8ClampedArray => {
+        const canvas = new OffscreenCanvas(width, height);
+        const ctx = canvas.getContext('2d')!;
+        ctx.drawImage(source, 0, 0);
+        return ctx.getImageData(0, 0, width, height).data;
+      };
+      const result: Record<string, number> = {};
+      for (const [number, data] of Object.entries(saved)) {
+        const sought = new Promise((resolve) => video.addEventListener('seeked', resolve, { once: true }));
+        video.currentTime = (Number(number) + 0.5) / 30;
+        await sought;
+        const bytes = Uint8Array.from(atob(data), (c) => c.charCodeAt(0));
+        const [own, other] = [pixels(video), pixels(await createImageBitmap(new Blob([bytes])))];
+        result[number] = own.reduce((sum, v, i) => sum + Math.abs(v - other[i]!), 0) / own.length;
+      }
+      return result;
+    }, pictures);
+
+  it('has a picture for each frame, the same that are saved one by one', async () => {
+    await app.press('button', 'Film');
+    await app.choose('Camera', 'Follows Keeper');
+    await app.choose('Look from', 'Side');
+    for (const [field, value] of [
+      ['Width', '320'],
+      ['Height', '180'],
+      ['Start frame', '150'],
+      ['End frame', '162'],
+    ] as const)
+      await app.fill(field, value);
+    await app.choose('Format', 'Pictures');
+    await app.press('button', 'Make pictures');
+    const pictures = unzipSync(await app.downloaded('.zip'));
+    expect(Object.keys(pictures)).toHaveLength(12);
+    const saved = (i: number): string =>
+      Buffer.from(defined(pictures[`frame-${String(i).padStart(5, '0')}.png`])).toString('base64');
+    expect(saved(0)).not.toBe(saved(11));
+    await app.choose('Format', 'MP4');
+    await app.press('button', 'Make film');
+    const film = await app.downloaded('.mp4');
+    const input = new Input({ formats: ALL_FORMATS, source: new BufferSource(film) });
+    const track = defined((await input.getPrimaryVideoTrack()) ?? undefined);
+    expect([track.displayWidth, track.displayHeight]).toEqual([320, 180]);
+    expect(await track.computePacketStats()).toMatchObject({ packetCount: 12, averagePacketRate: 30 });
+    await app.page.waitForSelector('video');
+    const off = await differences({ 0: saved(0), 6: saved(6), 11: saved(11) });
+    for (const difference of Object.values(off)) expect(difference).toBeLessThan(4);
+    // A picture of another moment is told apart.
+    const [wrong] = Object.values(await differences({ 0: saved(11) }));
+    expect(wrong).toBeGreaterThan(defined(off[0]) * 1.3);
+    expect(app.faults).toEqual([]);
+  });
+
+  it('can be stopped, and leaves nothing', async () => {
+    await app.fill('End frame', '600');
+    await app.press('button', 'Make film');
+    await app.press('button', 'Cancel');
+    await app.page.waitForSelector('[role=alert] ::-p-text(The film was cancelled.)');
+    expect(app.hasDownloaded('.mp4')).toBe(false);
   });
 });

@@ -35,6 +35,8 @@ export function makeApp({ application, demonstration }: ServedFolders, library?:
       contentSecurityPolicy: {
         directives: {
           'default-src': ["'self'"],
+          // A film that the page has just made is shown from its memory.
+          'media-src': ["'self'", 'blob:'],
           'script-src': ["'self'"],
           'worker-src': ["'self'", 'blob:'],
           'style-src': ["'self'", "'unsafe-inline'"],

@@ -15,6 +15,9 @@ import { Button } from '../../ui/controls';
 import { BakedList } from './BakedList';
 import { FileGroup } from './FileGroup';
 import { FileList } from './FileList';
+import { FilmGroup } from './film/FilmGroup';
+import { FilmOutcome } from './film/FilmOutcome';
+import { USUAL_FILM } from './film/renderFilm';
 import { MotionGroup } from './MotionGroup';
 import { PartGroup } from './PartGroup';
 import { Presets } from './Presets';
@@ -84,51 +87,100 @@ function useOrder({ scene, plan, performing }: FormProps, settings: BakeSettings
   return { order, parts, current, chosen, setChosen, choosePart, setFrames };
 }
 
+/** What the page makes. */
+type Making = 'files' | 'film';
+
 function BakeForm(props: FormProps) {
   const { scene, plan, performing } = props;
   const { settings, presets, set, keep } = useSettings();
   const { order, parts, current, chosen, setChosen, choosePart, setFrames } = useOrder(props, settings);
   const work = useBake(scene, plan);
+  const [making, setMaking] = useState<Making>('files');
+  const [film, setFilm] = useState(USUAL_FILM);
   const format: BakeFormat = BAKE_FORMATS[settings.format];
   const fps = framesPerSecond(plan.rate);
   const cast = performing.filter((c) => chosen.includes(c.character.id));
+  const isFilm = making === 'film';
+  const theme = useAppSelector((s) => s.session.theme);
+  // A film is of one part; of several, the whole is shown.
+  const single = parts.filter((p) => p.spans.length === 1);
+  const shown = isFilm && current.spans.length > 1 ? partOf(single, 'scene') : current;
+  const [span] = shown.spans;
   return (
     <form
       className="mx-auto grid max-w-5xl grid-cols-[minmax(0,20rem)_minmax(0,1fr)] gap-10 px-6 py-6 max-narrow:grid-cols-1 max-narrow:gap-4"
       onSubmit={(e) => {
         e.preventDefault();
-        work.start(order);
+        if (!isFilm) work.start(order);
       }}
     >
       <div className="flex flex-col gap-3">
-        <h1 className="text-display font-bold">Bake</h1>
-        <Presets
-          settings={settings}
-          presets={presets}
-          onTake={(last) => keep({ last })}
-          onPresets={(list) => keep({ presets: list })}
-        />
+        <MakingChoice making={making} onChoose={setMaking} />
+        {!isFilm && (
+          <Presets
+            settings={settings}
+            presets={presets}
+            onTake={(last) => keep({ last })}
+            onPresets={(list) => keep({ presets: list })}
+          />
+        )}
         <WhoGroup
           performing={performing}
           chosen={chosen}
-          together={format.holdsSeveral ? settings.together : null}
+          together={!isFilm && format.holdsSeveral ? settings.together : null}
+          isFilm={isFilm}
           onChoose={setChosen}
           onTogether={(together) => set({ together })}
         />
         <PartGroup
-          parts={parts}
-          chosen={current}
+          parts={isFilm ? single : parts}
+          chosen={shown}
           framesPerSecond={fps}
           together={format.holdsTakes ? settings.spansTogether : null}
           onChoose={choosePart}
           onFrames={setFrames}
           onTogether={(spansTogether) => set({ spansTogether })}
         />
-        <FileGroup settings={settings} set={set} />
-        <MotionGroup settings={settings} set={set} cast={cast} sceneRate={fps} />
+        {isFilm ? (
+          <FilmGroup
+            settings={film}
+            set={(values) => setFilm({ ...film, ...values })}
+            cast={cast}
+            sceneRate={fps}
+          />
+        ) : (
+          <>
+            <FileGroup settings={settings} set={set} />
+            <MotionGroup settings={settings} set={set} cast={cast} sceneRate={fps} />
+          </>
+        )}
       </div>
-      <Outcome plan={plan} order={order} work={work} />
+      {isFilm && span ? (
+        <FilmOutcome name={scene.name} plan={plan} cast={cast} span={span} settings={{ ...film, theme }} />
+      ) : (
+        <Outcome plan={plan} order={order} work={work} />
+      )}
     </form>
+  );
+}
+
+function MakingChoice({ making, onChoose }: { making: Making; onChoose: (making: Making) => void }) {
+  return (
+    <div className="flex items-baseline justify-between">
+      <h1 className="text-display font-bold">Bake</h1>
+      <div role="group" aria-label="What is made" className="flex gap-2">
+        {(
+          [
+            ['files', 'Motion files'],
+            ['film', 'Film'],
+          ] as const
+        ).map(([key, name]) => (
+          <Button look="tab" key={key} aria-pressed={making === key} onClick={() => onChoose(key)}>
+            {name}
+          </Button>
+        ))}
+      </div>
+    </div>
   );
 }
 

@@ -6,12 +6,14 @@ interface Props {
   readonly chosen: readonly string[];
   /** Whether all go into one file; null where the format holds one character alone. */
   readonly together: boolean | null;
+  /** Whether they are filmed, and written into no files of their own. */
+  readonly isFilm: boolean;
   readonly onChoose: (chosen: readonly string[]) => void;
   readonly onTogether: (together: boolean) => void;
 }
 
 /** Who is baked, and whether into one file. */
-export function WhoGroup({ performing, chosen, together, onChoose, onTogether }: Props) {
+export function WhoGroup({ performing, chosen, together, isFilm, onChoose, onTogether }: Props) {
   const ids = performing.map((c) => c.character.id);
   const set = (id: string, on: boolean): void =>
     onChoose(ids.filter((other) => (other === id ? on : chosen.includes(other))));
@@ -45,7 +47,8 @@ export function WhoGroup({ performing, chosen, together, onChoose, onTogether }:
           </Button>
         </div>
       )}
-      {chosen.length > 1 &&
+      {!isFilm &&
+        chosen.length > 1 &&
         (together === null ? (
           <p className="text-note text-soft">The format holds one character: each has a file.</p>
         ) : (

@@ -1,16 +1,13 @@
 import { useFrame, useThree } from '@react-three/fiber';
-import type { Character, CharacterPlan } from '@warper/core';
-import { defined, evaluate, makePoseBuffer, sizedSkeleton } from '@warper/core';
+import type { CharacterPlan } from '@warper/core';
+import { defined, evaluate, makePoseBuffer } from '@warper/core';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
-import { Group } from 'three';
-import { library } from '../../data/pageLibrary';
 import type { RootState } from '../../store/store';
 import { useAppSelector } from '../../store/store';
-import { boneFigure } from './boneFigure';
+import { loadFigure } from './loadFigure';
 import type { Figure } from './meshFigure';
-import { meshFigure } from './meshFigure';
-import { hueColour, themeColour } from './colours';
+import { themeColour } from './colours';
 
 /** One character at the frame of the playhead. */
 export const CharacterFigure = memo(function CharacterFigure({ plan }: { plan: CharacterPlan }) {
@@ -81,36 +78,4 @@ export function PosedFigure({ plan, frameNow, weights = null }: PosedProps) {
     figure.pose(evaluate(plan, frameNow(), buffer.current));
   });
   return figure ? <primitive object={figure.object} /> : null;
-}
-
-async function loadFigure({ body: id, hue, shown, size }: Character): Promise<Figure | null> {
-  const entry = library.bodyEntry(id);
-  if (!entry || shown === 'nothing') return null;
-  const { body, source } = entry;
-  const skeleton = sizedSkeleton(body.skeleton, size);
-  const bones = (over: boolean): Figure => boneFigure(skeleton, hueColour(hue), { over });
-  if (!body.skinned || body.layout.kind !== 'gltf' || shown === 'bones') return bones(false);
-  const mesh = await meshFigure(body, source.bytes, size);
-  return shown === 'both' ? together(mesh, bones(true)) : mesh;
-}
-
-/** Two figures of one body, posed as one. */
-function together(a: Figure, b: Figure): Figure {
-  const object = new Group();
-  object.add(a.object, b.object);
-  return {
-    object,
-    pose: (pose) => {
-      a.pose(pose);
-      b.pose(pose);
-    },
-    tint: (weights, colour) => {
-      a.tint(weights, colour);
-      b.tint(weights, colour);
-    },
-    dispose: () => {
-      a.dispose();
-      b.dispose();
-    },
-  };
 }

@@ -5,14 +5,14 @@ import { themeColour } from './colours';
 /** Half the width of the floor, metres. */
 const REACH = 12;
 
+/** Colours of the floor's lines by day and by night. */
+export const floorColours = (theme: string): { readonly fine: string; readonly middle: string } =>
+  theme === 'night' ? { fine: '#41454d', middle: '#5a5f68' } : { fine: '#cfc8b8', middle: '#b3aa98' };
+
 /** The taped floor: a line every metre, the lines through the middle darker. */
 export function Floor({ theme }: { theme: string }) {
-  const { fine, middle } = useMemo(() => ({ fine: lines(false), middle: lines(true) }), []);
-  const colours = useMemo(
-    () =>
-      theme === 'night' ? { fine: '#41454d', middle: '#5a5f68' } : { fine: '#cfc8b8', middle: '#b3aa98' },
-    [theme],
-  );
+  const { fine, middle } = useMemo(() => ({ fine: floorLines(false), middle: floorLines(true) }), []);
+  const colours = useMemo(() => floorColours(theme), [theme]);
   return (
     <>
       <color attach="background" args={[theme ? themeColour('--plaster') : '#e6e1d6']} />
@@ -27,7 +27,7 @@ export function Floor({ theme }: { theme: string }) {
 }
 
 /** Lines in pieces of a metre: long ones that pass behind the camera are not drawn by every renderer. */
-function lines(middle: boolean): BufferGeometry {
+export function floorLines(middle: boolean): BufferGeometry {
   const points: number[] = [];
   for (let i = -REACH; i <= REACH; i++) {
     if ((i === 0) !== middle) continue;

@@ -1,0 +1,157 @@
+import type { CharacterPlan } from '@warper/core';
+import { defined, evaluate, makePoseBuffer } from '@warper/core';
+import {
+  Color,
+  DirectionalLight,
+  HemisphereLight,
+  LineBasicMaterial,
+  LineSegments,
+  PerspectiveCamera,
+  Scene,
+  Vector3,
+  WebGLRenderer,
+} from 'three';
+import { themeColour } from './colours';
+import { floorColours, floorLines } from './Floor';
+import { loadFigure } from './loadFigure';
+import type { Figure } from './meshFigure';
+
+/** Where a film is looked at from. */
+export type FilmAngle = 'three-quarter' | 'front' | 'side';
+
+/** How a film looks. */
+export interface FilmLook {
+  /** Pixels; even numbers, as films have them. */
+  readonly width: number;
+  readonly height: number;
+  readonly angle: FilmAngle;
+  /** Id of a character with whom the camera goes along; null shows everything from one place. */
+  readonly follow: string | null;
+  readonly theme: 'day' | 'night';
+}
+
+/** Draws any frame of a performance, beside the view and like it. */
+export interface FilmStage {
+  readonly canvas: HTMLCanvasElement;
+  draw(frame: number): void;
+  dispose(): void;
+}
+
+/** Angle of the view from top to bottom, degrees; and the height that is looked at, metres. */
+const FIELD = 32;
+const LOOK_HEIGHT = 0.85;
+/** Metres around a root that a body takes up, and how much more than all bodies the picture shows. */
+const REACH = 0.95;
+const MARGIN = 1.15;
+/** Share of the floor's depth that is seen as height. */
+const TILT = 0.3;
+/** Places of the performance that are looked at to see how far it goes. */
+const PLACES = 48;
+
+const DIRECTIONS: Readonly<Record<FilmAngle, readonly [number, number, number]>> = {
+  'three-quarter': [0.62, 0.3, 0.78],
+  front: [0, 0.12, 1],
+  side: [1, 0.12, 0],
+};
+
+/**
+ * Sets a stage up of its own for a film.
+ *
+ * @param span scene frames [from, to) that are filmed: they decide what the camera takes in
+ * @throws Error where the browser gives no graphics
+ */
+export async function openFilmStage(
+  cast: readonly CharacterPlan[],
+  span: { readonly from: number; readonly to: number },
+  look: FilmLook,
+): Promise<FilmStage> {
+  const canvas = document.createElement('canvas');
+  const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
+  renderer.setPixelRatio(1);
+  renderer.setSize(look.width, look.height, false);
+  const figures = await Promise.all(cast.map((c) => loadFigure(c.character)));
+  const scene = stageScene(look.theme, figures);
+  const camera = new PerspectiveCamera(FIELD, look.width / look.height, 0.05, 120);
+  const buffers = cast.map((c) => makePoseBuffer(c.skeleton));
+  const aim = aimOf(cast, span, look);
+  return {
+    canvas,
+    draw: (frame) => {
+      cast.forEach((plan, i) => figures[i]?.pose(evaluate(plan, frame, defined(buffers[i]))));
+      aim(camera, frame);
+      renderer.render(scene, camera);
+    },
+    dispose: () => {
+      for (const figure of figures) figure?.dispose();
+      renderer.dispose();
+      renderer.forceContextLoss();
+    },
+  };
+}
+
+function stageScene(theme: FilmLook['theme'], figures: readonly (Figure | null)[]): Scene {
+  const scene = new Scene();
+  scene.background = new Color(themeColour('--plaster'));
+  scene.add(new HemisphereLight('#ffffff', '#b9ae9a', 2.3));
+  const sun = new DirectionalLight('#ffffff', 1.9);
+  sun.position.set(3, 6, 4);
+  scene.add(sun);
+  const colours = floorColours(theme);
+  scene.add(new LineSegments(floorLines(false), new LineBasicMaterial({ color: colours.fine })));
+  scene.add(new LineSegments(floorLines(true), new LineBasicMaterial({ color: colours.middle })));
+  for (const figure of figures) if (figure) scene.add(figure.object);
+  return scene;
+}
+
+/** Puts the camera for a frame: before all that happens, or before the one who is followed. */
+function aimOf(
+  cast: readonly CharacterPlan[],
+  { from, to }: { readonly from: number; readonly to: number },
+  { angle, follow, width, height }: FilmLook,
+): (camera: PerspectiveCamera, frame: number) => void {
+  const followed = cast.find((c) => c.character.id === follow);
+  const roots = (followed ? [followed] : cast).map((plan) => rootsOf(plan, from, to));
+  const xs = roots.flatMap((r) => r.filter((_, i) => i % 3 === 0));
+  const zs = roots.flatMap((r) => r.filter((_, i) => i % 3 === 1));
+  const middle = (list: readonly number[]): number => (Math.min(...list) + Math.max(...list)) / 2;
+  const size = Math.max(...cast.map((c) => c.character.size));
+  const across = followed
+    ? 0
+    : Math.hypot(Math.max(...xs) - Math.min(...xs), Math.max(...zs) - Math.min(...zs)) / 2;
+  const half = ((FIELD / 2) * Math.PI) / 180;
+  const halfWide = Math.atan(Math.tan(half) * (width / height));
+  // As high as bodies, and as far up as the floor that they cross is seen; as wide as they go.
+  const distance =
+    MARGIN *
+    Math.max(
+      (REACH * size + across * TILT) / Math.sin(half),
+      (across + REACH * size * 0.6) / Math.sin(halfWide),
+    );
+  const heading = roots[0]?.[2] ?? 0;
+  const direction = turned(DIRECTIONS[angle], angle === 'three-quarter' ? 0 : heading);
+  const still = new Vector3(middle(xs), LOOK_HEIGHT * size, middle(zs));
+  const buffer = followed && makePoseBuffer(followed.skeleton);
+  return (camera, frame) => {
+    const target = still.clone();
+    if (followed && buffer) {
+      const { root } = evaluate(followed, frame, buffer);
+      target.set(defined(root[0]), LOOK_HEIGHT * followed.character.size, defined(root[1]));
+    }
+    camera.position.copy(target).addScaledVector(direction, distance);
+    camera.lookAt(target);
+  };
+}
+
+/** x, z and heading at places of a performance. */
+function rootsOf(plan: CharacterPlan, from: number, to: number): number[] {
+  const buffer = makePoseBuffer(plan.skeleton);
+  const count = Math.max(2, Math.min(PLACES, to - from));
+  return Array.from({ length: count }, (_, i) => [
+    ...evaluate(plan, from + ((to - 1 - from) * i) / (count - 1), buffer).root,
+  ]).flat();
+}
+
+function turned([x, y, z]: readonly [number, number, number], turn: number): Vector3 {
+  const [s, c] = [Math.sin(turn), Math.cos(turn)];
+  return new Vector3(x * c + z * s, y, z * c - x * s).normalize();
+}
