@@ -22,7 +22,7 @@ import { MotionGroup } from './MotionGroup';
 import { PartGroup } from './PartGroup';
 import { Presets } from './Presets';
 import { SeamTable } from './SeamTable';
-import type { OwnFrames, Part } from './spans';
+import type { OfferedPart, OwnFrames, Part } from './spans';
 import { offeredParts, partOf } from './spans';
 import { useBake } from './useBake';
 import { WhoGroup } from './WhoGroup';
@@ -92,55 +92,31 @@ type Making = 'files' | 'film';
 
 function BakeForm(props: FormProps) {
   const { scene, plan, performing } = props;
-  const { settings, presets, set, keep } = useSettings();
-  const { order, parts, current, chosen, setChosen, choosePart, setFrames } = useOrder(props, settings);
+  const baking = useSettings();
+  const { settings, set } = baking;
+  const ordered = useOrder(props, settings);
   const work = useBake(scene, plan);
   const [making, setMaking] = useState<Making>('files');
   const [film, setFilm] = useState(USUAL_FILM);
-  const format: BakeFormat = BAKE_FORMATS[settings.format];
-  const fps = framesPerSecond(plan.rate);
-  const cast = performing.filter((c) => chosen.includes(c.character.id));
-  const isFilm = making === 'film';
   const theme = useAppSelector((s) => s.session.theme);
-  // A film is of one part; of several, the whole is shown.
-  const single = parts.filter((p) => p.spans.length === 1);
-  const shown = isFilm && current.spans.length > 1 ? partOf(single, 'scene') : current;
-  const [span] = shown.spans;
+  const cast = performing.filter((c) => ordered.chosen.includes(c.character.id));
+  const isFilm = making === 'film';
+  const fps = framesPerSecond(plan.rate);
+  // A film is of one part; of several, the whole is shown. A sheet has a row for each.
+  const single = ordered.parts.filter((p) => p.spans.length === 1);
+  const parts = isFilm && film.format !== 'sheet' ? single : ordered.parts;
+  const shown = parts.includes(ordered.current) ? ordered.current : partOf(parts, 'scene');
   return (
     <form
       className="mx-auto grid max-w-5xl grid-cols-[minmax(0,20rem)_minmax(0,1fr)] gap-10 px-6 py-6 max-narrow:grid-cols-1 max-narrow:gap-4"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!isFilm) work.start(order);
+        if (!isFilm) work.start(ordered.order);
       }}
     >
       <div className="flex flex-col gap-3">
         <MakingChoice making={making} onChoose={setMaking} />
-        {!isFilm && (
-          <Presets
-            settings={settings}
-            presets={presets}
-            onTake={(last) => keep({ last })}
-            onPresets={(list) => keep({ presets: list })}
-          />
-        )}
-        <WhoGroup
-          performing={performing}
-          chosen={chosen}
-          together={!isFilm && format.holdsSeveral ? settings.together : null}
-          isFilm={isFilm}
-          onChoose={setChosen}
-          onTogether={(together) => set({ together })}
-        />
-        <PartGroup
-          parts={isFilm ? single : parts}
-          chosen={shown}
-          framesPerSecond={fps}
-          together={format.holdsTakes ? settings.spansTogether : null}
-          onChoose={choosePart}
-          onFrames={setFrames}
-          onTogether={(spansTogether) => set({ spansTogether })}
-        />
+        <WhatGroups {...{ performing, baking, ordered, parts, shown, fps, isFilm }} />
         {isFilm ? (
           <FilmGroup
             settings={film}
@@ -155,12 +131,63 @@ function BakeForm(props: FormProps) {
           </>
         )}
       </div>
-      {isFilm && span ? (
-        <FilmOutcome name={scene.name} plan={plan} cast={cast} span={span} settings={{ ...film, theme }} />
+      {isFilm ? (
+        <FilmOutcome
+          name={scene.name}
+          plan={plan}
+          cast={cast}
+          spans={shown.spans}
+          settings={{ ...film, theme }}
+        />
       ) : (
-        <Outcome plan={plan} order={order} work={work} />
+        <Outcome plan={plan} order={ordered.order} work={work} />
       )}
     </form>
+  );
+}
+
+interface WhatProps {
+  readonly performing: readonly CharacterPlan[];
+  readonly baking: ReturnType<typeof useSettings>;
+  readonly ordered: ReturnType<typeof useOrder>;
+  readonly parts: readonly OfferedPart[];
+  readonly shown: OfferedPart;
+  readonly fps: number;
+  readonly isFilm: boolean;
+}
+
+/** Who and which part is baked or filmed. */
+function WhatGroups({ performing, baking, ordered, parts, shown, fps, isFilm }: WhatProps) {
+  const { settings, presets, set, keep } = baking;
+  const format: BakeFormat = BAKE_FORMATS[settings.format];
+  return (
+    <>
+      {!isFilm && (
+        <Presets
+          settings={settings}
+          presets={presets}
+          onTake={(last) => keep({ last })}
+          onPresets={(list) => keep({ presets: list })}
+        />
+      )}
+      <WhoGroup
+        performing={performing}
+        chosen={ordered.chosen}
+        together={!isFilm && format.holdsSeveral ? settings.together : null}
+        isFilm={isFilm}
+        onChoose={ordered.setChosen}
+        onTogether={(together) => set({ together })}
+      />
+      <PartGroup
+        parts={parts}
+        chosen={shown}
+        framesPerSecond={fps}
+        together={!isFilm && format.holdsTakes ? settings.spansTogether : null}
+        onChoose={ordered.choosePart}
+        onFrames={ordered.setFrames}
+        onTogether={(spansTogether) => set({ spansTogether })}
+      />
+    </>
   );
 }
 

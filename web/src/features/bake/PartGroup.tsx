@@ -48,7 +48,7 @@ export function PartGroup(props: Props) {
       )}
       {!isOne &&
         (together === null ? (
-          <p className="text-note text-soft">Each is a file of its own.</p>
+          <p className="text-note text-soft">Each by itself: a file, or a row of a sheet.</p>
         ) : (
           <Choice
             label="Each part is"

@@ -1,11 +1,13 @@
 import type { CharacterPlan } from '@warper/core';
 import { defined, evaluate, makePoseBuffer } from '@warper/core';
+import type { Camera } from 'three';
 import {
   Color,
   DirectionalLight,
   HemisphereLight,
   LineBasicMaterial,
   LineSegments,
+  OrthographicCamera,
   PerspectiveCamera,
   Scene,
   Vector3,
@@ -28,6 +30,15 @@ export interface FilmLook {
   /** Id of a character with whom the camera goes along; null shows everything from one place. */
   readonly follow: string | null;
   readonly theme: 'day' | 'night';
+  /** For figures cut out on one line: no background, no perspective, the first character's root always at one place. */
+  readonly anchor?: Anchor;
+}
+
+/** Where the root of a figure stands in its picture. */
+export interface Anchor {
+  readonly pixelsPerMetre: number;
+  /** Pixels from the bottom to the floor; sideways the root is in the middle. */
+  readonly floor: number;
 }
 
 /** Draws any frame of a performance, beside the view and like it. */
@@ -66,19 +77,20 @@ export async function openFilmStage(
   look: FilmLook,
 ): Promise<FilmStage> {
   const canvas = document.createElement('canvas');
-  const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
+  const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true, alpha: true });
   renderer.setPixelRatio(1);
   renderer.setSize(look.width, look.height, false);
   const figures = await Promise.all(cast.map((c) => loadFigure(c.character)));
-  const scene = stageScene(look.theme, figures);
-  const camera = new PerspectiveCamera(FIELD, look.width / look.height, 0.05, 120);
+  const scene = stageScene(look, figures);
   const buffers = cast.map((c) => makePoseBuffer(c.skeleton));
-  const aim = aimOf(cast, span, look);
+  const { camera, aim } = look.anchor
+    ? anchoredCamera(cast, span, look, look.anchor)
+    : freeCamera(cast, span, look);
   return {
     canvas,
     draw: (frame) => {
       cast.forEach((plan, i) => figures[i]?.pose(evaluate(plan, frame, defined(buffers[i]))));
-      aim(camera, frame);
+      aim(frame);
       renderer.render(scene, camera);
     },
     dispose: () => {
@@ -89,26 +101,59 @@ export async function openFilmStage(
   };
 }
 
-function stageScene(theme: FilmLook['theme'], figures: readonly (Figure | null)[]): Scene {
+function stageScene({ theme, anchor }: FilmLook, figures: readonly (Figure | null)[]): Scene {
   const scene = new Scene();
-  scene.background = new Color(themeColour('--plaster'));
   scene.add(new HemisphereLight('#ffffff', '#b9ae9a', 2.3));
   const sun = new DirectionalLight('#ffffff', 1.9);
   sun.position.set(3, 6, 4);
   scene.add(sun);
+  for (const figure of figures) if (figure) scene.add(figure.object);
+  if (anchor) return scene;
+  scene.background = new Color(themeColour('--plaster'));
   const colours = floorColours(theme);
   scene.add(new LineSegments(floorLines(false), new LineBasicMaterial({ color: colours.fine })));
   scene.add(new LineSegments(floorLines(true), new LineBasicMaterial({ color: colours.middle })));
-  for (const figure of figures) if (figure) scene.add(figure.object);
   return scene;
 }
 
-/** Puts the camera for a frame: before all that happens, or before the one who is followed. */
-function aimOf(
+/** A camera, and what puts it for a frame. */
+interface Aimed {
+  readonly camera: Camera;
+  readonly aim: (frame: number) => void;
+}
+
+/** A camera that sees the first character's root at one place of the picture, however it goes. */
+function anchoredCamera(
+  [first]: readonly CharacterPlan[],
+  { from }: { readonly from: number },
+  { angle, width, height }: FilmLook,
+  { pixelsPerMetre, floor }: Anchor,
+): Aimed {
+  const plan = defined(first);
+  const buffer = makePoseBuffer(plan.skeleton);
+  const [half, below] = [width / 2 / pixelsPerMetre, floor / pixelsPerMetre];
+  const camera = new OrthographicCamera(-half, half, height / pixelsPerMetre - below, -below, 0.05, 60);
+  const heading = evaluate(plan, from, buffer).root[2] ?? 0;
+  const [x, , z] = DIRECTIONS[angle];
+  const direction = turned([x, 0, z], heading);
+  return {
+    camera,
+    aim: (frame) => {
+      const { root } = evaluate(plan, frame, buffer);
+      const target = new Vector3(defined(root[0]), 0, defined(root[1]));
+      camera.position.copy(target).addScaledVector(direction, 30);
+      camera.lookAt(target);
+    },
+  };
+}
+
+/** A camera before all that happens, or before the one who is followed. */
+function freeCamera(
   cast: readonly CharacterPlan[],
   { from, to }: { readonly from: number; readonly to: number },
   { angle, follow, width, height }: FilmLook,
-): (camera: PerspectiveCamera, frame: number) => void {
+): Aimed {
+  const camera = new PerspectiveCamera(FIELD, width / height, 0.05, 120);
   const followed = cast.find((c) => c.character.id === follow);
   const roots = (followed ? [followed] : cast).map((plan) => rootsOf(plan, from, to));
   const xs = roots.flatMap((r) => r.filter((_, i) => i % 3 === 0));
@@ -131,7 +176,7 @@ function aimOf(
   const direction = turned(DIRECTIONS[angle], angle === 'three-quarter' ? 0 : heading);
   const still = new Vector3(middle(xs), LOOK_HEIGHT * size, middle(zs));
   const buffer = followed && makePoseBuffer(followed.skeleton);
-  return (camera, frame) => {
+  const aim = (frame: number): void => {
     const target = still.clone();
     if (followed && buffer) {
       const { root } = evaluate(followed, frame, buffer);
@@ -140,6 +185,7 @@ function aimOf(
     camera.position.copy(target).addScaledVector(direction, distance);
     camera.lookAt(target);
   };
+  return { camera, aim };
 }
 
 /** x, z and heading at places of a performance. */

@@ -11,11 +11,20 @@ interface Props {
   readonly sceneRate: number;
 }
 
+/** Sizes that are usual for a film, and for one picture of a sheet. */
+const SIZES = { film: { width: 1280, height: 720 }, cell: { width: 128, height: 160 } } as const;
+
 /** Films have even numbers of pixels. */
 const even = (value: number): number => Math.max(2, Math.round(value / 2) * 2);
 
 /** What a film is, and how it looks. */
-export function FilmGroup({ settings, set, cast, sceneRate }: Props) {
+export function FilmGroup(props: Props) {
+  const { settings, set } = props;
+  const isSheet = settings.format === 'sheet';
+  const choose = (format: FilmSettings['format']): void => {
+    const becomesSheet = format === 'sheet';
+    set({ format, ...(becomesSheet === isSheet ? {} : SIZES[becomesSheet ? 'cell' : 'film']) });
+  };
   return (
     <Group title="Film">
       <Choice
@@ -25,8 +34,9 @@ export function FilmGroup({ settings, set, cast, sceneRate }: Props) {
           ['mp4', 'MP4 (H.264)'],
           ['webm', 'WebM'],
           ['png', 'Pictures, PNG in a zip'],
+          ['sheet', 'Sheet of poses, cut out'],
         ]}
-        onChange={(format) => set({ format })}
+        onChange={choose}
       />
       <NumberField
         label="Width"
@@ -44,6 +54,43 @@ export function FilmGroup({ settings, set, cast, sceneRate }: Props) {
         most={2160}
         onChange={(height) => set({ height: even(height) })}
       />
+      <Choice
+        label="Look from"
+        value={settings.angle}
+        options={[
+          ['three-quarter', 'Three-quarter'],
+          ['front', 'Front'],
+          ['side', 'Side'],
+        ]}
+        onChange={(angle) => set({ angle })}
+      />
+      {isSheet ? <SheetFields {...props} /> : <MovingFields {...props} />}
+    </Group>
+  );
+}
+
+/** What only a sheet has. */
+function SheetFields({ settings, set, sceneRate }: Props) {
+  return (
+    <>
+      <NumberField
+        label="Every"
+        unit="f"
+        value={settings.every}
+        least={1}
+        most={1000}
+        framesPerSecond={sceneRate}
+        onChange={(every) => set({ every: Math.max(1, Math.round(every)) })}
+      />
+      <Check label="Frame numbers" checked={settings.timecode} onChange={(timecode) => set({ timecode })} />
+    </>
+  );
+}
+
+/** What films and single pictures have. */
+function MovingFields({ settings, set, cast, sceneRate }: Props) {
+  return (
+    <>
       <NumberField
         label="Frames per second"
         digits={3}
@@ -54,16 +101,6 @@ export function FilmGroup({ settings, set, cast, sceneRate }: Props) {
           const rate = framesPerSecond(parseRate(value));
           set({ rate: rate === sceneRate ? null : rate });
         }}
-      />
-      <Choice
-        label="Look from"
-        value={settings.angle}
-        options={[
-          ['three-quarter', 'Three-quarter'],
-          ['front', 'Front'],
-          ['side', 'Side'],
-        ]}
-        onChange={(angle) => set({ angle })}
       />
       <Choice
         label="Camera"
@@ -80,6 +117,6 @@ export function FilmGroup({ settings, set, cast, sceneRate }: Props) {
         onChange={(timecode) => set({ timecode })}
       />
       <Check label="Names" checked={settings.names} onChange={(names) => set({ names })} />
-    </Group>
+    </>
   );
 }

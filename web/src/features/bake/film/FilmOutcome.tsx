@@ -11,14 +11,18 @@ import { clock } from '../../../ui/time';
 import { size } from '../size';
 import type { FilmSettings } from './renderFilm';
 import { FILM_TYPES, filmFrames, renderFilm } from './renderFilm';
+import { renderSheet } from './renderSheet';
 
 interface Props {
   readonly name: string;
   readonly plan: Plan;
   readonly cast: readonly CharacterPlan[];
-  readonly span: BakeSpan;
+  /** One for a film; each is a row of a sheet. */
+  readonly spans: readonly BakeSpan[];
   readonly settings: FilmSettings;
 }
+
+const ENDINGS = { mp4: '.mp4', webm: '.webm', png: '-pictures.zip', sheet: '-sheet.zip' } as const;
 
 /** A film that was made. */
 interface Made {
@@ -28,26 +32,28 @@ interface Made {
   readonly isFilm: boolean;
 }
 
-/** What a film comes to, its making, and the film. */
-export function FilmOutcome({ name, plan, cast, span, settings }: Props) {
+/** Makes films, one at a time; leaving the page stops it. */
+function useFilm({ name, plan, cast, spans, settings }: Props, file: string) {
   const [share, setShare] = useState<number | null>(null);
   const [message, setMessage] = useState('');
   const [made, setMade] = useState<Made | null>(null);
   const abort = useRef<AbortController | null>(null);
   useEffect(() => () => abort.current?.abort(), []);
   useEffect(() => () => void (made && URL.revokeObjectURL(made.url)), [made]);
-  const count = filmFrames(span, settings.rate, plan);
-  const rate = settings.rate ?? framesPerSecond(plan.rate);
-  const file = `${fileName(name)}${settings.format === 'png' ? '-pictures.zip' : `.${settings.format}`}`;
   const start = (): void => {
     const control = new AbortController();
     abort.current = control;
     setShare(0);
     setMessage('');
-    renderFilm({ plan, cast, span, settings, progress: setShare, signal: control.signal })
+    const work = { plan, cast, settings, progress: setShare, signal: control.signal };
+    const [span] = spans;
+    const making =
+      settings.format === 'sheet' || !span ? renderSheet(work, spans, name) : renderFilm({ ...work, span });
+    making
       .then((film) => {
         download(film, file, FILM_TYPES[settings.format]);
-        setMade({ name: file, film, url: URL.createObjectURL(film), isFilm: settings.format !== 'png' });
+        const isFilm = settings.format === 'mp4' || settings.format === 'webm';
+        setMade({ name: file, film, url: URL.createObjectURL(film), isFilm });
       })
       .catch((error) => {
         const { message: text, hint } = describeError(error);
@@ -55,18 +61,42 @@ export function FilmOutcome({ name, plan, cast, span, settings }: Props) {
       })
       .finally(() => setShare(null));
   };
-  const isPictures = settings.format === 'png';
+  return { share, message, made, start, cancel: () => abort.current?.abort() };
+}
+
+/** How many pictures a film comes to, and what else is to be known of it before it is made. */
+function comesTo({ plan, cast, spans, settings }: Props): { readonly count: number; readonly words: string } {
+  const pixels = `${settings.width} × ${settings.height}`;
+  if (settings.format === 'sheet') {
+    const each = spans.reduce((sum, s) => sum + Math.ceil((s.to - s.from) / settings.every), 0);
+    const [count, rows] = [each * cast.length, spans.length * cast.length];
+    return { count, words: `${count} pictures of ${pixels}, ${rows === 1 ? 'one row' : `${rows} rows`}` };
+  }
+  const rate = settings.rate ?? framesPerSecond(plan.rate);
+  const count = spans[0] ? filmFrames(spans[0], settings.rate, plan) : 0;
+  const what = settings.format === 'png' ? 'pictures' : 'frames';
+  const time = `${Number(rate.toFixed(3))} a second, ${clock(count, rate)}`;
+  return { count, words: `${count} ${what} of ${pixels} at ${time}` };
+}
+
+const VERBS = { mp4: 'Make film', webm: 'Make film', png: 'Make pictures', sheet: 'Make sheet' } as const;
+
+/** What a film comes to, its making, and the film. */
+export function FilmOutcome(props: Props) {
+  const { name, cast, settings } = props;
+  const file = `${fileName(name)}${ENDINGS[settings.format]}`;
+  const { share, message, made, start, cancel } = useFilm(props, file);
+  const { count, words } = comesTo(props);
   return (
     <section aria-label="Film to be made">
       <h2 className="mb-1 text-title font-bold">{file}</h2>
       <p className="border-y py-1.5 text-soft">
-        {cast.map((c) => c.character.name).join(', ')} · {count} {isPictures ? 'pictures' : 'frames'} of{' '}
-        {settings.width} × {settings.height} at {Number(rate.toFixed(3))} a second, {clock(count, rate)}
+        {cast.map((c) => c.character.name).join(', ')} · {words}
       </p>
       <div className="mt-4 flex items-center gap-3">
         {share === null ? (
           <Button look="primary" onClick={start} disabled={cast.length === 0 || count < 1}>
-            {isPictures ? 'Make pictures' : 'Make film'}
+            {VERBS[settings.format]}
           </Button>
         ) : (
           <>
@@ -77,7 +107,7 @@ export function FilmOutcome({ name, plan, cast, span, settings }: Props) {
             >
               <Progress.Indicator className="h-full bg-signal" style={{ width: `${share * 100}%` }} />
             </Progress.Root>
-            <Button onClick={() => abort.current?.abort()}>Cancel</Button>
+            <Button onClick={cancel}>Cancel</Button>
           </>
         )}
         {message && (

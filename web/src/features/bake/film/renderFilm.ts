@@ -17,7 +17,7 @@ import { openFilmStage } from '../../../parts/stage/filmStage';
 
 /** What a film is. */
 export interface FilmSettings {
-  readonly format: 'mp4' | 'webm' | 'png';
+  readonly format: 'mp4' | 'webm' | 'png' | 'sheet';
   readonly width: number;
   readonly height: number;
   /** Pictures a second; null for the scene's. */
@@ -28,6 +28,8 @@ export interface FilmSettings {
   /** What is written into the pictures. */
   readonly timecode: boolean;
   readonly names: boolean;
+  /** Of a sheet: frames from one picture to the next. */
+  readonly every: number;
 }
 
 export const USUAL_FILM: FilmSettings = {
@@ -40,6 +42,7 @@ export const USUAL_FILM: FilmSettings = {
   theme: 'day',
   timecode: true,
   names: false,
+  every: 2,
 };
 
 /** Endings and media types. */
@@ -47,13 +50,15 @@ export const FILM_TYPES = {
   mp4: 'video/mp4',
   webm: 'video/webm',
   png: 'application/zip',
+  sheet: 'application/zip',
 } as const satisfies Record<FilmSettings['format'], string>;
 
 /** Pictures that a span makes. */
 export const filmFrames = ({ from, to }: BakeSpan, rate: number | null, plan: Plan): number =>
   bakedFrames(from, to, rate ?? framesPerSecond(plan.rate), framesPerSecond(plan.rate));
 
-interface FilmWork {
+/** A film on its way. */
+export interface FilmWork {
   readonly plan: Plan;
   readonly cast: readonly CharacterPlan[];
   readonly span: BakeSpan;
@@ -110,7 +115,9 @@ interface Sink {
 }
 
 function openSink(picture: HTMLCanvasElement, rate: number, format: FilmSettings['format']): Promise<Sink> {
-  return format === 'png' ? Promise.resolve(pictureSink(picture)) : filmSink(picture, rate, format);
+  return format === 'png' || format === 'sheet'
+    ? Promise.resolve(pictureSink(picture))
+    : filmSink(picture, rate, format);
 }
 
 const CODECS: Readonly<Record<'mp4' | 'webm', readonly VideoCodec[]>> = {

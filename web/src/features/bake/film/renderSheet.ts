@@ -1,0 +1,79 @@
+import { InputError } from '@warper/core';
+import type { BakeSpan } from '@warper/formats';
+import { ZipStream, fileName } from '@warper/formats';
+import { openFilmStage } from '../../../parts/stage/filmStage';
+import type { FilmWork } from './renderFilm';
+import { sheetLayout, sheetScale } from './sheetLayout';
+
+/** Share of a picture's height that is left free around a figure. */
+const MARGIN = 0.04;
+
+/**
+ * A sheet of poses cut out on one floor line, all of one scale, and where each is: a PNG and a JSON in a zip. With frame numbers it is a
+ * page to look poses through; without them it is for games.
+ *
+ * @param name of both files
+ * @throws InputError `cancelled`, and `sheet-size`
+ */
+export async function renderSheet(
+  { cast, settings, progress, signal }: Omit<FilmWork, 'span'>,
+  spans: readonly BakeSpan[],
+  name: string,
+): Promise<Blob> {
+  const { width, height, every, timecode } = settings;
+  const names = cast.map((c) => c.character.name);
+  const layout = sheetLayout(names, spans, every, settings);
+  const anchor = sheetScale(cast, layout.cells, Math.round(height * MARGIN));
+  const whole = { from: Math.min(...spans.map((s) => s.from)), to: Math.max(...spans.map((s) => s.to)) };
+  const sheet = document.createElement('canvas');
+  sheet.width = layout.width;
+  sheet.height = layout.height;
+  const ctx = sheet.getContext('2d');
+  if (!ctx) throw new Error('The browser gives no canvas.');
+  ctx.font = `${Math.max(10, Math.round(height / 12))}px "Source Sans 3 Variable", sans-serif`;
+  ctx.textBaseline = 'top';
+  let done = 0;
+  for (const plan of cast) {
+    const stage = await openFilmStage([plan], whole, { ...settings, anchor });
+    try {
+      for (const { frame, x, y } of layout.cells.filter((c) => c.character === plan.character.name)) {
+        if (signal.aborted) throw new InputError('cancelled', 'The sheet was cancelled.');
+        stage.draw(frame);
+        ctx.drawImage(stage.canvas, x, y);
+        if (timecode) ctx.fillText(String(frame), x + 3, y + 2);
+        progress(++done / layout.cells.length);
+        await new Promise((resolve) => setTimeout(resolve));
+      }
+    } finally {
+      stage.dispose();
+    }
+  }
+  const blob = await new Promise<Blob | null>((resolve) => sheet.toBlob(resolve, 'image/png'));
+  if (!blob) throw new Error('The sheet could not be made: the browser is out of memory.');
+  const file = fileName(name);
+  const frames = Object.fromEntries(layout.cells.map(({ name: cell, ...rectangle }) => [cell, rectangle]));
+  const anchored = { x: width / 2, y: height - anchor.floor, pixelsPerMetre: anchor.pixelsPerMetre };
+  const rectangles = {
+    image: `${file}.png`,
+    width: layout.width,
+    height: layout.height,
+    anchor: anchored,
+    frames,
+  };
+  return zipOf([
+    [`${file}.png`, new Uint8Array(await blob.arrayBuffer())],
+    [`${file}.json`, new TextEncoder().encode(`${JSON.stringify(rectangles, null, 2)}\n`)],
+  ]);
+}
+
+function zipOf(files: readonly (readonly [string, Uint8Array])[]): Blob {
+  const parts: BlobPart[] = [];
+  const zip = new ZipStream((part) => parts.push(part as Uint8Array<ArrayBuffer>));
+  for (const [name, content] of files) {
+    zip.begin(name);
+    zip.push(content);
+    zip.end();
+  }
+  zip.finish();
+  return new Blob(parts, { type: 'application/zip' });
+}
