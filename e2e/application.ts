@@ -193,6 +193,17 @@ export class Application {
     throw new Error(`${name} has no choice ${text}.`);
   }
 
+  /** Opens a menu and presses an item of it; a menu that went with a button which was drawn anew is opened again. */
+  async pressInMenu(button: string, item: string): Promise<void> {
+    const selector = `::-p-aria([name="${item}"][role="menuitem"])`;
+    for (let i = 0; ; i++) {
+      await this.press('button', button);
+      const shown = await this.page.waitForSelector(selector, { timeout: 8000 }).catch(() => null);
+      if (shown) return this.press('menuitem', item);
+      if (i === 3) throw new Error(`The menu of "${button}" has no "${item}".`);
+    }
+  }
+
   /** Types a value into a field and leaves it. */
   async fill(name: string, value: string): Promise<void> {
     const field = await this.page.waitForSelector(`::-p-aria([name="${name}"][role="textbox"])`);

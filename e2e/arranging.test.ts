@@ -363,17 +363,14 @@ describe('the document', () => {
 
   it('scenes are renamed, duplicated, and removed with a way back', async () => {
     await app.open('/');
-    await app.press('button', 'More for The Lamp Round');
-    await app.press('menuitem', 'Duplicate');
+    await app.pressInMenu('More for The Lamp Round', 'Duplicate');
     await app.find('link', 'The Lamp Round copy');
-    await app.press('button', 'More for The Lamp Round copy');
-    await app.press('menuitem', 'Rename');
+    await app.pressInMenu('More for The Lamp Round copy', 'Rename');
     await app.page.waitForSelector('input[aria-label="Name of the scene"]');
     await app.page.keyboard.type('Second round');
     await press('Enter');
     await app.find('link', 'Second round');
-    await app.press('button', 'More for Second round');
-    await app.press('menuitem', 'Remove');
+    await app.pressInMenu('More for Second round', 'Remove');
     await app.page.waitForSelector('::-p-aria([name="Second round"][role="link"])', { hidden: true });
     await app.press('button', 'Undo');
     await app.find('link', 'Second round');
