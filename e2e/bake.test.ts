@@ -60,7 +60,7 @@ describe('the bake page', () => {
   it('says what is missing where nobody is chosen', async () => {
     await app.press('button', 'None');
     await app.page.waitForSelector('::-p-text(Nobody is chosen.)');
-    expect(await app.page.$eval('button[type=submit]', (b) => b.disabled)).toBe(true);
+    expect(await app.page.$eval('[data-bake]', (b) => (b as HTMLButtonElement).disabled)).toBe(true);
     await (await app.page.$$('[aria-label="Who is baked"] [role=checkbox]'))[0]!.click();
     expect(await namesOf()).toEqual(['The-Lamp-Round-Keeper.bvh']);
   });
@@ -68,6 +68,8 @@ describe('the bake page', () => {
   it('writes a table, and glTF as text, of the frames that are set', async () => {
     await app.fill('Start frame', '100');
     await app.fill('End frame', '130');
+    // Taking numbers over starts no bake.
+    expect(app.hasDownloaded('.bvh')).toBe(false);
     await app.choose('Format', 'CSV');
     const table = new TextDecoder()
       .decode(await baked('Bake CSV', '.csv'))

@@ -109,10 +109,8 @@ function BakeForm(props: FormProps) {
   return (
     <form
       className="mx-auto grid max-w-5xl grid-cols-[minmax(0,20rem)_minmax(0,1fr)] gap-10 px-6 py-6 max-narrow:grid-cols-1 max-narrow:gap-4"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (!isFilm) work.start(ordered.order);
-      }}
+      // Enter takes a number over; what starts a bake is its button.
+      onSubmit={(e) => e.preventDefault()}
     >
       <div className="flex flex-col gap-3">
         <MakingChoice making={making} onChoose={setMaking} />
@@ -243,7 +241,12 @@ function Outcome({ plan, order, work }: OutcomeProps) {
         {running ? (
           <Button onClick={work.cancel}>Cancel</Button>
         ) : (
-          <Button look="primary" type="submit" disabled={typeof planned === 'string'}>
+          <Button
+            look="primary"
+            disabled={typeof planned === 'string'}
+            data-bake
+            onClick={() => work.start(order)}
+          >
             {typeof planned === 'string' || planned.length === 1
               ? `Bake ${BAKE_FORMATS[order.settings.format].extension.toUpperCase()}`
               : `Bake ${planned.length} files`}

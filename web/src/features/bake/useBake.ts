@@ -31,8 +31,13 @@ export function useBake(scene: Scene, plan: Plan) {
     abort.current = new AbortController();
     setRunning({ file: 0, share: 0 });
     setMessage('');
+    // What is told of a bake that has ended comes late, by a way of its own.
+    let isOver = false;
+    const progress = (file: number, share: number): void => {
+      if (!isOver) setRunning({ file, share });
+    };
     motion
-      .bake({ scene, order }, (file, share) => setRunning({ file, share }), abort.current.signal)
+      .bake({ scene, order }, progress, abort.current.signal)
       .then((result) => {
         save(order, result);
         setBaked((list) => [{ order, scene, plan, result }, ...list]);
@@ -41,7 +46,10 @@ export function useBake(scene: Scene, plan: Plan) {
         const { message: text, hint } = describeError(error);
         setMessage(`${text} ${hint}`.trim());
       })
-      .finally(() => setRunning(null));
+      .finally(() => {
+        isOver = true;
+        setRunning(null);
+      });
   };
   return { running, message, baked, start, cancel: () => abort.current?.abort() };
 }
