@@ -852,7 +852,7 @@ export const MUTATIONS = [
   ],
   [
     'cubic keys next to each other are joined straight',
-    'bake/trackBlock.ts',
+    'bake/thinnedTrack.ts',
     'const isNext = Math.abs(other - sample) === 1;',
     'const isNext = false;',
     'bake formats/src/delivery',

@@ -2,7 +2,7 @@
  * Kernels of the motion core and what lies beneath its functions, for readers and writers of files, views, benchmarks and tests:
  * quaternions, floor moves, curves, tracks of joints, poses of single segments. Arrays in, the result into a last `out`.
  */
-export { keySlope } from './bake/trackBlock';
+export { keySlope } from './bake/thinnedTrack';
 export { jointTracks } from './clip/jointTracks';
 export { cloudJoints, writeCloud } from './clip/pointCloud';
 export type { ScenePose } from './clip/pose';

@@ -5,7 +5,7 @@ import { quatMultiply, quatNormalize, quatRotate, quatSlerp } from '../math/quat
 import { figureClip, strideJoints } from '../testing/figure';
 import type { KeyInterpolation, LocalTracks, ReducedKeys } from './reduceKeys';
 import { plantedSpans, reduceKeys } from './reduceKeys';
-import { keySlope } from './trackBlock';
+import { keySlope } from './thinnedTrack';
 
 /** A chain of joints that swings as sums of sines, some quicker than keys could follow; its top also moves. */
 function chain(

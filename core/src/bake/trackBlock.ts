@@ -1,5 +1,6 @@
-import { quatMultiply, quatRotate, quatSlerp } from '../math/quaternion';
+import { quatMultiply, quatRotate } from '../math/quaternion';
 import type { ExactSpan, KeyInterpolation, LocalTracks } from './reduceKeys';
+import { ThinnedTrack, angleBetween } from './thinnedTrack';
 
 /** The keys that a block keeps: samples of the whole motion, joint by joint. */
 export interface KeptOfBlock {
@@ -31,15 +32,6 @@ const _v = new Float64Array(3);
 /** World transforms of one half sample, for a try. */
 let _try = new Float32Array(0);
 
-/** One joint's track within a block: which samples are keys. */
-interface Track {
-  readonly joint: number;
-  readonly width: 3 | 4;
-  readonly values: Float32Array;
-  /** samples of the block: 1 where a key is. */
-  readonly isKey: Uint8Array;
-}
-
 /**
  * The tracks of samples [start, end] with the keys that are kept of them. Places in time are counted in half samples from the start of
  * the block, so that what happens between two keys that are samples apart is seen as well.
@@ -47,8 +39,8 @@ interface Track {
 export class BlockOfTracks {
   private readonly samples: number;
   private readonly joints: number;
-  private readonly turns: Track[];
-  private readonly places: (Track | null)[];
+  private readonly turns: ThinnedTrack[];
+  private readonly places: (ThinnedTrack | null)[];
   /** joints x samples: how far a joint may come off, metres. */
   private readonly limit: Float32Array;
   /** joints x joints: length of the way from a joint down to another; -1 where that does not hang on it. */
@@ -66,17 +58,13 @@ export class BlockOfTracks {
     private readonly start: number,
     end: number,
     limits: ErrorLimits,
-    private readonly interpolation: KeyInterpolation,
+    interpolation: KeyInterpolation,
   ) {
     this.samples = end - start + 1;
     this.joints = tracks.parents.length;
     if (_try.length < this.joints * WORLD) _try = new Float32Array(this.joints * WORLD);
-    const trackOf = (joint: number, width: 3 | 4, all: Float32Array): Track => ({
-      joint,
-      width,
-      values: all,
-      isKey: new Uint8Array(this.samples).fill(1),
-    });
+    const trackOf = (joint: number, width: 3 | 4, all: Float32Array): ThinnedTrack =>
+      new ThinnedTrack(joint, width, all, start, this.samples, interpolation);
     this.turns = tracks.rotations.map((all, j) => trackOf(j, 4, all));
     this.places = tracks.translations.map((all, j) => (all ? trackOf(j, 3, all) : null));
     const hasChildren = new Set(tracks.parents);
@@ -100,16 +88,9 @@ export class BlockOfTracks {
     this.repair();
     this.prune();
     const errorMetres = this.largestError();
-    const turns = this.turns.map((track) => this.keysOf(track));
-    const places = this.places.map((track) => (track ? this.keysOf(track) : []));
+    const turns = this.turns.map((track) => track.keys());
+    const places = this.places.map((track) => track?.keys() ?? []);
     return { turns, places, errorMetres };
-  }
-
-  /** The samples of the whole motion that are keys of a track. */
-  private keysOf({ isKey }: Track): number[] {
-    const keys: number[] = [];
-    isKey.forEach((key, s) => key && keys.push(this.start + s));
-    return keys;
   }
 
   /** Keeps of each track the fewest keys with which a joint alone comes off by no more than a share of the error. */
@@ -117,12 +98,12 @@ export class BlockOfTracks {
     const tolerance = new Float64Array(this.samples);
     for (const track of this.turns) {
       this.tolerances(track.joint, true, share, tolerance);
-      this.thin(track, tolerance);
+      track.thin(tolerance);
     }
     for (const track of this.places) {
       if (!track) continue;
       this.tolerances(track.joint, false, share, tolerance);
-      this.thin(track, tolerance);
+      track.thin(tolerance);
     }
   }
 
@@ -155,14 +136,15 @@ export class BlockOfTracks {
   private prune(): void {
     const tracks = [...this.turns, ...this.places].filter((t) => t !== null);
     for (let round = 0; round < PRUNINGS; round++) {
-      const candidates: { readonly track: Track; readonly sample: number; readonly change: number }[] = [];
+      const candidates: { readonly track: ThinnedTrack; readonly sample: number; readonly change: number }[] =
+        [];
       for (const track of tracks) {
         const reach = track.width === 4 ? this.reachOf(track.joint) : 1;
         for (let s = 1; s < this.samples - 1; s++) {
           if (!track.isKey[s]) continue;
           const out = track.width === 4 ? _q : _v;
-          this.between(track, keyBefore(track, s - 1), keyAfter(track, s + 1), s, out);
-          candidates.push({ track, sample: s, change: distance(track, this.start + s, out) * reach });
+          track.between(track.keyBefore(s - 1), track.keyAfter(s + 1), s, out);
+          candidates.push({ track, sample: s, change: track.distance(s, out) * reach });
         }
       }
       candidates.sort((a, b) => a.change - b.change || a.track.joint - b.track.joint || a.sample - b.sample);
@@ -173,8 +155,8 @@ export class BlockOfTracks {
   }
 
   /** Takes a key out where no joint then comes off further than it may. */
-  private isNotNeeded(track: Track, sample: number): boolean {
-    const [from, to] = [keyBefore(track, sample - 1), keyAfter(track, sample + 1)];
+  private isNotNeeded(track: ThinnedTrack, sample: number): boolean {
+    const [from, to] = [track.keyBefore(sample - 1), track.keyAfter(sample + 1)];
     track.isKey[sample] = 0;
     for (let h = from * 2 + 1; h < to * 2; h++) {
       this.worldAt(h, track.joint, false, this.current, _try);
@@ -207,81 +189,6 @@ export class BlockOfTracks {
     }
   }
 
-  /** Keeps a key as far from the one before as all samples between allow. */
-  private thin(track: Track, tolerance: Float64Array): void {
-    const { isKey } = track;
-    const last = this.samples - 1;
-    isKey.fill(0);
-    isKey[0] = 1;
-    isKey[last] = 1;
-    for (let from = 0; from < last;) {
-      let fits = from + 1;
-      let step = 1;
-      while (fits < last && this.holds(track, from, Math.min(fits + step, last), tolerance)) {
-        fits = Math.min(fits + step, last);
-        step *= 2;
-      }
-      // The last doubling went too far: what still holds lies within it.
-      for (step >>= 1; step >= 1; step >>= 1) {
-        const to = fits + step;
-        if (to <= last && this.holds(track, from, to, tolerance)) fits = to;
-      }
-      isKey[fits] = 1;
-      from = fits;
-    }
-  }
-
-  private holds(track: Track, from: number, to: number, tolerance: Float64Array): boolean {
-    for (let s = from + 1; s < to; s++) {
-      this.between(track, from, to, s, track.width === 4 ? _q : _v);
-      if (distance(track, this.start + s, track.width === 4 ? _q : _v) > tolerance[s]!) return false;
-    }
-    return true;
-  }
-
-  /** Writes what a reader makes of a track at a real sample between two of its keys. */
-  private between(track: Track, from: number, to: number, s: number, out: Float64Array): void {
-    const { values, width } = track;
-    const [a, b] = [(this.start + from) * width, (this.start + to) * width];
-    const t = to > from ? (s - from) / (to - from) : 0;
-    if (t === 0) for (let k = 0; k < width; k++) out[k] = values[a + k]!;
-    else if (this.interpolation === 'cubic') this.hermite(track, from, to, t, out);
-    else if (width === 4) quatSlerp(values, a, values, b, t, out, 0);
-    else for (let k = 0; k < 3; k++) out[k] = values[a + k]! + t * (values[b + k]! - values[a + k]!);
-  }
-
-  /** As glTF 2.0.1, appendix C.5, with slopes of the motion itself; quaternions are made unit afterwards. */
-  private hermite({ values, width }: Track, from: number, to: number, t: number, out: Float64Array): void {
-    const [a, b] = [this.start + from, this.start + to];
-    const span = to - from;
-    const t2 = t * t;
-    const t3 = t2 * t;
-    let square = 0;
-    for (let k = 0; k < width; k++) {
-      const p =
-        (2 * t3 - 3 * t2 + 1) * values[a * width + k]! +
-        span * (t3 - 2 * t2 + t) * keySlope(values, width, this.tracks.frames, a, b, k) +
-        (-2 * t3 + 3 * t2) * values[b * width + k]! +
-        span * (t3 - t2) * keySlope(values, width, this.tracks.frames, b, a, k);
-      out[k] = p;
-      square += p * p;
-    }
-    if (width === 4) for (let k = 0; k < 4; k++) out[k]! /= Math.sqrt(square) || 1;
-  }
-
-  /** Writes a track at a half sample, between the keys around it. */
-  private kept(track: Track, half: number, out: Float64Array): void {
-    this.between(track, keyBefore(track, half >> 1), keyAfter(track, (half + 1) >> 1), half / 2, out);
-  }
-
-  /** Writes a track of the motion itself at a half sample. */
-  private own({ values, width }: Track, half: number, out: Float64Array): void {
-    const a = (this.start + (half >> 1)) * width;
-    if (half % 2 === 0) for (let k = 0; k < width; k++) out[k] = values[a + k]!;
-    else if (width === 4) quatSlerp(values, a, values, a + 4, 0.5, out, 0);
-    else for (let k = 0; k < 3; k++) out[k] = (values[a + k]! + values[a + 3 + k]!) / 2;
-  }
-
   /**
    * Writes where a joint, and all that hang on it, are at a half sample: of the motion itself, or of the kept keys.
    *
@@ -302,11 +209,11 @@ export class BlockOfTracks {
     for (const j of joint === 0 ? this.turns.keys() : this.below[joint]!) {
       const turn = this.turns[j]!;
       const place = this.places[j];
-      if (isOwn) this.own(turn, half, _q);
-      else this.kept(turn, half, _q);
+      if (isOwn) turn.own(half, _q);
+      else turn.kept(half, _q);
       if (!place) for (let k = 0; k < 3; k++) _v[k] = offsets[j * 3 + k]!;
-      else if (isOwn) this.own(place, half, _v);
-      else this.kept(place, half, _v);
+      else if (isOwn) place.own(half, _v);
+      else place.kept(half, _v);
       const up = parents[j]!;
       const at = shift + j * WORLD;
       if (up < 0) {
@@ -366,7 +273,7 @@ export class BlockOfTracks {
       const excess = this.currentError(j, half) / this.limitAt(j, half);
       if (excess > most) [worst, most] = [j, excess];
     }
-    let best: { track: Track; sample: number; adds: number } | null = null;
+    let best: { track: ThinnedTrack; sample: number; adds: number } | null = null;
     for (let j = worst; j >= 0; j = this.tracks.parents[j]!) {
       const reach = this.way[j * this.joints + worst]! + (this.isLast[worst] ? LEVER : 0);
       for (const [track, by] of [
@@ -377,15 +284,15 @@ export class BlockOfTracks {
         for (const sample of half % 2 === 0 ? [half >> 1] : [half >> 1, (half + 1) >> 1]) {
           if (track.isKey[sample]) continue;
           const out = track.width === 4 ? _q : _v;
-          this.kept(track, sample * 2, out);
-          const adds = distance(track, this.start + sample, out) * by;
+          track.kept(sample * 2, out);
+          const adds = track.distance(sample, out) * by;
           if (!best || adds > best.adds) best = { track, sample, adds };
         }
       }
     }
     if (!best) return false;
     const { track, sample } = best;
-    const [from, to] = [keyBefore(track, sample - 1), keyAfter(track, sample + 1)];
+    const [from, to] = [track.keyBefore(sample - 1), track.keyAfter(sample + 1)];
     track.isKey[sample] = 1;
     for (let h = from * 2 + 1; h < to * 2; h++) {
       this.worldAt(h, track.joint, false, this.current);
@@ -403,58 +310,6 @@ export class BlockOfTracks {
     }
     return limit;
   }
-}
-
-/** The last key at or before a sample of the block. */
-function keyBefore({ isKey }: Track, sample: number): number {
-  let s = sample;
-  while (!isKey[s]) s--;
-  return s;
-}
-
-/** The first key at or after a sample of the block. */
-function keyAfter({ isKey }: Track, sample: number): number {
-  let s = sample;
-  while (!isKey[s]) s++;
-  return s;
-}
-
-/** How far a value is from a track's own sample: radians, or metres. */
-function distance({ values, width }: Track, sample: number, value: Float64Array): number {
-  const at = sample * width;
-  if (width === 4) return angleBetween(value, 0, values, at);
-  return Math.hypot(value[0]! - values[at]!, value[1]! - values[at + 1]!, value[2]! - values[at + 2]!);
-}
-
-/** Angle between two unit quaternions, radians; exact for small ones, where the arc cosine of their product is not. */
-function angleBetween(a: Float32Array | Float64Array, ao: number, b: Float32Array, bo: number): number {
-  let [plus, minus] = [0, 0];
-  for (let k = 0; k < 4; k++) {
-    plus += (a[ao + k]! + b[bo + k]!) ** 2;
-    minus += (a[ao + k]! - b[bo + k]!) ** 2;
-  }
-  return 4 * Math.asin(Math.min(1, Math.sqrt(Math.min(plus, minus)) / 2));
-}
-
-/**
- * Slope of a component with which a cubic leaves a key, or arrives at it, a sample: that of the motion there, half the way from the sample
- * before to the one after; between samples next to each other the straight one, so that nothing swings out there.
- *
- * @param other sample of the key on the other end
- */
-export function keySlope(
-  values: Float32Array,
-  width: number,
-  frames: number,
-  sample: number,
-  other: number,
-  k: number,
-): number {
-  const isNext = Math.abs(other - sample) === 1;
-  const [before, after] = isNext
-    ? [Math.min(sample, other), Math.max(sample, other)]
-    : [Math.max(0, sample - 1), Math.min(frames - 1, sample + 1)];
-  return after > before ? (values[after * width + k]! - values[before * width + k]!) / (after - before) : 0;
 }
 
 /** joints x joints: lengths of the ways down at rest. */
