@@ -563,12 +563,12 @@ export const MUTATIONS = [
   ],
   [
     'angles are next to those of the key before',
-    'layers/channels.ts',
+    'layers/jointAngles.ts',
     'if (i > 0) eulerNearest(out, i * 3, out, i * 3 - 3);',
     '',
     'layers',
   ],
-  ['rates of angles are those of the vector', 'layers/channels.ts', 'z - Math.sin(b) * a]', 'z]', 'layers'],
+  ['rates of angles are those of the vector', 'layers/jointAngles.ts', 'z - Math.sin(b) * a]', 'z]', 'layers'],
   [
     'keys of a joint go together in time',
     'layers/moveChannelKeys.ts',

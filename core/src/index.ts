@@ -81,14 +81,8 @@ export { CLIP_SCENE_CHARACTER, clipScene } from './scene/clipScene';
 export { bodyLane, layerLanes } from './scene/lanes';
 export { partMask } from './layers/partMask';
 export type { Channel, ChannelCurve, ChannelKey } from './layers/channels';
-export {
-  channelId,
-  channelKeys,
-  channelKeysAt,
-  channelsOf,
-  listOfChannel,
-  withChannelKeys,
-} from './layers/channels';
+export { channelId, channelKeys, channelKeysAt, channelsOf, listOfChannel } from './layers/channels';
+export { withChannelKeys } from './layers/changedChannel';
 export type { ValueChannel } from './layers/channels';
 export { jointCurves, valueChannelCurve, valueKeysOf, valueScale, weightCurve } from './layers/channels';
 export type { ChosenFrames, CopiedKeys, KeyList } from './layers/keyLists';

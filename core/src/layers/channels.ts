@@ -1,16 +1,13 @@
 import type { Dial } from '../clip/dials';
 import { DIALS } from '../clip/dials';
-import type { EulerOrder } from '../math/euler';
-import { eulerFromQuat, eulerNearest, quatFromEuler } from '../math/euler';
+import { angleAt, angleRates, anglesOfTrack } from './jointAngles';
 import { defined } from '../math/defined';
 import type { Handle } from '../math/spline';
 import type { KeyCurve, PoseKey, RootCurve, ValueKey } from '../scene/keys';
 import { ROOT_CURVES } from '../scene/keys';
 import type { LayerLane } from '../scene/lane';
 import type { KeysOfLayer, KeyTable } from './keyLists';
-import { withKeyList } from './keyLists';
-import type { KeyTrack } from './keys';
-import { keyTrack, keyedRotation } from './keys';
+import { keyTrack } from './keys';
 import type { ValueCurve } from './valueCurve';
 import { valueCurve, valueOn } from './valueCurve';
 
@@ -46,9 +43,9 @@ export interface ChannelKey {
   readonly source: number | null;
 }
 
-const ORDER: EulerOrder = [0, 1, 2];
-const DEGREES = 180 / Math.PI;
-const PER_CENT = 100;
+/** Degrees of a radian, and per cent of a whole: the units in which curves are read. */
+export const DEGREES = 180 / Math.PI;
+export const PER_CENT = 100;
 const CENTIMETRES = 100;
 
 /** Units of a curve of the root, or of a dial, in those of its keys. */
@@ -142,40 +139,6 @@ export function jointCurves(keys: readonly PoseKey[]): readonly [ChannelCurve, C
   return [axis(0), axis(1), axis(2)];
 }
 
-/** Angles of every key, keys x 3, radians, each next to those of the key before. */
-function anglesOfTrack({ frames, rotations }: KeyTrack): Float64Array {
-  const out = new Float64Array(frames.length * 3);
-  for (let i = 0; i < frames.length; i++) {
-    eulerFromQuat(rotations, i * 4, ORDER, out, i * 3);
-    if (i > 0) eulerNearest(out, i * 3, out, i * 3 - 3);
-  }
-  return out;
-}
-
-const _rotation = new Float64Array(4);
-const _angles = new Float64Array(3);
-const _near = new Float64Array(3);
-
-/** The angles at a frame, next to those on the straight way between the keys around. */
-function angleAt(track: KeyTrack, angles: Float64Array, frame: number): Float64Array {
-  const { frames } = track;
-  keyedRotation(track, frame, _rotation, 0);
-  eulerFromQuat(_rotation, 0, ORDER, _angles, 0);
-  let i = 0;
-  let high = frames.length - 1;
-  while (i < high) {
-    const middle = (i + high + 1) >> 1;
-    if (frames[middle]! <= frame) i = middle;
-    else high = middle - 1;
-  }
-  const next = Math.min(i + 1, frames.length - 1);
-  const span = frames[next]! - frames[i]!;
-  const t = span > 0 ? Math.min(1, Math.max(0, (frame - frames[i]!) / span)) : 0;
-  for (let k = 0; k < 3; k++)
-    _near[k] = angles[i * 3 + k]! + t * (angles[next * 3 + k]! - angles[i * 3 + k]!);
-  return eulerNearest(_angles, 0, _near, 0) as Float64Array;
-}
-
 /** The curve of a channel. */
 export function channelCurve(layer: LayerLane, channel: Channel): ChannelCurve {
   switch (channel.kind) {
@@ -264,7 +227,8 @@ function keysOfValues(keys: readonly ValueKey[], scale: number): ChannelKey[] {
   }));
 }
 
-function keysOfJoint(keys: readonly PoseKey[], axis: 0 | 1 | 2): ChannelKey[] {
+/** A joint's keys as those of one of its angles. */
+export function keysOfJoint(keys: readonly PoseKey[], axis: 0 | 1 | 2): ChannelKey[] {
   const track = keyTrack(0, keys);
   const angles = anglesOfTrack(track);
   return keys.map(({ frame, curve, into }, i) => ({
@@ -277,131 +241,3 @@ function keysOfJoint(keys: readonly PoseKey[], axis: 0 | 1 | 2): ChannelKey[] {
     source: i,
   }));
 }
-
-type Triple = [number, number, number];
-
-/** Cosine of the middle angle below which the rates of the others are not to be told apart. */
-const GIMBAL = 1e-3;
-
-/**
- * Rates of the angles of R = Rx(a) Ry(b) Rz(c) from a rotation vector a frame in the body's axes:
- * w = (cos b cos c a' + sin c b', -cos b sin c a' + cos c b', sin b a' + c') solved for a', b', c'
- * (Diebel, "Representing Attitude", 2006, section 5.6, for this order).
- */
-function angleRates(angles: Float64Array, i: number, vectors: Float64Array): Triple {
-  const [b, c] = [angles[i * 3 + 1]!, angles[i * 3 + 2]!];
-  const [x, y, z] = [vectors[i * 3]!, vectors[i * 3 + 1]!, vectors[i * 3 + 2]!];
-  const cosine = Math.cos(b);
-  const safe = Math.abs(cosine) < GIMBAL ? GIMBAL * (cosine < 0 ? -1 : 1) : cosine;
-  const a = (Math.cos(c) * x - Math.sin(c) * y) / safe;
-  return [a, Math.sin(c) * x + Math.cos(c) * y, z - Math.sin(b) * a];
-}
-
-/** The rotation vector a frame in the body's axes from rates of the angles. */
-function vectorOfRates(angles: ArrayLike<number>, [a, b, c]: Triple): Triple {
-  const [y, z] = [angles[1]!, angles[2]!];
-  const across = Math.cos(y) * a;
-  return [
-    across * Math.cos(z) + b * Math.sin(z),
-    -across * Math.sin(z) + b * Math.cos(z),
-    Math.sin(y) * a + c,
-  ];
-}
-
-/**
- * A layer whose channel has these keys. A key that is new, or was not changed, leaves the other angles of its joint as they are;
- * slopes count for free keys only. Keys are put in order; of two at one frame the later in the list stays.
- */
-export function withChannelKeys(
-  layer: LayerLane,
-  channel: Channel,
-  changed: readonly ChannelKey[],
-): LayerLane {
-  const keys = inOrder(changed);
-  switch (channel.kind) {
-    case 'weight': {
-      const weight = keys.map(({ frame, value }): Handle => [
-        frame,
-        Math.min(1, Math.max(0, value / PER_CENT)),
-      ]);
-      // Its points share one shape: what one of them is set to, all are.
-      const shapes = keys.map(({ curve }) => (curve === 'linear' ? 'linear' : 'smooth'));
-      const weightShape = shapes.find((shape) => shape !== layer.weightShape) ?? layer.weightShape;
-      return { ...layer, weight, weightShape };
-    }
-    case 'root':
-    case 'dial': {
-      const scale = valueScale(channel);
-      return withKeyList(
-        layer,
-        ...listOfChannel(channel),
-        keys.map((key) => valueKeyOf(key, scale)),
-      );
-    }
-    case 'joint': {
-      const list = poseKeysOf(layer.keys[channel.joint] ?? [], channel.axis, keys);
-      return withKeyList(layer, 'keys', channel.joint, list);
-    }
-  }
-}
-
-function inOrder(keys: readonly ChannelKey[]): ChannelKey[] {
-  const byFrame = new Map(keys.map((key) => [key.frame, key]));
-  return [...byFrame.values()].sort((a, b) => a.frame - b.frame);
-}
-
-const valueKeyOf = ({ frame, value, curve, into, out, broken }: ChannelKey, scale: number): ValueKey => ({
-  frame,
-  value: value / scale,
-  curve,
-  tangent: curve === 'free' ? out / scale : null,
-  into: (curve === 'free' || curve === 'hold') && broken ? into / scale : null,
-});
-
-/** A joint's keys with one of the angles as given. */
-function poseKeysOf(before: readonly PoseKey[], axis: 0 | 1 | 2, keys: readonly ChannelKey[]): PoseKey[] {
-  const track = keyTrack(0, before);
-  const angles = anglesOfTrack(track);
-  const previous = keysOfJoint(before, axis);
-  return keys.map((key) => {
-    const source = key.source === null ? undefined : before[key.source];
-    const was = key.source === null ? undefined : previous[key.source];
-    if (source && was && isSameShape(key, was)) return { ...source, frame: key.frame };
-    const here = source
-      ? angles.slice(defined(key.source) * 3, defined(key.source) * 3 + 3)
-      : before.length > 0
-        ? Float64Array.from(angleAt(track, angles, key.frame))
-        : new Float64Array(3);
-    here[axis] = key.value / DEGREES;
-    const rotation =
-      source && was && key.value === was.value
-        ? source.rotation
-        : quadruple(quatFromEuler(here[0]!, here[1]!, here[2]!, ORDER, new Float64Array(4), 0));
-    return { frame: key.frame, rotation, curve: key.curve, ...slopesOfKey(key, track, angles, here, axis) };
-  });
-}
-
-const isSameShape = (a: ChannelKey, b: ChannelKey): boolean =>
-  a.value === b.value && a.curve === b.curve && a.into === b.into && a.out === b.out && a.broken === b.broken;
-
-/** The slopes of a joint's free key: those about the other axes stay what they come to. */
-function slopesOfKey(
-  { curve, source, into, out, broken }: ChannelKey,
-  track: KeyTrack,
-  angles: Float64Array,
-  here: Float64Array,
-  axis: 0 | 1 | 2,
-): { tangent: Triple | null; into: Triple | null } {
-  if (curve !== 'free' && curve !== 'hold') return { tangent: null, into: null };
-  const slope = (value: number, vectors: Float64Array): Triple => {
-    const rates: Triple = source === null ? [0, 0, 0] : angleRates(angles, source, vectors);
-    rates[axis] = value / DEGREES;
-    return vectorOfRates(here, rates);
-  };
-  return {
-    tangent: curve === 'free' ? slope(out, track.out) : null,
-    into: broken ? slope(into, track.into) : null,
-  };
-}
-
-const quadruple = ([x = 0, y = 0, z = 0, w = 1]: Iterable<number>): PoseKey['rotation'] => [x, y, z, w];
