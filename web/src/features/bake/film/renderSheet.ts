@@ -3,7 +3,7 @@ import type { BakeSpan } from '@warper/formats';
 import { ZipStream, fileName } from '@warper/formats';
 import { openFilmStage } from '../../../parts/stage/filmStage';
 import type { FilmWork } from './renderFilm';
-import { sheetLayout, sheetScale } from './sheetLayout';
+import { byOwnNames, sheetLayout, sheetScale } from './sheetLayout';
 
 /** Share of a picture's height that is left free around a figure. */
 const MARGIN = 0.04;
@@ -21,9 +21,9 @@ export async function renderSheet(
   name: string,
 ): Promise<Blob> {
   const { width, height, every, timecode } = settings;
-  const names = cast.map((c) => c.character.name);
-  const layout = sheetLayout(names, spans, every, settings);
-  const anchor = sheetScale(cast, layout.cells, Math.round(height * MARGIN));
+  const named = byOwnNames(cast);
+  const layout = sheetLayout([...named.keys()], spans, every, settings);
+  const anchor = sheetScale(named, layout.cells, Math.round(height * MARGIN));
   const whole = { from: Math.min(...spans.map((s) => s.from)), to: Math.max(...spans.map((s) => s.to)) };
   const sheet = document.createElement('canvas');
   sheet.width = layout.width;
@@ -33,10 +33,10 @@ export async function renderSheet(
   ctx.font = `${Math.max(10, Math.round(height / 12))}px "Source Sans 3 Variable", sans-serif`;
   ctx.textBaseline = 'top';
   let done = 0;
-  for (const plan of cast) {
+  for (const [own, plan] of named) {
     const stage = await openFilmStage([plan], whole, { ...settings, anchor });
     try {
-      for (const { frame, x, y } of layout.cells.filter((c) => c.character === plan.character.name)) {
+      for (const { frame, x, y } of layout.cells.filter((c) => c.character === own)) {
         if (signal.aborted) throw new InputError('cancelled', 'The sheet was cancelled.');
         stage.draw(frame);
         ctx.drawImage(stage.canvas, x, y);

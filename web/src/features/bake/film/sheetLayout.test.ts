@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { InputError } from '@warper/core';
 import fc from 'fast-check';
-import { sheetLayout } from './sheetLayout';
+import type { CharacterPlan } from '@warper/core';
+import { byOwnNames, sheetLayout } from './sheetLayout';
 
 const span = fc
   .record({
@@ -33,6 +34,15 @@ describe('a sheet of poses', () => {
         },
       ),
     );
+  });
+
+  it('tells characters of one name apart', () => {
+    const cast = ['Twin', 'Twin', 'Dog'].map((name) => ({ character: { name } }) as CharacterPlan);
+    expect([...byOwnNames(cast)]).toEqual([
+      ['Twin', cast[0]],
+      ['Twin 2', cast[1]],
+      ['Dog', cast[2]],
+    ]);
   });
 
   it('is refused where it is larger than a picture can be', () => {

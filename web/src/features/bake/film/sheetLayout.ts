@@ -74,18 +74,30 @@ export function sheetLayout(
 /** How far a body's skin reaches over its topmost joint and beside its outermost, in its height. */
 const SKIN = 0.16;
 
+/** Characters by names of their own: one that has another's name gets a number. */
+export function byOwnNames(cast: readonly CharacterPlan[]): Map<string, CharacterPlan> {
+  const named = new Map<string, CharacterPlan>();
+  for (const plan of cast) {
+    const { name } = plan.character;
+    let own = name;
+    for (let n = 2; named.has(own); n++) own = `${name} ${n}`;
+    named.set(own, plan);
+  }
+  return named;
+}
+
 /** How large figures can be drawn so that all of them lie within their pictures, and where their floor is then. */
 export function sheetScale(
-  cast: readonly CharacterPlan[],
+  cast: ReadonlyMap<string, CharacterPlan>,
   cells: readonly SheetCell[],
   margin: number,
 ): { readonly pixelsPerMetre: number; readonly floor: number } {
   const reach = { top: 0.1, low: 0, wide: 0.1 };
-  for (const plan of cast) {
+  for (const [name, plan] of cast) {
     const buffer = makePoseBuffer(plan.skeleton);
     const world = makeWorldPose(plan.skeleton);
     for (const { frame, character } of cells)
-      if (character === plan.character.name) extendReach(reach, plan, frame, buffer, world);
+      if (character === name) extendReach(reach, plan, frame, buffer, world);
   }
   const { top, low, wide } = reach;
   const [{ w, h } = { w: 64, h: 64 }] = cells;
