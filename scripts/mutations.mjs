@@ -568,7 +568,13 @@ export const MUTATIONS = [
     '',
     'layers',
   ],
-  ['rates of angles are those of the vector', 'layers/jointAngles.ts', 'z - Math.sin(b) * a]', 'z]', 'layers'],
+  [
+    'rates of angles are those of the vector',
+    'layers/jointAngles.ts',
+    'z - Math.sin(b) * a]',
+    'z]',
+    'layers',
+  ],
   [
     'keys of a joint go together in time',
     'layers/moveChannelKeys.ts',
