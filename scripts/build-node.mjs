@@ -15,11 +15,12 @@ const common = {
 };
 // The pool of threads finds its own files beside it, so it stays a package.
 const server = { ...common, external: ['piscina'] };
-await build({ ...server, entryPoints: ['cli/src/index.ts'], outfile: 'cli/dist/warper.mjs' });
-await build({ ...server, entryPoints: ['cli/src/bakeWorker.ts'], outfile: 'cli/dist/bakeWorker.mjs' });
-await build({ ...server, entryPoints: ['server/src/main.ts'], outfile: 'server/dist/server.mjs' });
-await build({
-  ...server,
-  entryPoints: ['server/src/library/worker.ts'],
-  outfile: 'server/dist/libraryWorker.mjs',
-});
+for (const [entry, outfile] of [
+  ['cli/src/index.ts', 'cli/dist/warper.mjs'],
+  ['cli/src/bakeWorker.ts', 'cli/dist/bakeWorker.mjs'],
+  ['server/src/main.ts', 'server/dist/server.mjs'],
+  ['server/src/workerMain.ts', 'server/dist/worker.mjs'],
+  ['server/src/library/worker.ts', 'server/dist/libraryWorker.mjs'],
+  ['server/src/bakes/bakeThread.ts', 'server/dist/bakeThread.mjs'],
+])
+  await build({ ...server, entryPoints: [entry], outfile });

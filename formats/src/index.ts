@@ -19,6 +19,7 @@ export * from './delivery/settings';
 export * from './delivery/fileName';
 export * from './delivery/plannedFiles';
 export * from './delivery/bakeFile';
+export type * from './delivery/bakeJob';
 export * from './delivery/bakeRemarks';
 export * from './zipStream';
 export * from './otio/read';

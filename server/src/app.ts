@@ -13,6 +13,12 @@ export interface ServedFolders {
   readonly demonstration: string;
 }
 
+/** The routers of the service, where there is one. */
+export interface ServedRoutes {
+  readonly library?: Router;
+  readonly bakes?: Router;
+}
+
 /** Who opens the demonstration without having it is sent its files along with the page. */
 const DEMONSTRATION_SCENE = '/scene/lamp-round';
 const DEMONSTRATION_AHEAD = '</demonstration.zip>; rel=preload; as=fetch; crossorigin=anonymous';
@@ -26,7 +32,7 @@ const ALLOWED = ['GET', 'HEAD'];
  * The application's server: the built pages, the demonstration, and the library's service. Nothing outside their folders
  * can be read.
  */
-export function makeApp({ application, demonstration }: ServedFolders, library?: Router): Express {
+export function makeApp({ application, demonstration }: ServedFolders, services: ServedRoutes = {}): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('etag', 'strong');
@@ -51,12 +57,13 @@ export function makeApp({ application, demonstration }: ServedFolders, library?:
       strictTransportSecurity: false,
     }),
   );
-  // Everything here is asked for; nothing is sent or removed.
+  if (services.bakes) app.use('/api', services.bakes);
+  // Everything else is asked for; nothing is sent or removed.
   app.use((req, res, next) => {
     if (ALLOWED.includes(req.method)) return next();
     res.status(405).set('Allow', ALLOWED.join(', ')).type('text').send(`${req.method} cannot be done here.`);
   });
-  if (library) app.use('/api', library);
+  if (services.library) app.use('/api', services.library);
   app.use(
     '/demonstration',
     express.static(demonstration, { index: false, dotfiles: 'deny', fallthrough: false }),

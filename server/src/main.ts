@@ -1,12 +1,21 @@
+import { tmpdir } from 'node:os';
 import { resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createServer } from 'node:http';
 import express from 'express';
 import { makeApp } from './app';
+import { makeBakeThreads } from './bakes/bakeThreads';
+import type { Bakes } from './bakes/bakes';
+import { LONGEST_BAKE } from './bakes/bakes';
+import { LocalBakes } from './bakes/localBakes';
+import { RedisBakes } from './bakes/redisBakes';
+import { bakeRoutes } from './bakes/routes';
+import { endWith } from './endWith';
 import { LOOPBACK, onlyFor, ownNames } from './hosts';
 import { ClipFolder } from './library/clipFolder';
 import { libraryRoutes } from './library/routes';
 import { makeThreads } from './library/threads';
+import { jobsOf, redisOf } from './settings';
 
 const DEFAULT_PORT = 4173;
 
@@ -18,14 +27,16 @@ if (!Number.isInteger(port) || port < 0 || port > 65535) {
 const folder = process.env.WARPER_ROOT ?? process.cwd();
 const threads = makeThreads(fileURLToPath(new URL('./libraryWorker.mjs', import.meta.url)));
 const clips = await openClips(process.env.WARPER_LIBRARY ?? resolve(folder, 'demo/made'));
+const bakeFolder = process.env.WARPER_BAKES ?? tmpdir();
+const bakes = await openBakes();
 const app = makeApp(
   { application: resolve(folder, 'web/dist'), demonstration: resolve(folder, 'demo/made') },
-  libraryRoutes(clips, threads),
+  { library: libraryRoutes(clips, threads), bakes: bakeRoutes(bakes, bakeFolder) },
 );
 const host = process.env.HOST ?? LOOPBACK;
 const server = createServer(
   // A request that is not sent whole, or not taken, within this time is dropped; looked for every so often.
-  { requestTimeout: 30_000, headersTimeout: 10_000, connectionsCheckingInterval: 2_000 },
+  { requestTimeout: 300_000, headersTimeout: 10_000, connectionsCheckingInterval: 2_000 },
   express()
     .disable('x-powered-by')
     .use(onlyFor(ownNames(host, process.env.WARPER_HOSTS)), app),
@@ -45,15 +56,21 @@ server.on('error', (error: NodeJS.ErrnoException) => {
   else console.error(`The server cannot start: ${error.message}`);
   process.exit(1);
 });
-for (const signal of ['SIGINT', 'SIGTERM'] as const) {
-  process.once(signal, () => {
-    server.close(() => {
-      void Promise.all([clips.close(), threads.close()]).finally(() => process.exit(0));
-    });
-    server.closeIdleConnections();
-    // What is being sent may be finished; nobody is waited for longer.
-    setTimeout(() => server.closeAllConnections(), 2000).unref();
-  });
+endWith(async () => {
+  const closed = new Promise((done) => server.close(done));
+  server.closeIdleConnections();
+  // What is being sent may be finished; nobody is waited for longer.
+  setTimeout(() => server.closeAllConnections(), 2000).unref();
+  await closed;
+  await Promise.all([clips.close(), threads.close(), bakes.close()]);
+});
+
+/** Bakes in threads of this process, or by workers behind Redis. */
+function openBakes(): Promise<Bakes> {
+  const redis = redisOf(process.env.REDIS_URL);
+  if (redis !== null) return RedisBakes.open(redis, bakeFolder);
+  const thread = fileURLToPath(new URL('./bakeThread.mjs', import.meta.url));
+  return LocalBakes.open(bakeFolder, makeBakeThreads(thread, LONGEST_BAKE, jobsOf(process.env.WARPER_JOBS)));
 }
 
 /** The folder of the library; without it there is no server. */

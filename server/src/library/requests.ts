@@ -1,9 +1,9 @@
 import type { ClipUse, Dial, LookTarget } from '@warper/core';
-import { DIALS, InputError, PLAIN_LOOK, combinedDials } from '@warper/core';
+import { DIALS, PLAIN_LOOK, combinedDials } from '@warper/core';
 import type { ClipFilter } from '@warper/formats';
 import { CLIP_FILTERS } from '@warper/formats';
-import { closest } from 'fastest-levenshtein';
 import Joi from 'joi';
+import { checkQuery } from '../checkQuery';
 import type { Question } from './catalogue';
 
 /** Most clips of a page. */
@@ -103,7 +103,7 @@ export interface MotionRequest {
  */
 export function parseSearch(query: Readonly<Record<string, unknown>>): Question {
   const filters = [query.filters ?? []].flat().flatMap((f) => String(f).split(',').filter(Boolean));
-  const v = check<{
+  const v = checkQuery<{
     q: string;
     filters: ClipFilter[];
     tag: string;
@@ -120,7 +120,7 @@ export function parseSearch(query: Readonly<Record<string, unknown>>): Question 
  * @throws InputError `query` with the key that is wrong
  */
 export function parseMotion(query: Readonly<Record<string, unknown>>): MotionRequest {
-  const v = check<
+  const v = checkQuery<
     {
       character?: string;
       rate?: number;
@@ -153,17 +153,4 @@ export function parseMotion(query: Readonly<Record<string, unknown>>): MotionReq
 }
 
 /** Checks the id of a clip in an address. */
-export const parseId = (value: unknown): string => check<{ id: string }>(idRules, { id: value }).id;
-
-function check<T>(schema: Joi.ObjectSchema, value: unknown): T {
-  const { error, value: checked } = schema.validate(value, { convert: true });
-  if (!error) return checked as T;
-  const [detail] = error.details;
-  const key = String(detail?.path[0] ?? '');
-  const keys = Object.keys(schema.describe().keys as object);
-  const unknown = detail?.type === 'object.unknown';
-  throw new InputError('query', unknown ? `There is no "${key}" to ask for.` : `${error.message}.`, {
-    place: { path: key },
-    hint: unknown ? `Did you mean "${closest(key, keys)}"?` : 'See /api/openapi.json.',
-  });
-}
+export const parseId = (value: unknown): string => checkQuery<{ id: string }>(idRules, { id: value }).id;

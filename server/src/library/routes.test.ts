@@ -22,7 +22,7 @@ import fc from 'fast-check';
 import { makeApp } from '../app';
 import { Catalogue } from './catalogue';
 import { ClipFolder } from './clipFolder';
-import { openapi } from './openapi';
+import { openapi } from '../openapi';
 import { libraryRoutes } from './routes';
 import { measure, workHere } from './work';
 
@@ -50,7 +50,10 @@ const until = async (holds: () => boolean): Promise<void> => {
 };
 beforeAll(async () => {
   folder = await ClipFolder.open(root, workHere);
-  const app = makeApp({ application: outside, demonstration: outside }, libraryRoutes(folder, workHere));
+  const app = makeApp(
+    { application: outside, demonstration: outside },
+    { library: libraryRoutes(folder, workHere) },
+  );
   server.on('request', app);
   await new Promise<void>((done) => server.listen(0, done));
   port = (server.address() as AddressInfo).port;

@@ -2,12 +2,13 @@ import { readFile } from 'node:fs/promises';
 import { posix } from 'node:path';
 import { InputError, defined } from '@warper/core';
 import type { ListedBody, ListedClip, ServerState } from '@warper/formats';
-import type { ErrorRequestHandler, Router } from 'express';
+import type { Router } from 'express';
 import express from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { LRUCache } from 'lru-cache';
+import { openapi } from '../openapi';
+import { errorAnswer, nothingHere, tooMany } from '../sendError';
 import type { ClipFolder } from './clipFolder';
-import { openapi } from './openapi';
 import { parseId, parseMotion, parseSearch } from './requests';
 import type { Tagged } from './sendBytes';
 import { sendBytes, tagged } from './sendBytes';
@@ -34,16 +35,6 @@ const TYPES: Readonly<Record<string, string>> = {
   gltf: 'model/gltf+json',
 };
 
-/** Statuses of errors whose code says more than that the request is at fault. */
-const STATUSES: Readonly<Record<string, number>> = {
-  'no-clip': 404,
-  'no-character': 404,
-  'no-address': 404,
-  changed: 409,
-  busy: 503,
-  'too-long': 503,
-};
-
 /** The library as a JSON service; see `openapi.ts`. Nothing is looked up by path: clips have ids, and only they are found. */
 export function libraryRoutes(folder: ServedClips, work: LibraryWork, limits = LIMITS): Router {
   const routes = express.Router();
@@ -58,8 +49,7 @@ export function libraryRoutes(folder: ServedClips, work: LibraryWork, limits = L
       limit: limits.perMinute,
       standardHeaders: 'draft-8',
       legacyHeaders: false,
-      handler: (_, res) =>
-        sendError(res, 429, new InputError('too-many', 'Too many requests.', { hint: 'Wait a minute.' })),
+      handler: tooMany,
     }),
   );
   const clipOf = (id: unknown): ListedClip => {
@@ -128,19 +118,7 @@ export function libraryRoutes(folder: ServedClips, work: LibraryWork, limits = L
     }
     sendBytes(req, res, answer, defined(TYPES[how.format]), `${clip.name}.${how.format}`);
   });
-  routes.use((_, res) =>
-    sendError(res, 404, new InputError('no-address', 'There is nothing at this address.')),
-  );
-  routes.use(((error: unknown, _req, res, _next) => {
-    if (error instanceof InputError) return sendError(res, STATUSES[error.code] ?? 400, error);
-    const status = (error as { status?: number }).status ?? 500;
-    if (status >= 500) console.error(error);
-    sendError(res, status, new InputError('failed', 'This cannot be given.'));
-  }) as ErrorRequestHandler);
+  routes.use(nothingHere);
+  routes.use(errorAnswer);
   return routes;
-}
-
-function sendError(res: express.Response, status: number, { code, message, place, hint }: InputError): void {
-  if (status === 503 || status === 429) res.set('Retry-After', status === 429 ? '60' : '2');
-  res.status(status).json({ error: { code, message, place, hint } });
 }

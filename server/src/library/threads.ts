@@ -3,8 +3,9 @@ import { availableParallelism } from 'node:os';
 import type { LimitFunction } from 'p-limit';
 import pLimit from 'p-limit';
 import { Piscina } from 'piscina';
+import type { ThreadAnswer } from '../threadAnswer';
+import { threadError, valueOf } from '../threadAnswer';
 import type { LibraryWork } from './work';
-import type { ThreadAnswer } from './worker';
 
 /** Longest that a file may take to be read, and a clip to be prepared, milliseconds. */
 const LONGEST = { measure: 60_000, prepare: 20_000 };
@@ -53,11 +54,9 @@ export function makeThreads(file: string): LibraryWork {
         () => threads.run(task, { signal: AbortSignal.timeout(longest) }) as Promise<ThreadAnswer<T>>,
       );
     } catch (error) {
-      throw asInputError(error as Error & { code?: string }, longest, what);
+      throw threadError(error as Error & { code?: string }, longest, what);
     }
-    if (result.ok) return result.value;
-    const { code, message, place, hint } = result;
-    throw new InputError(code, message, { place, hint });
+    return valueOf(result);
   };
   return {
     measure: (at) => run(reading, { measure: at }, LONGEST.measure, at.name),
@@ -66,14 +65,4 @@ export function makeThreads(file: string): LibraryWork {
       await Promise.all([reading.threads.destroy(), preparing.threads.destroy()]);
     },
   };
-}
-
-function asInputError(error: Error & { code?: string }, longest: number, what: string): Error {
-  if (error.name === 'AbortError' || error.name === 'TimeoutError')
-    return new InputError('too-long', `${what} was not done within ${longest / 1000} s.`, {
-      hint: 'Ask for a shorter part.',
-    });
-  if (error.code === 'ERR_WORKER_OUT_OF_MEMORY')
-    return new InputError('too-large', `${what} does not fit into memory.`);
-  return error;
 }

@@ -1,7 +1,18 @@
+import { BAKE_FORMATS } from '@warper/formats';
+import { bakeRules } from './bakes/asks';
+import { bakeIdRules, bakeListRules } from './bakes/rules';
+import { idRules, motionRules, searchRules } from './library/requests';
 import { parametersOf } from './parameters';
-import { idRules, motionRules, searchRules } from './requests';
 
 const ID = parametersOf(idRules, 'path');
+const BAKE_ID = parametersOf(bakeIdRules, 'path');
+const FILE_NAME = {
+  name: 'name',
+  in: 'path',
+  description: 'Name of the file, as the bake lists it.',
+  required: true,
+  schema: { type: 'string' },
+};
 const json = (description: string, schema: object): object => ({
   description,
   content: { 'application/json': { schema } },
@@ -25,18 +36,24 @@ const spans = {
   type: 'array',
   items: { type: 'object', properties: { start: { type: 'integer' }, end: { type: 'integer' } } },
 };
+const sceneFile = { schema: { type: 'string', format: 'binary' } };
+const bakedFile = Object.fromEntries(
+  Object.values(BAKE_FORMATS).map(({ type }) => [type, { schema: { type: 'string', format: 'binary' } }]),
+);
+const noQueue = json('The queue is full, or away; try again.', ref('Error'));
 const properties = (numbers: readonly string[], more: object): object => ({
   type: 'object',
   properties: { ...Object.fromEntries(numbers.map((n) => [n, { type: 'number' }])), ...more },
 });
 
-/** The service of the library as an OpenAPI 3.1 document. */
+/** The service as an OpenAPI 3.1 document. */
 export const openapi = {
   openapi: '3.1.0',
   info: {
-    title: 'Warper library',
-    version: '1.0.0',
-    description: 'Clips of a folder: searched, measured, and prepared for a character as they are asked for.',
+    title: 'Warper',
+    version: '1.1.0',
+    description:
+      'Clips of a folder: searched, measured, and prepared for a character as they are asked for. Scenes: baked as jobs.',
   },
   servers: [{ url: '/api' }],
   paths: {
@@ -106,6 +123,69 @@ export const openapi = {
         },
       },
     },
+    '/bakes': {
+      get: {
+        summary: 'Bakes, the newest first.',
+        parameters: parametersOf(bakeListRules, 'query'),
+        responses: { 200: json('A page of bakes.', ref('BakePage')), 400: refused, 503: noQueue },
+      },
+      post: {
+        summary: 'Asks for a scene file to be baked.',
+        parameters: parametersOf(bakeRules, 'query'),
+        requestBody: {
+          required: true,
+          content: { 'application/zip': sceneFile, 'application/octet-stream': sceneFile },
+        },
+        responses: {
+          201: json('It waits its turn; Location is its address.', ref('Bake')),
+          400: refused,
+          413: json('The scene file is too large.', ref('Error')),
+          415: json('This is no scene file.', ref('Error')),
+          503: noQueue,
+        },
+      },
+    },
+    '/bakes/{id}': {
+      get: {
+        summary: 'One bake: how far it is, what it has made, or what is wrong.',
+        parameters: BAKE_ID,
+        responses: { 200: json('Its state.', ref('Bake')), 404: gone, 503: noQueue },
+      },
+      delete: {
+        summary: 'Breaks a bake off, or removes what it has made.',
+        parameters: BAKE_ID,
+        responses: { 204: { description: 'Nothing of it is left.' }, 404: gone, 503: noQueue },
+      },
+    },
+    '/bakes/{id}/events': {
+      get: {
+        summary: 'How far a bake is, until it has ended: events "bake" with its state, or "removed".',
+        parameters: BAKE_ID,
+        responses: {
+          200: {
+            description: 'Server-sent events.',
+            content: { 'text/event-stream': { schema: { type: 'string' } } },
+          },
+          404: gone,
+          503: noQueue,
+        },
+      },
+    },
+    '/bakes/{id}/files/{name}': {
+      get: {
+        summary: 'A file that a bake has made. Strong ETag; ranges.',
+        parameters: [...BAKE_ID, FILE_NAME],
+        responses: {
+          200: { description: 'The file.', content: bakedFile },
+          206: { description: 'A part of it.', content: bakedFile },
+          304: { description: 'It is what is known already.' },
+          404: gone,
+          409: json('The bake is not done yet.', ref('Error')),
+          416: { description: 'There is no such part.' },
+          503: noQueue,
+        },
+      },
+    },
   },
   components: {
     schemas: {
@@ -144,6 +224,22 @@ export const openapi = {
         name: { type: 'string' },
         skinned: { type: 'boolean' },
         signature: { type: 'string' },
+      }),
+      BakePage: properties(['total'], { bakes: { type: 'array', items: ref('Bake') } }),
+      Bake: properties(['share'], {
+        id: { type: 'string' },
+        state: { enum: ['waiting', 'running', 'done', 'failed'] },
+        created: { type: 'string', format: 'date-time' },
+        files: { type: 'array', items: ref('BakedFile') },
+        error: { oneOf: [{ type: 'null' }, { type: 'object' }] },
+      }),
+      BakedFile: properties(['rate', 'joints', 'bytes'], {
+        name: { type: 'string' },
+        type: { type: 'string' },
+        characters: { type: 'array', items: { type: 'string' } },
+        frames: { type: 'array', items: { type: 'integer' } },
+        sha256: { type: 'string' },
+        reduced: { oneOf: [{ type: 'null' }, { type: 'object' }] },
       }),
       Error: properties([], {
         error: properties([], {
