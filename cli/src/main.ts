@@ -13,6 +13,7 @@ import { describeMatch, describeNext, match, matchNext } from './match';
 import type { OpenOptions } from './open';
 import { inputsOf, openScene, readMap } from './open';
 import { requireOther, writeWhole } from './paths';
+import { addServices } from './services';
 import { watchScenes } from './watchScenes';
 
 /** Exit codes: what happened. */
@@ -166,6 +167,7 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
       const value = await match(a, b, o, await readMap(o.map));
       print(value, o.json, describeMatch(value.pairs));
     });
+  addServices((usage, description) => command(program, usage, description));
   return program;
 }
 

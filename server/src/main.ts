@@ -7,6 +7,7 @@ import { makeApp } from './app';
 import { makeBakeThreads } from './bakes/bakeThreads';
 import type { Bakes } from './bakes/bakes';
 import { LONGEST_BAKE } from './bakes/bakes';
+import { redisPlace } from './bakes/farm';
 import { LocalBakes } from './bakes/localBakes';
 import { RedisBakes } from './bakes/redisBakes';
 import { bakeRoutes } from './bakes/routes';
@@ -15,7 +16,7 @@ import { LOOPBACK, onlyFor, ownNames } from './hosts';
 import { ClipFolder } from './library/clipFolder';
 import { libraryRoutes } from './library/routes';
 import { makeThreads } from './library/threads';
-import { jobsOf, redisOf } from './settings';
+import { jobsOf, redisOf, tellStarted } from './settings';
 
 const DEFAULT_PORT = 4173;
 
@@ -45,8 +46,11 @@ server.listen(port, host);
 server.on('listening', () => {
   const address = server.address();
   const actual = typeof address === 'object' && address ? address.port : port;
-  console.log(`Warper: http://localhost:${actual}/scene/lamp-round`);
-  if (host !== LOOPBACK) console.log(`It listens on ${host}: other machines may reach it.`);
+  const url = `http://localhost:${actual}`;
+  tellStarted(
+    { url, host, queue: bakesQueue() },
+    `Warper: ${url}/scene/lamp-round${host === LOOPBACK ? '' : `\nIt listens on ${host}: other machines may reach it.`}`,
+  );
 });
 server.on('error', (error: NodeJS.ErrnoException) => {
   if (error.code === 'EADDRINUSE')
@@ -64,6 +68,12 @@ endWith(async () => {
   await closed;
   await Promise.all([clips.close(), threads.close(), bakes.close()]);
 });
+
+/** Where bakes wait. */
+function bakesQueue(): string {
+  const redis = redisOf(process.env.REDIS_URL);
+  return redis === null ? 'embedded' : redisPlace(redis);
+}
 
 /** Bakes in threads of this process, or by workers behind Redis. */
 function openBakes(): Promise<Bakes> {

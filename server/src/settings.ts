@@ -18,3 +18,8 @@ export function jobsOf(text: string | undefined): number | undefined {
   if (Number.isInteger(jobs) && jobs >= 1 && jobs <= 256) return jobs;
   return refuse(`WARPER_JOBS is "${text}"; it should be a number from 1 to 256.`);
 }
+
+/** Tells that a service has started: one JSON document where WARPER_JSON asks for it, else a line to read. */
+export function tellStarted(value: object, text: string): void {
+  console.log(process.env.WARPER_JSON === '1' ? JSON.stringify(value) : text);
+}

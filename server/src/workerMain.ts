@@ -5,7 +5,7 @@ import { LONGEST_BAKE } from './bakes/bakes';
 import { redisPlace } from './bakes/farm';
 import { FarmWorker } from './bakes/farmWorker';
 import { endWith } from './endWith';
-import { jobsOf, redisOf } from './settings';
+import { jobsOf, redisOf, tellStarted } from './settings';
 
 const url = redisOf(process.env.REDIS_URL);
 if (url === null) {
@@ -18,5 +18,8 @@ const threads = makeBakeThreads(
   jobsOf(process.env.WARPER_JOBS),
 );
 const worker = await FarmWorker.start(url, process.env.WARPER_BAKES ?? tmpdir(), threads);
-console.log(`Warper worker: ${threads.count} at a time, from Redis at ${redisPlace(url)}`);
+tellStarted(
+  { queue: redisPlace(url), jobs: threads.count },
+  `Warper worker: ${threads.count} at a time, from Redis at ${redisPlace(url)}`,
+);
 endWith(() => worker.close());

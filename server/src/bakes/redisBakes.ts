@@ -14,7 +14,7 @@ import type { BakeLimits, BakedFileAt, Bakes } from './bakes';
 import { BAKE_LIMITS } from './bakes';
 import type { FarmFile, FarmResult, FarmTask } from './farm';
 import { INDEX, PREFIX, QUEUE, SCENE_SECONDS, connectRedis, removedKey, sceneKey } from './farm';
-import { busy, isEnded, jobError, noBake, requireFile } from './jobs';
+import { busy, jobError, noBake, requireFile } from './jobs';
 import { RedisFiles, hashFile } from './redisFiles';
 
 /** Bakes that may wait for workers. */

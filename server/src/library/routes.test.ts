@@ -22,6 +22,9 @@ import fc from 'fast-check';
 import { makeApp } from '../app';
 import { Catalogue } from './catalogue';
 import { ClipFolder } from './clipFolder';
+import { bakesHere } from '../bakes/bakeThreads';
+import { LocalBakes } from '../bakes/localBakes';
+import { bakeRoutes } from '../bakes/routes';
 import { openapi } from '../openapi';
 import { libraryRoutes } from './routes';
 import { measure, workHere } from './work';
@@ -316,9 +319,13 @@ describe('the description of the service', () => {
     );
     expect(asked).toContainEqual(expect.objectContaining({ name: 'id', in: 'path', required: true }));
     expect(await json('/openapi.json')).toEqual(JSON.parse(JSON.stringify(openapi)));
-    const layers = (libraryRoutes(folder, workHere) as unknown as { stack: { route?: { path: string } }[] })
-      .stack;
-    const paths = layers.flatMap((l) => (l.route ? [l.route.path.replace(/:(\w+)/g, '{$1}')] : []));
+    const bakes = await LocalBakes.open(root, bakesHere());
+    const paths = [libraryRoutes(folder, workHere), bakeRoutes(bakes, root)].flatMap((routes) =>
+      (routes as unknown as { stack: { route?: { path: string } }[] }).stack.flatMap((l) =>
+        l.route ? [l.route.path.replace(/:(\w+)/g, '{$1}')] : [],
+      ),
+    );
+    await bakes.close();
     expect(new Set(paths)).toEqual(new Set(Object.keys(openapi.paths)));
     const named = [...JSON.stringify(openapi).matchAll(/#\/components\/schemas\/(\w+)/g)].map((m) => m[1]);
     for (const name of named) expect(openapi.components.schemas).toHaveProperty(name!);
