@@ -68,6 +68,19 @@ const outOfRange = (): Uint8Array => {
   return new Uint8Array(changed);
 };
 
+const fixture = (name: string): string => new URL(`../formats/fixtures/${name}`, import.meta.url).pathname;
+
+describe('files that are read by way of GLB', () => {
+  it('come in through the same sheet: USD and Collada, of any units and axis', async () => {
+    const before = await stored();
+    const text = await take(fixture('lamp.usda'), fixture('bar.dae'));
+    expect(text).toMatch(/lamp\.usda USD.*2 joints/);
+    expect(text).toMatch(/bar\.dae COLLADAfoot: 3 joints, 2\.00 m high, with skin/);
+    const after = await stored();
+    expect(after.map((count, i) => count - before[i]!)).toEqual([2, 2, 2]);
+  });
+});
+
 describe('files that are not as they should be', () => {
   it.each<[string, () => string, RegExp]>([
     [

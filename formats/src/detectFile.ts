@@ -2,7 +2,7 @@ import { fileTypeFromBuffer } from 'file-type';
 import { isGlb } from './gltf/open';
 
 /** What a file is, by its first bytes. */
-export type FileKind = 'bvh' | 'gltf' | 'zip' | 'picture' | 'sound' | 'text' | 'unknown';
+export type FileKind = 'bvh' | 'gltf' | 'usd' | 'collada' | 'zip' | 'picture' | 'sound' | 'text' | 'unknown';
 
 /** A file told by its content; its name is not asked. */
 export interface DetectedFile {
@@ -16,6 +16,9 @@ const HEAD = 4100;
 
 /** Media types of what is kept beside motion. */
 const KEPT = ['image/png', 'image/jpeg', 'audio/wav', 'audio/ogg', 'audio/mpeg'];
+
+/** The first entry of a USDZ is its root layer (OpenUSD, USDZ specification); the name follows thirty bytes of header. */
+const USDZ = /^PK\u0003\u0004[^]{26}[^\u0000]*?\.usd[ac]?/i;
 
 /** What files begin with of which too little is left to look into. */
 const CUT_SHORT: readonly (readonly [RegExp, string])[] = [
@@ -35,6 +38,8 @@ export async function detectFile(bytes: Uint8Array): Promise<DetectedFile> {
   const head = String.fromCharCode(...bytes.subarray(0, 512));
   if (/^(\u00ef\u00bb\u00bf)?\s*HIERARCHY\b/i.test(head)) return { kind: 'bvh', mediaType: null };
   if (/^(\u00ef\u00bb\u00bf)?\s*\{/.test(head)) return { kind: 'gltf', mediaType: null };
+  if (/^#usda\b|^PXR-USDC/.test(head) || USDZ.test(head)) return { kind: 'usd', mediaType: null };
+  if (/^(\u00ef\u00bb\u00bf)?\s*<[^]*<?COLLADA\b/.test(head)) return { kind: 'collada', mediaType: null };
   if (head.startsWith('PK\u0003\u0004')) return { kind: 'zip', mediaType: null };
   const mime = (await fileTypeFromBuffer(bytes.subarray(0, HEAD)))?.mime;
   const type = mime?.replace(/;.*$/, '') ?? CUT_SHORT.find(([start]) => start.test(head))?.[1] ?? '';

@@ -14,6 +14,8 @@ const FILES: readonly (readonly [name: string, bytes: Uint8Array, runs: number])
   ],
   ['skin.gltf', read('../fixtures/khronos-simple-skin.gltf'), 400],
   ['walk.glb', read('../../demo/made/visitor-walk.glb'), 60],
+  ['lamp.usda', read('../fixtures/lamp.usda'), 150],
+  ['bar.dae', read('../fixtures/bar.dae'), 150],
 ];
 
 describe('documents with odd values', () => {

@@ -53,7 +53,9 @@ export interface Imported {
   /** Content hash of the file, with the scale where one was asked for. */
   readonly source: string;
   readonly file: string;
-  readonly format: 'bvh' | 'glb' | 'gltf';
+  readonly format: 'bvh' | 'glb' | 'gltf' | 'usd' | 'collada';
+  /** The same as GLB, where the file is in a format that is read by way of it; it is kept in the file's place. */
+  readonly converted?: Uint8Array;
   readonly bodies: readonly Body[];
   readonly clips: readonly Clip[];
   /** Roles of joints that were taken from what is kept for these skeletons; the ids do not depend on them. */

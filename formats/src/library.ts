@@ -41,7 +41,7 @@ export class MotionLibrary implements Library {
     mapped?: ReadOptions['mapped'],
   ): Promise<Source> {
     const imported = await readMotionFile(bytes, file, { scale, beside, roles, mapped });
-    return this.keep({ file, bytes, scale, roles, imported });
+    return this.keep({ file, bytes: imported.converted ?? bytes, scale, roles, imported });
   }
 
   /** Keeps a file that was read already. */

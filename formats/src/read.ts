@@ -24,6 +24,9 @@ export async function readMotionFile(
         return readBvh(bytes, file, { ...options, hash: options.hash ?? (await contentHash(bytes)) });
       case 'gltf':
         return await readGltf(bytes, file, options);
+      case 'usd':
+      case 'collada':
+        return await readConverted(bytes, kind, file, options);
       default:
         throw unreadable(bytes, kind);
     }
@@ -38,9 +41,40 @@ export async function readMotionFile(
   }
 }
 
+/** Largest file that is read by way of GLB: all of it is held several times meanwhile. */
+const MOST_CONVERTED = 256 * 2 ** 20;
+
+/** Reads a file by way of GLB; its clips and bodies are those of the GLB, by whose content they are named. */
+async function readConverted(
+  bytes: Uint8Array,
+  kind: 'usd' | 'collada',
+  file: string,
+  { hash: _hash, ...options }: ReadOptions,
+): Promise<Imported> {
+  if (bytes.length > MOST_CONVERTED)
+    throw new InputError('too-large', `It is larger than ${MOST_CONVERTED / 2 ** 20} MB.`, {
+      hint: 'Export a shorter part of it, or as GLB.',
+    });
+  // Apart, since few files need them.
+  const { glb, textures } =
+    kind === 'usd'
+      ? await (await import('./convert/usd')).usdToGlb(bytes)
+      : await (await import('./convert/collada')).colladaToGlb(bytes);
+  const imported = await readGltf(glb, file, options);
+  const left = { code: 'left-out', message: 'Its textures were left out; its colours were kept.' };
+  return {
+    ...imported,
+    format: kind,
+    converted: glb,
+    remarks: textures > 0 ? [...imported.remarks, left] : imported.remarks,
+  };
+}
+
 const WHAT: Readonly<Record<FileKind, string>> = {
   bvh: '',
   gltf: '',
+  usd: '',
+  collada: '',
   picture: 'This is a picture, whatever its name says.',
   sound: 'This is a sound, not a motion.',
   zip: 'This is an archive, not a motion.',
@@ -51,6 +85,6 @@ const WHAT: Readonly<Record<FileKind, string>> = {
 function unreadable(bytes: Uint8Array, kind: FileKind): InputError {
   const what = bytes.length === 0 ? 'The file is empty.' : WHAT[kind];
   return new InputError('unknown-format', what, {
-    hint: 'Give glTF, GLB or BVH; other programs can export at least one of them.',
+    hint: 'Give glTF, GLB, VRM, BVH, USD or Collada; other programs can export at least one of them.',
   });
 }

@@ -5,8 +5,9 @@ import { rootBoneToScene, withTravelBone } from '@warper/core/kernels';
 import { bodyId, clipId, contentHash, sourceId } from '../hash';
 import type { Body, Imported, ReadOptions, Remark } from '../imported';
 import { mappedRoles, skeletonSignature } from '../skeletonMap';
+import { vrmRoles } from '../vrm/roles';
 import { checkMeshes } from './meshes';
-import { isGlb, openDocument } from './open';
+import { isGlb, openWithJson } from './open';
 import { findRate } from './rate';
 import type { Keys } from './sampler';
 import { readKeys, sampleKeys } from './sampler';
@@ -26,10 +27,10 @@ export async function readGltf(
   options: ReadOptions = {},
 ): Promise<Imported> {
   const { scale, beside, roles, hash } = options;
-  const document = await openDocument(bytes, beside);
+  const { document, json } = await openWithJson(bytes, beside);
   checkMeshes(document);
   const remarks: Remark[] = [];
-  const skeletons = findSkeletons(document, scale ?? 1, remarks, options);
+  const skeletons = findSkeletons(document, scale ?? 1, remarks, { ...options, nodeRoles: vrmRoles(json) });
   if (skeletons.length === 0) {
     throw new InputError('no-skeleton', 'The file has no skeleton and nothing that moves.', {
       hint: 'Export the character with its bones, or the motion with its skeleton.',

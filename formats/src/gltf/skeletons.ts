@@ -1,9 +1,11 @@
 import type { Document, Node } from '@gltf-transform/core';
-import type { Skeleton } from '@warper/core';
+import type { Role, Skeleton } from '@warper/core';
 import { InputError, MAX_JOINTS, TOO_LARGE_HINT, chooseRoles, makeSkeleton } from '@warper/core';
 import { quatMultiply, quatNormalize, quatRotate } from '@warper/core/kernels';
 import type { GltfLayout, ReadOptions, Remark } from '../imported';
 import { ownRoles } from '../skeletonMap';
+import { ancestors, connect } from './nodeTrees';
+import { splitBodies } from './splitBodies';
 
 /** A skeleton found among the nodes of a file. */
 export interface NodeSkeleton {
@@ -13,6 +15,11 @@ export interface NodeSkeleton {
   readonly layout: GltfLayout;
   readonly skinned: boolean;
 }
+
+/** What is said of joints beside the file's nodes: by the user, and by number in the file itself. */
+type SkeletonOptions = Pick<ReadOptions, 'roles' | 'mapped'> & {
+  readonly nodeRoles: ReadonlyMap<number, Role>;
+};
 
 /** Scales that differ by more than this share between axes are uneven. */
 const UNEVEN = 1e-3;
@@ -26,15 +33,14 @@ export function findSkeletons(
   document: Document,
   scale: number,
   remarks: Remark[],
-  options: ReadOptions,
+  options: SkeletonOptions,
 ): NodeSkeleton[] {
   const all = document.getRoot().listNodes();
-  const skinned = new Set(
-    document
-      .getRoot()
-      .listSkins()
-      .flatMap((skin) => skin.listJoints()),
-  );
+  const skins = document
+    .getRoot()
+    .listSkins()
+    .map((skin) => skin.listJoints());
+  const skinned = new Set(skins.flat());
   const moved = new Set<Node>();
   for (const animation of document.getRoot().listAnimations()) {
     for (const channel of animation.listChannels()) {
@@ -52,7 +58,8 @@ export function findSkeletons(
     trees.set(top, [...(trees.get(top) ?? []), node]);
   }
   for (const nodes of trees.values()) requireFew(nodes);
-  const groups = [...trees.values()].map((nodes) =>
+  const parted = [...trees.values()].flatMap((nodes) => splitBodies(nodes, skins));
+  const groups = parted.map((nodes) =>
     nodes.some((n) => skinned.has(n)) ? connect(nodes) : connect(withBonesBelow(connect(nodes))),
   );
   return groups
@@ -81,29 +88,6 @@ function requireFew(nodes: readonly Node[]): void {
 /** A node with a parent or a child, as the bones of a file without mesh are. */
 const inChain = (node: Node): boolean => node.getParentNode() !== null || node.listChildren().length > 0;
 
-/** Parents of a node, nearest first. */
-function ancestors(node: Node): Node[] {
-  const out: Node[] = [];
-  for (let n = node.getParentNode(); n; n = n.getParentNode()) out.push(n);
-  return out;
-}
-
-/** Adds the nodes between the wanted ones up to the one that they all hang from; parents before children. */
-function connect(wanted: readonly Node[]): Node[] {
-  const lines = wanted.map((n) => [n, ...ancestors(n)]);
-  const shared = lines[0]!.find((candidate) => lines.every((line) => line.includes(candidate)))!;
-  const keep = new Set<Node>();
-  for (const line of lines) for (const n of line.slice(0, line.indexOf(shared) + 1)) keep.add(n);
-  const order: Node[] = [];
-  const visit = (n: Node): void => {
-    if (!keep.has(n)) return;
-    order.push(n);
-    n.listChildren().forEach(visit);
-  };
-  visit(shared);
-  return order;
-}
-
 /** Bones that nothing moves belong to a skeleton without skin as well: everything bare below its joints. */
 function withBonesBelow(nodes: readonly Node[]): Node[] {
   const all = new Set(nodes);
@@ -122,7 +106,7 @@ function toSkeleton(
   scale: number,
   skinned: boolean,
   remarks: Remark[],
-  options: ReadOptions,
+  options: SkeletonOptions,
 ): NodeSkeleton {
   requireFew(nodes);
   const above = worldOf(nodes[0]!.getParentNode(), scale, remarks);
@@ -144,10 +128,16 @@ function toSkeleton(
     if (parents[i]! < 0) underNode(above, translations, rotations, i);
   });
   const names = uniqueNames(nodes, all);
+  const fileRoles: Record<string, Role> = {};
+  if (options.nodeRoles.size > 0)
+    nodes.forEach((n, i) => {
+      const role = options.nodeRoles.get(all.indexOf(n));
+      if (role) fileRoles[names[i]!] = role;
+    });
   const skeleton = makeSkeleton({
     names,
     parents,
-    roles: chooseRoles(names, parents, ownRoles(names, parents, options)),
+    roles: chooseRoles(names, parents, { ...fileRoles, ...ownRoles(names, parents, options) }),
     restTranslations: translations,
     restRotations: rotations,
     ends: nodes.map((n, i) => endOf(n, scales[i]! * own[i]!)),

@@ -15,7 +15,7 @@ export interface Problem {
 }
 
 /** Endings of files that may hold motion; what they are is told by their content. */
-const MOTION = /\.(bvh|glb|gltf)$/i;
+const MOTION = /\.(bvh|glb|gltf|vrm|vrma|usd|usda|usdc|usdz|dae)$/i;
 /** Bytes above which a file is not read. */
 const MOST_BYTES = 256 * 2 ** 20;
 /** Files that are read side by side. */

@@ -180,17 +180,18 @@ export class MotionDesk implements MotionWorker {
     { scale, roles, beside = {}, trial, known = false }: ReadHow,
   ): Promise<ReadResult> {
     const given = await bytesOf({ bytes: content });
-    const bytes =
+    const whole =
       filesBeside(given).length > 0
         ? await packGltf(given, (uri) => beside[uri.replace(/^.*\//, '')])
         : given;
     const { mapped } = await this.keptMappings();
-    const imported = await readMotionFile(bytes, file, {
+    const imported = await readMotionFile(whole, file, {
       scale,
       roles,
       mapped: (signature) => (signature === trial?.signature ? trial.roles : mapped(signature)),
     });
     const source = imported.source;
+    const bytes = imported.converted ?? whole;
     return {
       imported,
       file: {

@@ -20,7 +20,8 @@ import { SideColumn } from './SideColumn';
 import type { Wanted } from '../../parts/useClips';
 import { useClips } from '../../parts/useClips';
 
-const EMPTY = 'No clips yet. Drop BVH, glTF or GLB files, or a folder of them, anywhere here.';
+const EMPTY =
+  'No clips yet. Drop GLB, glTF, VRM, BVH, USD or Collada files, or a folder of them, anywhere here.';
 const EVERYTHING: Wanted = { words: '', filters: [], tags: [], collection: null };
 
 /** All clips of this browser: searched, filtered, tagged, collected, removed; files dropped anywhere are taken in. */

@@ -31,7 +31,7 @@ export function AddCharacter({ children }: { children: ReactNode }) {
           className="z-50 max-h-96 min-w-72 overflow-auto rounded-md border bg-raised p-1 shadow-md"
         >
           {cast.length === 0 && (
-            <div className="px-2 py-1 text-soft">No bodies yet: import a GLB, glTF or BVH file first.</div>
+            <div className="px-2 py-1 text-soft">No bodies yet: import a file with a skeleton first.</div>
           )}
           {cast.map((entry) => (
             <BodyItem key={entry.body.id} entry={entry} onSelect={() => dispatch(addCharacter(entry))} />

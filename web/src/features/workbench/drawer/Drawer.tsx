@@ -61,7 +61,7 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
           <p className="px-3.5 py-4 text-soft">
             {clips.all.length > 0
               ? 'No clip has all these words.'
-              : 'No clips yet: drop BVH, glTF or GLB files here.'}
+              : 'No clips yet: drop GLB, glTF, VRM, BVH, USD or Collada files here.'}
           </p>
         )}
       </div>

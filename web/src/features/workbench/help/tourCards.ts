@@ -47,7 +47,7 @@ export const TOUR: readonly TourCard[] = [
   },
   {
     title: 'Bake',
-    text: 'Writes one continuous motion per character as GLB or BVH. Nothing in it differs from what the view showed.',
+    text: 'Writes one continuous motion per character, as GLB, USD, BVH and more. Nothing in it differs from what the view showed.',
     at: 'bake',
     side: 'bottom',
   },
