@@ -17,8 +17,11 @@ const HEAD = 4100;
 /** Media types of what is kept beside motion. */
 const KEPT = ['image/png', 'image/jpeg', 'audio/wav', 'audio/ogg', 'audio/mpeg'];
 
-/** The first entry of a USDZ is its root layer (OpenUSD, USDZ specification); the name follows thirty bytes of header. */
-const USDZ = /^PK\u0003\u0004[^]{26}[^\u0000]*?\.usd[ac]?/i;
+const ZIP = 'PK\u0003\u0004';
+
+/** The name of the first entry of a zip (APPNOTE 4.3.7): of a USDZ that is its root layer (OpenUSD, USDZ specification). */
+const firstEntry = (head: string): string =>
+  head.slice(30, 30 + head.charCodeAt(26) + head.charCodeAt(27) * 256);
 
 /** What files begin with of which too little is left to look into. */
 const CUT_SHORT: readonly (readonly [RegExp, string])[] = [
@@ -38,9 +41,10 @@ export async function detectFile(bytes: Uint8Array): Promise<DetectedFile> {
   const head = String.fromCharCode(...bytes.subarray(0, 512));
   if (/^(\u00ef\u00bb\u00bf)?\s*HIERARCHY\b/i.test(head)) return { kind: 'bvh', mediaType: null };
   if (/^(\u00ef\u00bb\u00bf)?\s*\{/.test(head)) return { kind: 'gltf', mediaType: null };
-  if (/^#usda\b|^PXR-USDC/.test(head) || USDZ.test(head)) return { kind: 'usd', mediaType: null };
+  if (/^#usda\b|^PXR-USDC/.test(head)) return { kind: 'usd', mediaType: null };
   if (/^(\u00ef\u00bb\u00bf)?\s*<[^]*<?COLLADA\b/.test(head)) return { kind: 'collada', mediaType: null };
-  if (head.startsWith('PK\u0003\u0004')) return { kind: 'zip', mediaType: null };
+  if (head.startsWith(ZIP))
+    return { kind: /\.usd[ac]?$/i.test(firstEntry(head)) ? 'usd' : 'zip', mediaType: null };
   const mime = (await fileTypeFromBuffer(bytes.subarray(0, HEAD)))?.mime;
   const type = mime?.replace(/;.*$/, '') ?? CUT_SHORT.find(([start]) => start.test(head))?.[1] ?? '';
   const mediaType = KEPT.includes(type) ? type : null;

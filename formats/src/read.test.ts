@@ -25,7 +25,7 @@ describe('what a file is', () => {
     ['BVH after a byte order mark', bytes(0xef, 0xbb, 0xbf, ...text('HIERARCHY')), 'bvh'],
     ['USD as text', text('#usda 1.0\n'), 'usd'],
     ['USD, packed', text('PXR-USDC\0\u0009'), 'usd'],
-    ['USDZ', text(`PK\u0003\u0004${'\0'.repeat(26)}lamp.usdc`), 'usd'],
+    ['USDZ', text(`PK\u0003\u0004${'\0'.repeat(22)}\u0009\0\0\0lamp.usdc`), 'usd'],
     ['Collada', text('<?xml version="1.0"?>\n<!-- lamp -->\n<COLLADA version="1.4.1">'), 'collada'],
     ['another kind of XML', text('<?xml version="1.0"?><svg/>'), 'unknown'],
     ['zip', text('PK\u0003\u0004'), 'zip'],

@@ -48,14 +48,14 @@ let last: Promise<unknown> = Promise.resolve();
 async function run<T>(work: () => Promise<T>): Promise<T> {
   const scope = globalThis as Record<string, unknown>;
   const added = Object.keys(PARTS).filter((name) => scope[name] === undefined);
-  const said = SILENT.map((name) => [name, console[name]] as const);
+  const said = SILENT.map((name) => [name, Reflect.get(console, name) as unknown] as const);
   for (const name of added) scope[name] = PARTS[name];
   for (const name of SILENT) console[name] = () => undefined;
   try {
     return await work();
   } finally {
     for (const name of added) delete scope[name];
-    for (const [name, method] of said) console[name] = method;
+    for (const [name, method] of said) Reflect.set(console, name, method);
   }
 }
 

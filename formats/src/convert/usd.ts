@@ -56,5 +56,5 @@ function layersOf(bytes: Uint8Array): Uint8Array<ArrayBuffer> {
   });
   return zipSync(layers, {
     level: 0,
-  }) as Uint8Array<ArrayBuffer>;
+  });
 }
