@@ -282,4 +282,86 @@ describe('a film', () => {
     await app.page.waitForSelector('[role=alert] ::-p-text(The film was cancelled.)');
     expect(app.hasDownloaded('.mp4')).toBe(false);
   });
+
+  const small = async (values: Readonly<Record<string, string>>): Promise<void> => {
+    for (const [field, value] of Object.entries({ Width: '160', Height: '90', ...values }))
+      await app.fill(field, value);
+  };
+
+  it('as a GIF has a picture for each frame, and takes as long as it plays', async () => {
+    await app.choose('Format', 'GIF');
+    await small({ 'End frame': '162' });
+    for (const overlay of ['Footprints', 'Seams', 'Names']) await app.press('checkbox', overlay);
+    await app.press('button', 'Make GIF');
+    const gif = Buffer.from(await app.downloaded('.gif')).toString('base64');
+    const read = await app.page.evaluate(async (data) => {
+      const bytes = Uint8Array.from(atob(data), (c) => c.charCodeAt(0));
+      const decoder = new ImageDecoder({ data: bytes, type: 'image/gif' });
+      await decoder.completed;
+      await decoder.tracks.ready;
+      const durations: number[] = [];
+      for (let i = 0; i < decoder.tracks.selectedTrack!.frameCount; i++)
+        durations.push((await decoder.decode({ frameIndex: i })).image.duration!);
+      return { durations, repeats: String(decoder.tracks.selectedTrack!.repetitionCount) };
+    }, gif);
+    expect([read.durations.length, read.repeats]).toEqual([12, 'Infinity']);
+    // Microseconds; each of hundredths of a second, all together as long as twelve frames at thirty a second.
+    expect(read.durations.reduce((sum, d) => sum + d)).toBe(400_000);
+    await app.page.waitForSelector('img[alt^="The film"]');
+  });
+
+  it('from eight directions is a sheet with a row for each', async () => {
+    await app.choose('Format', 'Sheet of poses');
+    await app.choose('Look from', 'Eight directions');
+    await app.fill('Every', '6');
+    await app.press('button', 'Make sheet');
+    const files = unzipSync(await app.downloaded('.zip'));
+    const { frames: cells } = JSON.parse(new TextDecoder().decode(files['The-Lamp-Round.json'])) as {
+      frames: Record<string, { direction: number; y: number }>;
+    };
+    expect(Object.values(cells).map((c) => [c.direction, c.y])).toEqual(
+      [0, 45, 90, 135, 180, 225, 270, 315].flatMap((d, row) => [
+        [d, row * 160],
+        [d, row * 160],
+      ]),
+    );
+    await app.choose('Look from', 'Side');
+  });
+
+  it('as pictures that were stopped goes on where it was, even in a page that was opened again', async () => {
+    const set = async (): Promise<void> => {
+      await app.choose('Format', 'Pictures');
+      await small({ 'Start frame': '150', 'End frame': '210' });
+    };
+    await set();
+    await app.choose('Look from', 'Three-quarter');
+    await app.choose('Camera', 'Shows everything');
+    for (const overlay of ['Footprints', 'Seams', 'Names']) await app.press('checkbox', overlay);
+    await app.press('button', 'Make pictures');
+    const whole = unzipSync(await app.downloaded('.zip'));
+    expect(Object.keys(whole)).toHaveLength(60);
+    // All of them are done: there is nothing to go on with.
+    await app.press('button', 'Make pictures');
+    await app.page.waitForFunction(() =>
+      [...document.querySelectorAll('[role=progressbar]')].some((e) => Number(e.ariaValueNow) > 20),
+    );
+    await app.press('button', 'Cancel');
+    await app.page.waitForSelector('::-p-text(Continue with picture)');
+    await app.page.reload();
+    await app.press('button', 'Film');
+    // How films are set was kept; who and which part is the page's own.
+    const who = await app.page.$$('[aria-label^="Who is"] [role=checkbox]');
+    for (const other of who.slice(1)) await other.click();
+    await small({ 'Start frame': '150', 'End frame': '210' });
+    const button = await app.page.waitForSelector('button::-p-text(Continue with picture)');
+    const from = Number(/\d+/.exec(await button!.evaluate((e) => e.textContent ?? ''))![0]);
+    expect(from).toBeGreaterThan(5);
+    expect(from).toBeLessThan(60);
+    await button!.click();
+    const continued = unzipSync(await app.downloaded('.zip'));
+    expect(Object.keys(continued)).toEqual(Object.keys(whole));
+    for (const [name, picture] of Object.entries(whole))
+      expect(Buffer.compare(defined(continued[name]), picture)).toBe(0);
+    await app.find('button', 'Make pictures');
+  });
 });

@@ -69,6 +69,14 @@ export interface StoredAsset {
   readonly addedAt: number;
 }
 
+/** A picture of a sequence that is on its way. */
+export interface StoredPicture {
+  /** What tells the sequence from others. */
+  readonly film: string;
+  readonly number: number;
+  readonly picture: Blob;
+}
+
 class WarperDb extends Dexie {
   scenes!: Table<StoredScene, string>;
   files!: Table<StoredFile, string>;
@@ -81,6 +89,7 @@ class WarperDb extends Dexie {
   mappings!: Table<StoredMapping, string>;
   changes!: Table<StoredChange, [string, number]>;
   touched!: Table<Touched, string>;
+  pictures!: Table<StoredPicture, [string, number]>;
 
   constructor() {
     super('warper');
@@ -101,6 +110,7 @@ class WarperDb extends Dexie {
     this.version(3).stores({ mappings: 'id', bodies: 'id, source, signature' });
     this.version(4).stores({ changes: '[scene+number], scene', touched: 'id' });
     this.version(5).stores({ entries: 'id' });
+    this.version(6).stores({ pictures: '[film+number], film' });
   }
 }
 

@@ -5,6 +5,8 @@ import { BAKE_FORMATS, bakeRemarks, plannedFiles, seamsWithin } from '@warper/fo
 import { useMemo, useState } from 'react';
 import type { KeptBakes } from '../../data/bakePresets';
 import { keepBakes, keptBakes } from '../../data/bakePresets';
+import type { FilmSettings } from '../../data/keptFilm';
+import { keepFilm, keptFilm } from '../../data/keptFilm';
 import { library } from '../../data/pageLibrary';
 import { OpeningPage } from '../../parts/OpeningPage';
 import { SceneHeader } from '../../parts/SceneHeader';
@@ -17,7 +19,7 @@ import { FileGroup } from './FileGroup';
 import { FileList } from './FileList';
 import { FilmGroup } from './film/FilmGroup';
 import { FilmOutcome } from './film/FilmOutcome';
-import { USUAL_FILM } from './film/renderFilm';
+
 import { MotionGroup } from './MotionGroup';
 import { PartGroup } from './PartGroup';
 import { Presets } from './Presets';
@@ -87,6 +89,18 @@ function useOrder({ scene, plan, performing }: FormProps, settings: BakeSettings
   return { order, parts, current, chosen, setChosen, choosePart, setFrames };
 }
 
+/** How films are set, kept from visit to visit. A camera follows somebody of this scene, or nobody. */
+function useFilmSettings(performing: readonly CharacterPlan[]) {
+  const [kept, setKept] = useState(keptFilm);
+  const follow = performing.some((c) => c.character.id === kept.follow) ? kept.follow : null;
+  const setFilm = (values: Partial<FilmSettings>): void => {
+    const next = { ...kept, ...values };
+    setKept(next);
+    keepFilm(next);
+  };
+  return { film: { ...kept, follow }, setFilm };
+}
+
 /** What the page makes. */
 type Making = 'files' | 'film';
 
@@ -97,7 +111,7 @@ function BakeForm(props: FormProps) {
   const ordered = useOrder(props, settings);
   const work = useBake(scene, plan);
   const [making, setMaking] = useState<Making>('files');
-  const [film, setFilm] = useState(USUAL_FILM);
+  const { film, setFilm } = useFilmSettings(props.performing);
   const theme = useAppSelector((s) => s.session.theme);
   const cast = performing.filter((c) => ordered.chosen.includes(c.character.id));
   const isFilm = making === 'film';
@@ -116,12 +130,7 @@ function BakeForm(props: FormProps) {
         <MakingChoice making={making} onChoose={setMaking} />
         <WhatGroups {...{ performing, baking, ordered, parts, shown, fps, isFilm }} />
         {isFilm ? (
-          <FilmGroup
-            settings={film}
-            set={(values) => setFilm({ ...film, ...values })}
-            cast={cast}
-            sceneRate={fps}
-          />
+          <FilmGroup settings={film} set={setFilm} cast={cast} sceneRate={fps} />
         ) : (
           <>
             <FileGroup settings={settings} set={set} />
@@ -131,11 +140,12 @@ function BakeForm(props: FormProps) {
       </div>
       {isFilm ? (
         <FilmOutcome
-          name={scene.name}
+          scene={scene}
           plan={plan}
           cast={cast}
           spans={shown.spans}
-          settings={{ ...film, theme }}
+          settings={film}
+          theme={theme}
         />
       ) : (
         <Outcome plan={plan} order={ordered.order} work={work} />

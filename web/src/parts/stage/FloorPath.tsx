@@ -3,18 +3,17 @@ import type { CharacterPlan, Rate } from '@warper/core';
 import type { ComponentType } from 'react';
 import { memo, useEffect, useMemo, useState } from 'react';
 import type { BufferGeometry } from 'three';
-import { CircleGeometry, DoubleSide } from 'three';
+import { DoubleSide } from 'three';
 import { hueColour } from './colours';
-import type { Facing, FloorTrace, Footprint } from './paths';
+import { footprintShape } from './footprintShape';
+import type { Facing, FloorTrace } from './paths';
 import { NO_TRACE, TICK, floorTrace, traceSteps } from './paths';
 import { layered, ribbon } from './ribbon';
 
 /** Heights over the floor, metres: apart enough not to flicker, low enough not to be seen. */
-const HEIGHT = { band: 0.003, line: 0.005, print: 0.007 };
+const HEIGHT = { band: 0.003, line: 0.005 };
 const BAND_WIDTH = 0.16;
 const LINE_WIDTH = 0.014;
-/** Width of a footprint against its length. */
-const PRINT = 0.38;
 
 interface Props {
   readonly plan: CharacterPlan;
@@ -67,16 +66,9 @@ function pathShape({ roots, facings, footprints }: FloorTrace): BufferGeometry {
     { shape: ribbon(roots, BAND_WIDTH, HEIGHT.band), opacity: 0.14 },
     { shape: ribbon(roots, LINE_WIDTH, HEIGHT.line), opacity: 0.75 },
     ...facings.map((f) => ({ shape: tick(f), opacity: 0.8 })),
-    ...footprints.map((p) => ({ shape: footprint(p), opacity: 0.55 })),
+    ...footprints.map((p) => ({ shape: footprintShape(p), opacity: 0.55 })),
   ]);
 }
-
-const footprint = ({ x, z, heading, length }: Footprint): BufferGeometry =>
-  new CircleGeometry(1, 24)
-    .rotateX(-Math.PI / 2)
-    .scale((PRINT * length) / 2, 1, length / 2)
-    .rotateY(heading)
-    .translate(x, HEIGHT.print, z);
 
 /** What lies on the floor is not met with a pointer: ticks are too fine, and what is taken of them lies around them. */
 const nothing = (): void => {};

@@ -1,25 +1,33 @@
-import type { CharacterPlan } from '@warper/core';
+import type { CharacterPlan, Rate } from '@warper/core';
 import { defined, evaluate, makePoseBuffer } from '@warper/core';
-import type { Camera } from 'three';
+import type { BufferGeometry, Camera } from 'three';
 import {
   Color,
   DirectionalLight,
   HemisphereLight,
   LineBasicMaterial,
   LineSegments,
+  Mesh,
+  MeshBasicMaterial,
   OrthographicCamera,
   PerspectiveCamera,
   Scene,
   Vector3,
   WebGLRenderer,
 } from 'three';
-import { themeColour } from './colours';
+import type { FilmAngle } from '../../data/keptFilm';
+import { hueColour, themeColour } from './colours';
 import { floorColours, floorLines } from './Floor';
+import { footprintShape } from './footprintShape';
 import { loadFigure } from './loadFigure';
 import type { Figure } from './meshFigure';
+import { floorTrace } from './paths';
 
-/** Where a film is looked at from. */
-export type FilmAngle = 'three-quarter' | 'front' | 'side';
+/** How a performance is drawn, and by whom. */
+export interface FilmedCast {
+  readonly cast: readonly CharacterPlan[];
+  readonly rate: Rate;
+}
 
 /** How a film looks. */
 export interface FilmLook {
@@ -30,6 +38,8 @@ export interface FilmLook {
   /** Id of a character with whom the camera goes along; null shows everything from one place. */
   readonly follow: string | null;
   readonly theme: 'day' | 'night';
+  /** Whether footprints are left on the floor. */
+  readonly footprints?: boolean;
   /** For figures cut out on one line: no background, no perspective, the first character's root always at one place. */
   readonly anchor?: Anchor;
 }
@@ -44,7 +54,8 @@ export interface Anchor {
 /** Draws any frame of a performance, beside the view and like it. */
 export interface FilmStage {
   readonly canvas: HTMLCanvasElement;
-  draw(frame: number): void;
+  /** @param turn radians by which the camera goes round to the left */
+  draw(frame: number, turn?: number): void;
   dispose(): void;
 }
 
@@ -72,7 +83,7 @@ const DIRECTIONS: Readonly<Record<FilmAngle, readonly [number, number, number]>>
  * @throws Error where the browser gives no graphics
  */
 export async function openFilmStage(
-  cast: readonly CharacterPlan[],
+  { cast, rate }: FilmedCast,
   span: { readonly from: number; readonly to: number },
   look: FilmLook,
 ): Promise<FilmStage> {
@@ -82,19 +93,26 @@ export async function openFilmStage(
   renderer.setSize(look.width, look.height, false);
   const figures = await Promise.all(cast.map((c) => loadFigure(c.character)));
   const scene = stageScene(look, figures);
+  const prints = look.footprints === true ? cast.flatMap((plan) => footprintsOf(plan, rate)) : [];
+  for (const { mesh } of prints) scene.add(mesh);
   const buffers = cast.map((c) => makePoseBuffer(c.skeleton));
   const { camera, aim } = look.anchor
     ? anchoredCamera(cast, span, look, look.anchor)
     : freeCamera(cast, span, look);
   return {
     canvas,
-    draw: (frame) => {
+    draw: (frame, turn = 0) => {
       cast.forEach((plan, i) => figures[i]?.pose(evaluate(plan, frame, defined(buffers[i]))));
-      aim(frame);
+      for (const { mesh, from } of prints) mesh.visible = frame >= from;
+      aim(frame, turn);
       renderer.render(scene, camera);
     },
     dispose: () => {
       for (const figure of figures) figure?.dispose();
+      for (const { mesh } of prints) {
+        mesh.geometry.dispose();
+        mesh.material.dispose();
+      }
       renderer.dispose();
       renderer.forceContextLoss();
     },
@@ -116,10 +134,25 @@ function stageScene({ theme, anchor }: FilmLook, figures: readonly (Figure | nul
   return scene;
 }
 
+/** The footprints of a performance, each from when the foot stands there. */
+function footprintsOf(
+  plan: CharacterPlan,
+  rate: Rate,
+): { readonly mesh: Mesh<BufferGeometry, MeshBasicMaterial>; readonly from: number }[] {
+  const colour = hueColour(plan.character.hue);
+  return floorTrace(plan, rate).footprints.map((print) => ({
+    mesh: new Mesh(
+      footprintShape(print),
+      new MeshBasicMaterial({ color: colour, transparent: true, opacity: 0.55, depthWrite: false }),
+    ),
+    from: print.from,
+  }));
+}
+
 /** A camera, and what puts it for a frame. */
 interface Aimed {
   readonly camera: Camera;
-  readonly aim: (frame: number) => void;
+  readonly aim: (frame: number, turn: number) => void;
 }
 
 /** A camera that sees the first character's root at one place of the picture, however it goes. */
@@ -135,10 +168,10 @@ function anchoredCamera(
   const camera = new OrthographicCamera(-half, half, height / pixelsPerMetre - below, -below, 0.05, 60);
   const heading = evaluate(plan, from, buffer).root[2] ?? 0;
   const [x, , z] = DIRECTIONS[angle];
-  const direction = turned([x, 0, z], heading);
   return {
     camera,
-    aim: (frame) => {
+    aim: (frame, turn) => {
+      const direction = turned([x, 0, z], heading + turn);
       const { root } = evaluate(plan, frame, buffer);
       const target = new Vector3(defined(root[0]), 0, defined(root[1]));
       camera.position.copy(target).addScaledVector(direction, 30);
@@ -173,10 +206,11 @@ function freeCamera(
       (across + REACH * size * 0.6) / Math.sin(halfWide),
     );
   const heading = roots[0]?.[2] ?? 0;
-  const direction = turned(DIRECTIONS[angle], angle === 'three-quarter' ? 0 : heading);
+  const ahead = angle === 'three-quarter' ? 0 : heading;
   const still = new Vector3(middle(xs), LOOK_HEIGHT * size, middle(zs));
   const buffer = followed && makePoseBuffer(followed.skeleton);
-  const aim = (frame: number): void => {
+  const aim = (frame: number, turn: number): void => {
+    const direction = turned(DIRECTIONS[angle], ahead + turn);
     const target = still.clone();
     if (followed && buffer) {
       const { root } = evaluate(followed, frame, buffer);

@@ -16,6 +16,8 @@ interface Standing {
 export interface Footprint extends Standing {
   /** Metres. */
   readonly length: number;
+  /** Scene frame from which the foot stands there. */
+  readonly from: number;
 }
 
 /** Where a character is at a frame, and which way it faces. */
@@ -66,7 +68,7 @@ function* makeTrace(plan: CharacterPlan, rate: Rate): Generator<undefined, Floor
     roots[f * 2 + 1] = clip.translations[f * width + 2]!;
   }
   yield;
-  const footprints = footprintsOf(clip);
+  const footprints = footprintsOf(clip, plan.start);
   yield;
   return { roots, footprints, facings: facingsOf(plan, rate) };
 }
@@ -76,7 +78,7 @@ const FOOT = 2.05;
 const PAW = 0.13;
 
 /** The prints of every step, in its middle: of a foot from its ankle to its toes, of a paw as the body faces. */
-function footprintsOf(clip: Clip): Footprint[] {
+function footprintsOf(clip: Clip, start: number): Footprint[] {
   const { joints } = findSteps(clip);
   const root = rootTrack(clip);
   const paw = PAW * restHeight(clip.skeleton);
@@ -94,6 +96,7 @@ function footprintsOf(clip: Clip): Footprint[] {
         z: (z! + tz!) / 2,
         heading: base === tip ? root[frame * 3 + 2]! : Math.atan2(tx! - x!, tz! - z!),
         length: base === tip ? paw : FOOT * way,
+        from: start + span.start,
       };
     });
   });

@@ -2,7 +2,7 @@ import type { CharacterPlan } from '@warper/core';
 import { framesPerSecond, parseRate } from '@warper/core';
 import { Check, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
-import type { FilmSettings } from './renderFilm';
+import type { FilmSettings } from '../../../data/keptFilm';
 
 interface Props {
   readonly settings: FilmSettings;
@@ -12,7 +12,14 @@ interface Props {
 }
 
 /** Sizes that are usual for a film, and for one picture of a sheet. */
-const SIZES = { film: { width: 1280, height: 720 }, cell: { width: 128, height: 160 } } as const;
+const SIZES = {
+  film: { width: 1280, height: 720 },
+  small: { width: 480, height: 270 },
+  cell: { width: 128, height: 160 },
+} as const;
+
+const sizeOf = (format: FilmSettings['format']): keyof typeof SIZES =>
+  format === 'sheet' ? 'cell' : format === 'gif' ? 'small' : 'film';
 
 /** Films have even numbers of pixels. */
 const even = (value: number): number => Math.max(2, Math.round(value / 2) * 2);
@@ -22,8 +29,8 @@ export function FilmGroup(props: Props) {
   const { settings, set } = props;
   const isSheet = settings.format === 'sheet';
   const choose = (format: FilmSettings['format']): void => {
-    const becomesSheet = format === 'sheet';
-    set({ format, ...(becomesSheet === isSheet ? {} : SIZES[becomesSheet ? 'cell' : 'film']) });
+    const next = sizeOf(format);
+    set({ format, ...(next === sizeOf(settings.format) ? {} : SIZES[next]) });
   };
   return (
     <Group title="Film">
@@ -33,6 +40,7 @@ export function FilmGroup(props: Props) {
         options={[
           ['mp4', 'MP4 (H.264)'],
           ['webm', 'WebM'],
+          ['gif', 'GIF, for a message'],
           ['png', 'Pictures, PNG in a zip'],
           ['sheet', 'Sheet of poses, cut out'],
         ]}
@@ -61,6 +69,7 @@ export function FilmGroup(props: Props) {
           ['three-quarter', 'Three-quarter'],
           ['front', 'Front'],
           ['side', 'Side'],
+          ['all round', 'Eight directions'],
         ]}
         onChange={(angle) => set({ angle })}
       />
@@ -96,7 +105,7 @@ function MovingFields({ settings, set, cast, sceneRate }: Props) {
         digits={3}
         value={settings.rate ?? sceneRate}
         least={1}
-        most={120}
+        most={settings.format === 'gif' ? 50 : 120}
         onChange={(value) => {
           const rate = framesPerSecond(parseRate(value));
           set({ rate: rate === sceneRate ? null : rate });
@@ -117,6 +126,12 @@ function MovingFields({ settings, set, cast, sceneRate }: Props) {
         onChange={(timecode) => set({ timecode })}
       />
       <Check label="Names" checked={settings.names} onChange={(names) => set({ names })} />
+      <Check
+        label="Footprints"
+        checked={settings.footprints}
+        onChange={(footprints) => set({ footprints })}
+      />
+      <Check label="Seams" checked={settings.seams} onChange={(seams) => set({ seams })} />
     </>
   );
 }

@@ -1,75 +1,118 @@
-import type { CharacterPlan, Plan } from '@warper/core';
+import type { CharacterPlan, Plan, Scene } from '@warper/core';
 import { framesPerSecond } from '@warper/core';
 import type { BakeSpan } from '@warper/formats';
 import { fileName } from '@warper/formats';
 import { Progress } from 'radix-ui';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { filmPictures } from '../../../data/filmPictures';
 import { describeError } from '../../../data/importFiles';
 import { Button } from '../../../ui/controls';
 import { download } from '../../../ui/download';
 import { clock } from '../../../ui/time';
 import { size } from '../size';
-import type { FilmSettings } from './renderFilm';
-import { FILM_TYPES, filmFrames, renderFilm } from './renderFilm';
+import type { FilmSettings } from '../../../data/keptFilm';
+import { FILM_TYPES, directionsOf, filmFrames } from './filmSettings';
+import { renderFilm } from './renderFilm';
 import { renderSheet } from './renderSheet';
 
 interface Props {
-  readonly name: string;
+  readonly scene: Scene;
   readonly plan: Plan;
   readonly cast: readonly CharacterPlan[];
   /** One for a film; each is a row of a sheet. */
   readonly spans: readonly BakeSpan[];
   readonly settings: FilmSettings;
+  readonly theme: 'day' | 'night';
 }
 
-const ENDINGS = { mp4: '.mp4', webm: '.webm', png: '-pictures.zip', sheet: '-sheet.zip' } as const;
+const ENDINGS = {
+  mp4: '.mp4',
+  webm: '.webm',
+  gif: '.gif',
+  png: '-pictures.zip',
+  sheet: '-sheet.zip',
+} as const;
 
 /** A film that was made. */
 interface Made {
   readonly name: string;
   readonly film: Blob;
   readonly url: string;
-  readonly isFilm: boolean;
+  /** What shows it in the page. */
+  readonly shows: 'video' | 'img' | null;
+}
+
+const SHOWN = { mp4: 'video', webm: 'video', gif: 'img', png: null, sheet: null } as const;
+
+/** The pictures of a sequence like the one that is set, which were made before it was stopped. */
+function useKept({ scene, cast, spans, settings, theme }: Omit<Props, 'plan'>) {
+  const [kept, setKept] = useState(0);
+  const [count, setCount] = useState(0);
+  const who = cast.map((c) => c.character.id);
+  // All that the pictures show, and how.
+  const { every: _every, ...seen } = settings;
+  const what = JSON.stringify([scene, who, spans[0], seen, theme]);
+  const sequence = useMemo(() => filmPictures(what), [what]);
+  useEffect(() => {
+    let isCurrent = true;
+    void sequence.then((pictures) => pictures.kept()).then((n) => isCurrent && setKept(n));
+    return () => void (isCurrent = false);
+  }, [sequence, count]);
+  return { sequence, kept: settings.format === 'png' ? kept : 0, look: () => setCount((n) => n + 1) };
 }
 
 /** Makes films, one at a time; leaving the page stops it. */
-function useFilm({ name, plan, cast, spans, settings }: Props, file: string) {
+function useFilm({ scene, plan, cast, spans, settings, theme }: Props, file: string) {
   const [share, setShare] = useState<number | null>(null);
   const [message, setMessage] = useState('');
   const [made, setMade] = useState<Made | null>(null);
   const abort = useRef<AbortController | null>(null);
   useEffect(() => () => abort.current?.abort(), []);
   useEffect(() => () => void (made && URL.revokeObjectURL(made.url)), [made]);
+  const { sequence, kept, look } = useKept({ scene, cast, spans, settings, theme });
   const start = (): void => {
     const control = new AbortController();
     abort.current = control;
     setShare(0);
     setMessage('');
-    const work = { plan, cast, settings, progress: setShare, signal: control.signal };
+    const work = { plan, cast, settings, theme, progress: setShare, signal: control.signal };
     const [span] = spans;
-    const making =
-      settings.format === 'sheet' || !span ? renderSheet(work, spans, name) : renderFilm({ ...work, span });
-    making
+    const make = async (): Promise<Blob> => {
+      if (settings.format === 'sheet' || !span) return renderSheet(work, spans, scene.name);
+      const pictures = settings.format === 'png' ? await sequence : null;
+      return renderFilm({ ...work, span, pictures });
+    };
+    make()
       .then((film) => {
         download(film, file, FILM_TYPES[settings.format]);
-        const isFilm = settings.format === 'mp4' || settings.format === 'webm';
-        setMade({ name: file, film, url: URL.createObjectURL(film), isFilm });
+        const shows = SHOWN[settings.format];
+        setMade({ name: file, film, url: URL.createObjectURL(film), shows });
       })
       .catch((error) => {
         const { message: text, hint } = describeError(error);
         setMessage(`${text} ${hint}`.trim());
       })
-      .finally(() => setShare(null));
+      .finally(() => {
+        setShare(null);
+        look();
+      });
   };
-  return { share, message, made, start, cancel: () => abort.current?.abort() };
+  const startOver = (): void => {
+    void sequence.then((pictures) => pictures.drop()).then(start);
+  };
+  return { share, message, made, kept, start, startOver, cancel: () => abort.current?.abort() };
 }
 
 /** How many pictures a film comes to, and what else is to be known of it before it is made. */
-function comesTo({ plan, cast, spans, settings }: Props): { readonly count: number; readonly words: string } {
+function comesTo({ plan, cast, spans, settings }: Omit<Props, 'scene' | 'theme'>): {
+  readonly count: number;
+  readonly words: string;
+} {
   const pixels = `${settings.width} × ${settings.height}`;
   if (settings.format === 'sheet') {
     const each = spans.reduce((sum, s) => sum + Math.ceil((s.to - s.from) / settings.every), 0);
-    const [count, rows] = [each * cast.length, spans.length * cast.length];
+    const directions = directionsOf(settings).length;
+    const [count, rows] = [each * cast.length * directions, spans.length * cast.length * directions];
     return { count, words: `${count} pictures of ${pixels}, ${rows === 1 ? 'one row' : `${rows} rows`}` };
   }
   const rate = settings.rate ?? framesPerSecond(plan.rate);
@@ -79,13 +122,19 @@ function comesTo({ plan, cast, spans, settings }: Props): { readonly count: numb
   return { count, words: `${count} ${what} of ${pixels} at ${time}` };
 }
 
-const VERBS = { mp4: 'Make film', webm: 'Make film', png: 'Make pictures', sheet: 'Make sheet' } as const;
+const VERBS = {
+  mp4: 'Make film',
+  webm: 'Make film',
+  gif: 'Make GIF',
+  png: 'Make pictures',
+  sheet: 'Make sheet',
+} as const;
 
 /** What a film comes to, its making, and the film. */
 export function FilmOutcome(props: Props) {
-  const { name, cast, settings } = props;
-  const file = `${fileName(name)}${ENDINGS[settings.format]}`;
-  const { share, message, made, start, cancel } = useFilm(props, file);
+  const { scene, cast, settings } = props;
+  const file = `${fileName(scene.name)}${ENDINGS[settings.format]}`;
+  const { share, message, made, kept, start, startOver, cancel } = useFilm(props, file);
   const { count, words } = comesTo(props);
   return (
     <section aria-label="Film to be made">
@@ -95,9 +144,16 @@ export function FilmOutcome(props: Props) {
       </p>
       <div className="mt-4 flex items-center gap-3">
         {share === null ? (
-          <Button look="primary" onClick={start} disabled={cast.length === 0 || count < 1}>
-            {VERBS[settings.format]}
-          </Button>
+          <>
+            <Button look="primary" onClick={start} disabled={cast.length === 0 || count < 1}>
+              {kept > 0 ? `Continue with picture ${kept + 1}` : VERBS[settings.format]}
+            </Button>
+            {kept > 0 && (
+              <Button look="quiet" onClick={startOver}>
+                Start over
+              </Button>
+            )}
+          </>
         ) : (
           <>
             <Progress.Root
@@ -121,10 +177,11 @@ export function FilmOutcome(props: Props) {
   );
 }
 
-function MadeFilm({ made: { name, film, url, isFilm } }: { readonly made: Made }) {
+function MadeFilm({ made: { name, film, url, shows } }: { readonly made: Made }) {
   return (
     <div className="mt-6">
-      {isFilm && (
+      {shows === 'img' && <img src={url} alt={`The film ${name}`} className="w-full border" />}
+      {shows === 'video' && (
         // It has no sound that could be told in words.
         <video src={url} controls muted loop className="w-full border" aria-label={`The film ${name}`} />
       )}

@@ -2,8 +2,10 @@ import { InputError } from '@warper/core';
 import type { BakeSpan } from '@warper/formats';
 import { ZipStream, fileName } from '@warper/formats';
 import { openFilmStage } from '../../../parts/stage/filmStage';
+import { directionsOf } from './filmSettings';
 import type { FilmWork } from './renderFilm';
 import { byOwnNames, sheetLayout, sheetScale } from './sheetLayout';
+import { pngOf } from './sinks';
 
 /** Share of a picture's height that is left free around a figure. */
 const MARGIN = 0.04;
@@ -16,15 +18,15 @@ const MARGIN = 0.04;
  * @throws InputError `cancelled`, and `sheet-size`
  */
 export async function renderSheet(
-  { cast, settings, progress, signal }: Omit<FilmWork, 'span'>,
+  { plan: whole, cast, settings, theme, progress, signal }: Omit<FilmWork, 'span' | 'pictures'>,
   spans: readonly BakeSpan[],
   name: string,
 ): Promise<Blob> {
   const { width, height, every, timecode } = settings;
   const named = byOwnNames(cast);
-  const layout = sheetLayout([...named.keys()], spans, every, settings);
+  const layout = sheetLayout([...named.keys()], spans, every, settings, directionsOf(settings));
   const anchor = sheetScale(named, layout.cells, Math.round(height * MARGIN));
-  const whole = { from: Math.min(...spans.map((s) => s.from)), to: Math.max(...spans.map((s) => s.to)) };
+  const span = { from: Math.min(...spans.map((s) => s.from)), to: Math.max(...spans.map((s) => s.to)) };
   const sheet = document.createElement('canvas');
   sheet.width = layout.width;
   sheet.height = layout.height;
@@ -34,11 +36,13 @@ export async function renderSheet(
   ctx.textBaseline = 'top';
   let done = 0;
   for (const [own, plan] of named) {
-    const stage = await openFilmStage([plan], whole, { ...settings, anchor });
+    const filmed = { cast: [plan], rate: whole.rate };
+    const angle = settings.angle === 'all round' ? 'front' : settings.angle;
+    const stage = await openFilmStage(filmed, span, { ...settings, footprints: false, angle, theme, anchor });
     try {
-      for (const { frame, x, y } of layout.cells.filter((c) => c.character === own)) {
+      for (const { frame, direction, x, y } of layout.cells.filter((c) => c.character === own)) {
         if (signal.aborted) throw new InputError('cancelled', 'The sheet was cancelled.');
-        stage.draw(frame);
+        stage.draw(frame, (direction * Math.PI) / 180);
         ctx.drawImage(stage.canvas, x, y);
         if (timecode) ctx.fillText(String(frame), x + 3, y + 2);
         progress(++done / layout.cells.length);
@@ -48,8 +52,7 @@ export async function renderSheet(
       stage.dispose();
     }
   }
-  const blob = await new Promise<Blob | null>((resolve) => sheet.toBlob(resolve, 'image/png'));
-  if (!blob) throw new Error('The sheet could not be made: the browser is out of memory.');
+  const blob = await pngOf(sheet);
   const file = fileName(name);
   const frames = Object.fromEntries(layout.cells.map(({ name: cell, ...rectangle }) => [cell, rectangle]));
   const anchored = { x: width / 2, y: height - anchor.floor, pixelsPerMetre: anchor.pixelsPerMetre };

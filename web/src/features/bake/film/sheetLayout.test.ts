@@ -18,19 +18,26 @@ describe('a sheet of poses', () => {
       fc.property(
         fc.array(span, { minLength: 1, maxLength: 4 }),
         fc.integer({ min: 1, max: 7 }),
-        (spans, every) => {
+        fc.constantFrom([0], [0, 90, 180]),
+        (spans, every, directions) => {
           const cell = { width: 40, height: 30 };
-          const { width, height, cells } = sheetLayout(['A', 'B'], spans, every, cell);
+          const { width, height, cells } = sheetLayout(['A', 'B'], spans, every, cell, directions);
           expect(new Set(cells.map((c) => `${c.x} ${c.y}`)).size).toBe(cells.length);
           for (const { x, y, w, h } of cells) {
             expect([w, h, x % w, y % h]).toEqual([40, 30, 0, 0]);
             expect(x + w).toBeLessThanOrEqual(width);
             expect(y + h).toBeLessThanOrEqual(height);
           }
-          const frames = spans.flatMap(({ from, to }) =>
-            Array.from({ length: to - from }, (_, i) => from + i).filter((f) => (f - from) % every === 0),
+          const shown = spans.flatMap(({ from, to }) =>
+            directions.flatMap((direction) =>
+              Array.from({ length: to - from }, (_, i) => from + i)
+                .filter((f) => (f - from) % every === 0)
+                .map((frame) => [frame, direction]),
+            ),
           );
-          expect(cells.map((c) => c.frame)).toEqual([...frames, ...frames]);
+          expect(cells.map((c) => [c.frame, c.direction])).toEqual([...shown, ...shown]);
+          for (const c of cells)
+            expect(c.name).toContain(directions.length > 1 ? `${c.direction}° ${c.frame}` : `${c.frame}`);
         },
       ),
     );

@@ -8,6 +8,8 @@ export interface SheetCell {
   readonly character: string;
   readonly span: string;
   readonly frame: number;
+  /** Degrees from the front by which the camera has gone round, to the left of who is looked at. */
+  readonly direction: number;
   /** Pixels of the sheet. */
   readonly x: number;
   readonly y: number;
@@ -25,7 +27,9 @@ export interface SheetLayout {
 const MOST_PIXELS = 16_384;
 
 /**
- * The pictures of a sheet: a row for each character and span, a column for each of its frames that is shown.
+ * The pictures of a sheet: a row for each character, span and direction, a column for each of its frames that is shown.
+ *
+ * @param directions degrees
  *
  * @throws InputError `sheet-size` where that is more than a picture holds
  */
@@ -34,13 +38,20 @@ export function sheetLayout(
   spans: readonly BakeSpan[],
   every: number,
   cell: { readonly width: number; readonly height: number },
+  directions: readonly number[] = [0],
 ): SheetLayout {
   const rows = characters.flatMap((character) =>
-    spans.map(({ name, from, to }) => ({
-      character,
-      span: name,
-      frames: Array.from({ length: Math.max(1, Math.ceil((to - from) / every)) }, (_, i) => from + i * every),
-    })),
+    spans.flatMap(({ name, from, to }) =>
+      directions.map((direction) => ({
+        character,
+        span: name,
+        direction,
+        frames: Array.from(
+          { length: Math.max(1, Math.ceil((to - from) / every)) },
+          (_, i) => from + i * every,
+        ),
+      })),
+    ),
   );
   const width = Math.max(...rows.map((row) => row.frames.length)) * cell.width;
   const height = rows.length * cell.height;
@@ -53,14 +64,17 @@ export function sheetLayout(
       },
     );
   }
-  const cells = rows.flatMap(({ character, span, frames }, row) =>
+  const cells = rows.flatMap(({ character, span, direction, frames }, row) =>
     frames.map((frame, column): SheetCell => {
       const [x, y, w, h] = [column * cell.width, row * cell.height, cell.width, cell.height];
       return {
-        name: [character, span, frame].filter((part) => part !== '').join(' '),
+        name: [character, span, ...(directions.length > 1 ? [`${direction}°`] : []), frame]
+          .filter((part) => part !== '')
+          .join(' '),
         character,
         span,
         frame,
+        direction,
         x,
         y,
         w,
