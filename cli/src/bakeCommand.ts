@@ -40,6 +40,7 @@ export interface BakeArguments {
   readonly interpolation?: KeyInterpolation;
   readonly names?: 'own' | 'roles';
   readonly scale?: number;
+  readonly up?: 'y' | 'z';
   /** A file for the arrangement as OpenTimelineIO. */
   readonly otio?: string;
   /** A file for the continuity report, .html or .json. */
@@ -147,6 +148,7 @@ export function orderOf(name: string, plans: readonly CharacterPlan[], args: Bak
       withBody: args.body ?? true,
       jointNames: args.names ?? 'own',
       unitsPerMetre: args.scale ?? null,
+      upAxis: args.up ?? 'y',
     },
   };
 }
@@ -159,6 +161,11 @@ function requireHeld(args: BakeArguments, format: BakeFormatId, characters: numb
   if (args.scale !== undefined && !hasUnits) {
     throw new InputError('scale', `${name} is always in metres.`, {
       hint: 'Leave --scale out, or bake to BVH.',
+    });
+  }
+  if (args.up === 'z' && !hasUnits) {
+    throw new InputError('up', `In ${name} +Y is always up.`, {
+      hint: 'Leave --up out, or bake to BVH or USD.',
     });
   }
   if (args.keys === 'reduced' && !holdsKeys) {

@@ -236,6 +236,7 @@ function addBake(
     )
     .addOption(new Option('--names <names>', 'what joints are called').choices(['own', 'roles']))
     .option('--scale <units>', 'units a metre in the file', units)
+    .addOption(new Option('--up <axis>', 'the axis that points up in the file').choices(['y', 'z']))
     .option('--no-body', 'bones only')
     .option('--otio <file>', 'the arrangement to write as OpenTimelineIO')
     .option('--report <file>', 'the continuity report to write, .html or .json', (text) => {

@@ -228,6 +228,36 @@ describe('writing BVH', () => {
     expect(d.metres).toBeLessThan(1e-5);
   });
 
+  // Peer: three's BVHLoader (MIT). What is ahead (+Z) with +Y up is at -Y with +Z up.
+  it.each([
+    ['in its own layout', true],
+    ['in one of a body from another format', false],
+  ] as const)('with +Z up has every joint where it is, %s', (_, own) => {
+    const read = readBvh(capture, 'x.bvh');
+    const { layout, skeleton } = read.bodies[0]!;
+    const text = writeBvh(read.clips[0]!, {
+      layout: own && layout.kind === 'bvh' ? layout : undefined,
+      unitsPerMetre: 100,
+      upAxis: 'z',
+    });
+    const peer = new BVHLoader().parse(text);
+    const root = peer.skeleton.bones[0]!;
+    const mixer = new AnimationMixer(root);
+    mixer.clipAction(peer.clip).play();
+    const bones = peer.skeleton.bones.filter((b) => b.name !== 'ENDSITE');
+    for (const f of [1, 500]) {
+      mixer.setTime(f * (peer.clip.duration / (read.clips[0]!.frames - 1)));
+      root.updateMatrixWorld(true);
+      const pose = samplePose(read.clips[0]!, f, makePoseBuffer(skeleton));
+      const { positions } = poseToWorld(skeleton, pose, makeWorldPose(skeleton));
+      bones.forEach((bone, j) => {
+        const [x, y, z] = positions.subarray(j * 3, j * 3 + 3) as unknown as [number, number, number];
+        const place = bone.getWorldPosition(new Vector3()).divideScalar(100);
+        expect(place.distanceTo(new Vector3(x, -z, y))).toBeLessThan(1e-4);
+      });
+    }
+  });
+
   it('gives curves of angles without jumps', () => {
     const read = readBvh(capture, 'x.bvh');
     const { layout } = read.bodies[0]!;

@@ -3,6 +3,8 @@ import type { EulerOrder } from '@warper/core/kernels';
 import { InputError, makePoseBuffer, piecesOf, samplePose } from '@warper/core';
 import { eulerFromQuat, eulerNearest, quatConjugate, quatMultiply, quatRotate } from '@warper/core/kernels';
 import type { BvhJoint, BvhLayout } from '../imported';
+import type { UpAxis } from '../upAxis';
+import { turnUp } from '../upAxis';
 
 /** Options of the writer. */
 export interface BvhWriteOptions {
@@ -12,6 +14,8 @@ export interface BvhWriteOptions {
   readonly layout?: BvhLayout;
   /** Names of the joints in the file; default those of the layout. */
   readonly names?: readonly string[];
+  /** Which axis points up; y by default. */
+  readonly upAxis?: UpAxis;
 }
 
 /** Digits behind the point: a millionth of a degree or unit. */
@@ -32,6 +36,7 @@ export function writeBvh(clip: Clip, options: BvhWriteOptions = {}): string {
 export class BvhText {
   private readonly joints: readonly BvhJoint[];
   private readonly units: number;
+  private readonly upAxis: UpAxis;
   private readonly relative: RestRelative;
   private readonly buffer: PoseBuffer;
   /** Angles of the row before, of all joints; null before the first. */
@@ -40,7 +45,7 @@ export class BvhText {
   /** @throws InputError `scale` where the units are no number above zero */
   constructor(
     private readonly motion: MotionPieces,
-    { layout, unitsPerMetre, names }: BvhWriteOptions,
+    { layout, unitsPerMetre, names, upAxis = 'y' }: BvhWriteOptions,
   ) {
     const { skeleton } = motion;
     const layoutUnits = layout ? 1 / layout.metresPerUnit : 1;
@@ -52,7 +57,8 @@ export class BvhText {
     const joints = layout
       ? rescale(layout.joints, (units / layoutUnits) * skeleton.size)
       : plainJoints(motion.translated, skeleton, units);
-    this.joints = names ? joints.map((joint, j) => ({ ...joint, name: names[j] ?? joint.name })) : joints;
+    this.upAxis = upAxis;
+    this.joints = joints.map((joint, j) => ({ ...standing(joint, upAxis), name: names?.[j] ?? joint.name }));
     this.relative = restRelative(skeleton);
     this.buffer = makePoseBuffer(skeleton);
   }
@@ -88,6 +94,8 @@ export class BvhText {
     this.joints.forEach((joint, j) => {
       this.relative.rotation(pose.rotations, j, turned);
       this.relative.offset(pose.translations, j, step);
+      turnUp(this.upAxis, turned);
+      turnUp(this.upAxis, step);
       const order = rotationOrder(joint.channels);
       eulerFromQuat(turned, 0, order, angles, 0);
       if (!isFirst) eulerNearest(angles, 0, before, j * 3);
@@ -102,6 +110,16 @@ export class BvhText {
     });
     return row.join(' ');
   }
+}
+
+/** A joint with its offsets as they are with another axis up. */
+function standing(joint: BvhJoint, upAxis: UpAxis): BvhJoint {
+  if (upAxis === 'y') return joint;
+  const offset: [number, number, number] = [...joint.offset];
+  const end: [number, number, number] | null = joint.end && [...joint.end];
+  turnUp(upAxis, offset);
+  if (end) turnUp(upAxis, end);
+  return { ...joint, offset, end };
 }
 
 /** Offsets in other units; the same numbers where the units are the file's own. */

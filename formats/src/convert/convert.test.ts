@@ -23,6 +23,7 @@ import { joinBytes } from '../joinBytes';
 import { MotionLibrary } from '../library';
 import { readMotionFile } from '../read';
 import { usdz } from '../usd/usdz';
+import type { UsdWriteOptions } from '../usd/write';
 import { usdParts } from '../usd/write';
 
 const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -62,7 +63,7 @@ describe('USD that is read', () => {
   };
   const TO = 40;
   let cast: readonly CharacterPlan[] = [];
-  const written = async (withBodies = true): Promise<Uint8Array> => {
+  const written = async (options?: UsdWriteOptions): Promise<Uint8Array> => {
     const { scene, library } = await assembleCues(parseCueSheet(sheet), load);
     const plan = compile(scene, library);
     cast = plan.characters;
@@ -71,11 +72,11 @@ describe('USD that is read', () => {
       return {
         name: c.character.name,
         motion: bakePieces(c, plan.rate, { from: 0, to: TO }),
-        ...(withBodies ? { source: { bytes: source.bytes, layout: body.layout as GltfLayout } } : {}),
+        source: { bytes: source.bytes, layout: body.layout as GltfLayout },
       };
     });
     const parts: Uint8Array[] = [];
-    for await (const part of usdParts(performers, 'round')) parts.push(part);
+    for await (const part of usdParts(performers, 'round', options)) parts.push(part);
     return joinBytes(parts);
   };
 
@@ -109,6 +110,12 @@ describe('USD that is read', () => {
     const library = new MotionLibrary();
     const source = await library.add(text, 'round.usda');
     expect(Buffer.compare(source.bytes, defined(read.converted))).toBe(0);
+  });
+
+  it('has everybody where they were from centimetres with +Z up, too', async () => {
+    const text = await written({ unitsPerMetre: 100, upAxis: 'z' });
+    expect(new TextDecoder().decode(text)).toMatch(/metersPerUnit = 0\.01\n\s*upAxis = "Z"/);
+    expectAll(await readMotionFile(text, 'round.usda'), true);
   });
 
   it('has one body where one node moves them all', async () => {

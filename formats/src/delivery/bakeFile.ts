@@ -163,17 +163,24 @@ async function* partsOf(job: Job, reduced: Sum): AsyncGenerator<Uint8Array> {
         layout: layout?.kind === 'bvh' ? layout : undefined,
         unitsPerMetre: settings.unitsPerMetre ?? undefined,
         names,
+        upAxis: settings.upAxis,
       });
       yield encode(text.head());
       for await (const piece of motion.pieces()) yield encode(text.rows(piece));
       return;
     }
     case 'csv': {
-      yield encode(csvHead(names ?? motion.skeleton.names));
+      yield encode(csvHead(names ?? motion.skeleton.names, settings.upAxis));
       for await (const clip of motion.pieces())
         for (let first = 0; first < clip.frames; first += ROWS)
           yield encode(
-            csvRows(clip, first, Math.min(first + ROWS, clip.frames), settings.unitsPerMetre ?? 1),
+            csvRows(
+              clip,
+              first,
+              Math.min(first + ROWS, clip.frames),
+              settings.unitsPerMetre ?? 1,
+              settings.upAxis,
+            ),
           );
     }
   }
@@ -220,7 +227,8 @@ function usdOf({ file, order, motions, entries }: Job): AsyncGenerator<Uint8Arra
     const source = sourceOf(entries[i], order.settings);
     return [{ name: character.name, motion, source, jointNames: jointNames(motion, order.settings) }];
   });
-  return usdParts(performers, order.name);
+  const { unitsPerMetre, upAxis } = order.settings;
+  return usdParts(performers, order.name, { unitsPerMetre: unitsPerMetre ?? 1, upAxis });
 }
 
 async function allOf(parts: AsyncIterable<Uint8Array>): Promise<Uint8Array[]> {

@@ -146,6 +146,27 @@ describe('a baked file', () => {
     }
   });
 
+  it('as a table with +Z up has its floor in x and y', async () => {
+    const spans = [{ name: '', from: 40, to: 60 }];
+    const tables = await Promise.all(
+      (['y', 'z'] as const).map(async (upAxis) => {
+        const [one] = await baked(orderOf({ format: 'csv', upAxis }, spans));
+        const [head, ...rows] = new TextDecoder().decode(defined(one).bytes).split('\r\n');
+        const at = (column: string): number => defined(head).split(',').indexOf(column);
+        return (column: string): number => Number(defined(rows[7]).split(',')[at(column)]);
+      }),
+    );
+    const [y, z] = tables as [(c: string) => number, (c: string) => number];
+    expect([z('root x'), z('root y')]).toEqual([y('root x'), -y('root z')]);
+    expect([z('head x'), z('head y'), z('head z')]).toEqual([y('head x'), -y('head z'), y('head y')]);
+    expect([z('head qx'), z('head qy'), z('head qz'), z('head qw')]).toEqual([
+      y('head qx'),
+      -y('head qz'),
+      y('head qy'),
+      y('head qw'),
+    ]);
+  });
+
   it('has bones alone, called by their roles, where that is asked for', async () => {
     for (const format of ['glb', 'bvh'] as const) {
       const [one] = await baked(orderOf({ format, withBody: false, jointNames: 'roles' }));

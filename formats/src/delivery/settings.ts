@@ -1,5 +1,6 @@
 import type { BakeOptions, KeyInterpolation, LoopEnd } from '@warper/core';
 import Joi from 'joi';
+import type { UpAxis } from '../upAxis';
 
 /** A format that performances are baked to, and what it can hold. */
 export interface BakeFormat {
@@ -15,7 +16,7 @@ export interface BakeFormat {
   readonly holdsBody: boolean;
   /** Whether keys may be left out between others. */
   readonly holdsKeys: boolean;
-  /** Whether the units of the file are free. */
+  /** Whether the units of the file are free, and which way is up in it. */
   readonly hasUnits: boolean;
 }
 
@@ -59,7 +60,7 @@ export const BAKE_FORMATS = {
     holdsTakes: false,
     holdsBody: true,
     holdsKeys: false,
-    hasUnits: false,
+    hasUnits: true,
   },
   usdz: {
     name: 'USDZ',
@@ -69,7 +70,7 @@ export const BAKE_FORMATS = {
     holdsTakes: false,
     holdsBody: true,
     holdsKeys: false,
-    hasUnits: false,
+    hasUnits: true,
   },
   bvh: {
     name: 'BVH',
@@ -129,6 +130,8 @@ export interface BakeSettings {
   readonly jointNames: 'own' | 'roles';
   /** Units a metre in the file, where they are free; null for those of the character's own file. */
   readonly unitsPerMetre: number | null;
+  /** Which axis of the file points up, where that is free. */
+  readonly upAxis: UpAxis;
 }
 
 /** What is baked unless something else is asked for. */
@@ -148,6 +151,7 @@ export const USUAL_BAKE: BakeSettings = {
   withBody: true,
   jointNames: 'own',
   unitsPerMetre: null,
+  upAxis: 'y',
 };
 
 /** Checks settings that were kept or sent; fields that are not there have their usual values. */
@@ -167,4 +171,5 @@ export const bakeSettingsRule = Joi.object<BakeSettings>({
   withBody: Joi.boolean(),
   jointNames: Joi.valid('own', 'roles'),
   unitsPerMetre: Joi.number().min(1e-3).max(1e6).allow(null),
+  upAxis: Joi.valid('y', 'z'),
 });

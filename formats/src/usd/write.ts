@@ -2,6 +2,7 @@ import type { MotionPieces, Skeleton } from '@warper/core';
 import { makePoseBuffer, samplePose } from '@warper/core';
 import { quatNormalize } from '@warper/core/kernels';
 import type { GltfSource } from '../gltf/write';
+import type { UpAxis } from '../upAxis';
 import type { Skin, SkinnedPart } from './meshes';
 import { readSkin } from './meshes';
 import { usdMatrix, usdNames, usdNumber, usdQuaternions, usdString, usdVectors } from './text';
@@ -15,30 +16,43 @@ export interface UsdPerformer {
   readonly jointNames?: readonly string[];
 }
 
+/** How what is written stands to metres with +Y up, which is the default. */
+export interface UsdWriteOptions {
+  readonly unitsPerMetre?: number;
+  readonly upAxis?: UpAxis;
+}
+
 /** Name of the prim that everything hangs on. */
 const SCENE = 'Scene';
 
 /**
  * Those who perform as USD text (".usda"), in parts: each is a SkelRoot with a Skeleton, a SkelAnimation of one sample a time code, and the
- * skinned meshes of its body (UsdSkel and UsdPreviewSurface schemas of OpenUSD). Metres, +Y up, as many time codes a second as samples.
+ * skinned meshes of its body (UsdSkel and UsdPreviewSurface schemas of OpenUSD). As many time codes a second as samples. Units other than
+ * metres and another axis up are a transform of the prim that everything hangs on.
  *
  * @param name of the scene
  */
 export async function* usdParts(
   performers: readonly UsdPerformer[],
   name: string,
+  { unitsPerMetre = 1, upAxis = 'y' }: UsdWriteOptions = {},
 ): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
   const [first] = performers;
   if (!first) return;
-  yield encoder.encode(head(first.motion, name));
+  yield encoder.encode(head(first.motion, name, unitsPerMetre, upAxis));
   const prims = usdNames(performers.map((p) => p.name));
   for (const [i, performer] of performers.entries())
     for await (const text of skelRoot(performer, prims[i]!)) yield encoder.encode(text);
   yield encoder.encode('}\n');
 }
 
-const head = ({ frames, rate }: MotionPieces, name: string): string => `#usda 1.0
+const head = (
+  { frames, rate }: MotionPieces,
+  name: string,
+  units: number,
+  upAxis: UpAxis,
+): string => `#usda 1.0
 (
     defaultPrim = "${SCENE}"
     doc = ${usdString(name)}
@@ -46,13 +60,27 @@ const head = ({ frames, rate }: MotionPieces, name: string): string => `#usda 1.
     endTimeCode = ${frames - 1}
     timeCodesPerSecond = ${usdNumber(rate)}
     framesPerSecond = ${usdNumber(rate)}
-    metersPerUnit = 1
-    upAxis = "Y"
+    metersPerUnit = ${usdNumber(1 / units)}
+    upAxis = "${upAxis.toUpperCase()}"
 )
 
 def Xform "${SCENE}"
 {
-`;
+${placement(units, upAxis)}`;
+
+/** What takes metres with +Y up into the units of the file, and its axis. */
+function placement(units: number, upAxis: UpAxis): string {
+  const turn = upAxis === 'z' ? ['    float xformOp:rotateX = 90\n'] : [];
+  const scale =
+    units === 1 ? [] : [`    float3 xformOp:scale = (${[units, units, units].map(usdNumber).join(', ')})\n`];
+  const order = [
+    ...(turn.length > 0 ? ['"xformOp:rotateX"'] : []),
+    ...(scale.length > 0 ? ['"xformOp:scale"'] : []),
+  ];
+  return order.length === 0
+    ? ''
+    : `${[...turn, ...scale].join('')}    uniform token[] xformOpOrder = [${order.join(', ')}]\n\n`;
+}
 
 async function* skelRoot(
   { name, motion, source, jointNames }: UsdPerformer,

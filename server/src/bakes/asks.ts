@@ -35,6 +35,7 @@ const SETTING_WORDS: Readonly<Record<keyof BakeSettings, string>> = {
   withBody: 'Whether the mesh goes along, where the format holds one.',
   jointNames: "Whether joints are called as in the character's own file, or by their roles.",
   unitsPerMetre: "Units a metre, in formats that leave them free; those of the character's file by default.",
+  upAxis: 'Which axis points up, in formats that leave it free.',
 };
 
 /** Reads a part of a scene: FROM-TO, and its name behind a space. */
@@ -104,4 +105,5 @@ function requireHeld(settings: BakeSettings, query: Readonly<Record<string, unkn
   };
   if (settings.keys === 'reduced' && !holdsKeys) refuse('keys', `${name} has one key a sample.`);
   if (query.unitsPerMetre !== undefined && !hasUnits) refuse('unitsPerMetre', `${name} is always in metres.`);
+  if (settings.upAxis !== 'y' && !hasUnits) refuse('upAxis', `In ${name} +Y is always up.`);
 }

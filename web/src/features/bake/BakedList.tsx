@@ -6,7 +6,15 @@ import { describeError } from '../../data/importFiles';
 import { Button } from '../../ui/controls';
 import type { Baked } from './useBake';
 import { save, saveFile } from './useBake';
-import { addToLibrary, canAdd, hasFolders, saveReport, saveTimeline, saveToFolder } from './handOver';
+import {
+  addToLibrary,
+  canAdd,
+  hasFolders,
+  saveReport,
+  saveScene,
+  saveTimeline,
+  saveToFolder,
+} from './handOver';
 import { size } from './size';
 
 /** What was written since the page was opened, the last first. */
@@ -74,6 +82,12 @@ function ReportButtons({ baked }: { readonly baked: Baked }) {
       </Button>
       <Button look="quiet" onClick={() => saveTimeline(baked)}>
         Timeline (OTIO)
+      </Button>
+      <Button
+        look="quiet"
+        onClick={() => void saveScene(baked).catch((error) => toast.error(describeError(error).message))}
+      >
+        Scene file
       </Button>
     </>
   );

@@ -58,10 +58,21 @@ export function FileGroup({ settings, set }: Props) {
           onChange={(unit) => set({ unitsPerMetre: unit === 'own' ? null : Number(unit) })}
         />
       )}
+      {format.hasUnits && (
+        <Choice
+          label="Up axis"
+          value={settings.upAxis}
+          options={[
+            ['y', '+Y'],
+            ['z', '+Z'],
+          ]}
+          onChange={(upAxis) => set({ upAxis })}
+        />
+      )}
       {format.holdsKeys ? (
         <KeyFields settings={settings} set={set} />
       ) : (
-        <p className="text-note text-soft">One key a frame, up is +Y.</p>
+        <p className="text-note text-soft">One key a frame.</p>
       )}
     </Group>
   );

@@ -2,12 +2,13 @@ import { bakeReport, fileName, otioTimeline, plannedFiles, reportHtml, reportedF
 import { defined } from '@warper/core';
 import { motion } from '../../data/motion';
 import { keepRead, library } from '../../data/pageLibrary';
+import { exportScene } from '../../data/scenes';
 import { download } from '../../ui/download';
 import type { Baked } from './useBake';
 import type { BakedFile } from '../../workers/protocol';
 
 /** Whether a baked file is one that the library reads. */
-export const canAdd = ({ name }: BakedFile): boolean => /\.(glb|gltf|vrma|bvh)$/.test(name);
+export const canAdd = ({ name }: BakedFile): boolean => /\.(glb|gltf|vrma|bvh|usda|usdz)$/.test(name);
 
 /** Keeps a baked file in the library, with the steps and facts that are found in it. */
 export async function addToLibrary({ name, file }: BakedFile): Promise<void> {
@@ -57,6 +58,11 @@ export async function saveReport(
   const name = `${fileName(`${order.name} continuity`)}.${kind}`;
   if (kind === 'html') download(new TextEncoder().encode(reportHtml(report, plan)), name, 'text/html');
   else download(new TextEncoder().encode(`${JSON.stringify(report, null, 2)}\n`), name, 'application/json');
+}
+
+/** Hands over the scene that was baked, with the files that it uses. */
+export async function saveScene({ order, scene }: Baked): Promise<void> {
+  download(await exportScene(scene), `${fileName(order.name)}.warper`, 'application/zip');
 }
 
 /** Hands over the arrangement that was baked, for programs that cut. */
