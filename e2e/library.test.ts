@@ -1,5 +1,9 @@
+import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { Application } from './application';
+import { defined } from '@warper/core';
+import { readMotionFile } from '@warper/formats';
+import { unzipSync } from 'fflate';
+import { Application, made } from './application';
 
 let app: Application;
 beforeAll(async () => {
@@ -102,6 +106,27 @@ describe('the library', () => {
     await app.page.waitForSelector('::-p-text(it is used in The Lamp Round)');
     expect(await cards()).toContain('Walk');
     await app.press('button', 'Deselect all');
+  });
+
+  it('bakes clips as they are, each into a file', async () => {
+    for (const name of ['Walk', 'Turn left 90']) await app.press('checkbox', name);
+    await app.press('button', 'Bake');
+    await app.press('button', 'Bake 2 files');
+    const files = unzipSync(await app.downloaded('.zip'));
+    expect(Object.keys(files)).toEqual(['Clips-Keeper-Walk.glb', 'Clips-Keeper-Turn-left-90.glb']);
+    for (const [name, own] of [
+      ['Clips-Keeper-Walk.glb', 'keeper-walk.glb'],
+      ['Clips-Keeper-Turn-left-90.glb', 'keeper-turn-left-90.glb'],
+    ] as const) {
+      const baked = defined((await readMotionFile(defined(files[name]), name)).clips[0]);
+      const clip = defined((await readMotionFile(new Uint8Array(readFileSync(made(own))), own)).clips[0]);
+      expect([baked.frames, baked.rate]).toEqual([clip.frames, clip.rate]);
+      // The hips are where they were, at the first and the last frame.
+      for (const at of [0, (clip.frames - 1) * clip.translated.length * 3])
+        for (let k = 0; k < 3; k++)
+          expect(baked.translations[at + k]).toBeCloseTo(clip.translations[at + k]!, 4);
+    }
+    await app.openLibrary();
   });
 
   it('sorts as a table by every column', async () => {

@@ -78,6 +78,8 @@ export type { Curve } from './math/curve';
 export type { Handle } from './math/spline';
 export type { ClipUse } from './scene/clipScene';
 export { CLIP_SCENE_CHARACTER, clipScene } from './scene/clipScene';
+export type { ClipOnBody } from './scene/clipsScene';
+export { clipsScene } from './scene/clipsScene';
 export { bodyLane, layerLanes } from './scene/lanes';
 export { partMask } from './layers/partMask';
 export type { Channel, ChannelCurve, ChannelKey } from './layers/channels';

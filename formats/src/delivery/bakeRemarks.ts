@@ -54,15 +54,18 @@ export interface BakedSeam {
   readonly measures: SeamMeasures;
 }
 
-/** The measured seams of those who perform, within the spans. */
+/** The measured seams of those who perform, within the spans; a cut at the first frame of a span parts it from what is not baked. */
 export const seamsWithin = (
   plan: Plan,
   cast: readonly CharacterPlan[],
   { spans }: Pick<BakeOrder, 'spans'>,
 ): BakedSeam[] =>
   cast.flatMap((character) =>
-    character.segments
-      .slice(1)
-      .map((_, i) => ({ character, measures: seamMeasures(character, i, framesPerSecond(plan.rate)) }))
-      .filter(({ measures: { frame } }) => spans.some((s) => frame >= s.from && frame < s.to)),
+    character.segments.slice(1).flatMap((segment, i) => {
+      const isCut = segment.overlap === 0 && segment.settle === null;
+      const measures = seamMeasures(character, i, framesPerSecond(plan.rate));
+      const { frame } = measures;
+      const isWithin = spans.some((s) => frame >= s.from + (isCut ? 1 : 0) && frame < s.to);
+      return isWithin ? [{ character, measures }] : [];
+    }),
   );

@@ -8,7 +8,7 @@ import { joinBytes } from '../joinBytes';
 import { ZipStream } from '../zipStream';
 import type { BakedFacts } from './bakeFile';
 import { bakeFile } from './bakeFile';
-import { bakeRemarks } from './bakeRemarks';
+import { bakeRemarks, seamsWithin } from './bakeRemarks';
 import { fileName } from './fileName';
 import type { BakeOrder, PlannedFile } from './plannedFiles';
 import { plannedFiles } from './plannedFiles';
@@ -236,6 +236,22 @@ describe('what is odd about a bake', () => {
     expect(codes({}, [{ name: '', from: 0, to: keeper.end + 1 }])).toEqual(['after', 'seams']);
     expect(codes({}, [{ name: '', from: keeper.start - 1, to: 10 }])).toEqual(['before']);
     expect(codes({ loop: 'close' }, [...calm, ...calm])).toEqual(['lengths']);
+  });
+});
+
+describe('seams in what is baked', () => {
+  it('are those within its spans; a cut at the start of one is not', async () => {
+    const seam = { kind: 'cut', fit: 'free' };
+    const cuts = await assemble([walk, { ...turn, seam }], { body: 'keeper.glb' });
+    const cut = compile(cuts.scene, cuts.library);
+    const at = defined(cut.characters[0]?.segments[1]).start;
+    const framesOf = (character: typeof keeper, from: number, of: typeof plan): number[] =>
+      seamsWithin(of, [character], { spans: [{ name: '', from, to: 1000 }] }).map((s) => s.measures.frame);
+    expect(framesOf(defined(cut.characters[0]), at, cut)).toEqual([]);
+    expect(framesOf(defined(cut.characters[0]), at - 1, cut)).toEqual([at]);
+    const [, first, second] = keeper.segments;
+    expect(framesOf(keeper, defined(first).start, plan)).toEqual([first!.start, second!.start]);
+    expect(framesOf(keeper, defined(first).start + 1, plan)).toEqual([second!.start]);
   });
 });
 

@@ -40,6 +40,14 @@ export function castBodies(
   ];
 }
 
+/** The body that clips of a body are best performed on: one of the same skeleton with a skin, else the first of the same skeleton. */
+export function bodyToPerform(bodies: readonly StoredBody[], id: string): string {
+  const own = bodies.find((b) => b.id === id);
+  if (!own) return id;
+  const same = bodies.filter((b) => skeletonKey(b) === skeletonKey(own));
+  return (same.find((b) => b.skinned) ?? same[0] ?? own).id;
+}
+
 /** Equal for bodies with the same skeleton, of the same size. */
 const skeletonKey = (body: StoredBody): string =>
   `${body.signature ?? body.id} ${body.joints} ${body.heightMetres.toFixed(3)}`;

@@ -1,7 +1,8 @@
-import type { Scene } from '@warper/core';
-import { SCENE_VERSION, edit, emptyScene, parseScene, defined } from '@warper/core';
+import type { ClipOnBody, Scene } from '@warper/core';
+import { SCENE_VERSION, clipsScene, edit, emptyScene, parseScene, defined } from '@warper/core';
 import type { Source } from '@warper/formats';
-import { readSceneFile, sourcesOfScene, writeSceneFile } from '@warper/formats';
+import { readSceneFile, sourceOfId, sourcesOfScene, writeSceneFile } from '@warper/formats';
+import { bodyToPerform } from './castBodies';
 import { motion } from './motion';
 import { keepRead, library, openSources } from './pageLibrary';
 import Dexie from 'dexie';
@@ -139,6 +140,25 @@ async function addScene(document: Scene): Promise<string> {
 
 /** Makes an empty scene and gives its id. */
 export const newScene = (name: string): Promise<string> => addScene(emptyScene(name));
+
+/** Makes a scene of clips that are each to be baked as they are, with a region for each, and gives its id. */
+export async function newSceneOfClips(
+  clips: readonly { readonly id: string; readonly name: string }[],
+): Promise<string> {
+  await openSources(clips.map((c) => sourceOfId(c.id)));
+  const bodies = await db.bodies.toArray();
+  const onBodies = clips.flatMap(({ id, name }): ClipOnBody[] => {
+    const clip = library.clip(id);
+    if (!clip) return [];
+    const own = library.bodyOfClip(clip);
+    const body = bodyToPerform(bodies, own.id);
+    const bodyName = bodies.find((b) => b.id === body)?.name ?? own.name;
+    return [{ clip: { ...clip, name }, body, bodyName }];
+  });
+  const [first] = onBodies;
+  const name = onBodies.length === 1 && first ? first.clip.name : 'Clips';
+  return addScene(clipsScene(name.slice(0, 200), onBodies));
+}
 
 /** Removes a scene; gives what brings it back. */
 export async function removeScene(id: string): Promise<() => Promise<void>> {

@@ -3,6 +3,7 @@ import { InputError, framesPerSecond } from '@warper/core';
 import type { BakeFormat, BakeOrder, BakeSettings, PlannedFile } from '@warper/formats';
 import { BAKE_FORMATS, bakeRemarks, plannedFiles, seamsWithin } from '@warper/formats';
 import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import type { KeptBakes } from '../../data/bakePresets';
 import { keepBakes, keptBakes } from '../../data/bakePresets';
 import type { FilmSettings } from '../../data/keptFilm';
@@ -72,7 +73,9 @@ function useSettings() {
 function useOrder({ scene, plan, performing }: FormProps, settings: BakeSettings) {
   const selection = useAppSelector((s) => s.session.selection);
   const [chosen, setChosen] = useState<readonly string[]>(() => performing.map((c) => c.character.id));
-  const [part, setPart] = useState<Part>('scene');
+  // Whoever comes from elsewhere may have said which part it is about.
+  const [asked] = useSearchParams();
+  const [part, setPart] = useState<Part>(asked.get('part') === 'regions' ? 'regions' : 'scene');
   const [own, setOwn] = useState<OwnFrames | null>(null);
   const parts = offeredParts(scene, plan, chosen, selection, own);
   const current = partOf(parts, part);

@@ -1,9 +1,13 @@
 import { defined } from '@warper/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
 import { Button } from '../../ui/controls';
 import type { StoredClip, StoredCollection } from '../../data/db';
 import { db } from '../../data/db';
+import { describeError } from '../../data/importFiles';
+import { newSceneOfClips } from '../../data/scenes';
 import { collectClips, removeClips, renameClip, tagClips } from './clipActions';
 import type { Chosen } from './chosen';
 import { Select } from '../../ui/Select';
@@ -51,6 +55,7 @@ export function ActionBar({ clips, chosen }: Props) {
       <Button look="quiet" onClick={() => chosen.setAll([])}>
         Deselect all
       </Button>
+      <BakeButton clips={clips} />
       <Button
         onClick={() => void removeClips(clips).then((gone) => gone.forEach((id) => chosen.set(id, false)))}
       >
@@ -58,6 +63,19 @@ export function ActionBar({ clips, chosen }: Props) {
       </Button>
     </div>
   );
+}
+
+/** Makes a scene of the clips, a region for each, and goes to its bake page. */
+function BakeButton({ clips }: Pick<Props, 'clips'>) {
+  const navigate = useNavigate();
+  const bake = async (): Promise<void> => {
+    try {
+      await navigate(`/scene/${await newSceneOfClips(clips)}/bake?part=regions`);
+    } catch (error) {
+      toast.error(describeError(error).message);
+    }
+  };
+  return <Button onClick={() => void bake()}>Bake</Button>;
 }
 
 /** Puts the clips into a collection, or takes them out of one that has them all. */
