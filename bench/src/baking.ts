@@ -1,3 +1,6 @@
+import { once } from 'node:events';
+import { fileURLToPath } from 'node:url';
+import { Worker } from 'node:worker_threads';
 import type { Clip, LayerLane, Plan, Scene, Segment, Skeleton } from '@warper/core';
 import { PLAIN_LAYER, bakePieces, compile, fixedLibrary } from '@warper/core';
 import { sceneOf, segmentOf } from './scenes';
@@ -34,6 +37,56 @@ export function benchBaking(skeleton: Skeleton, a: Clip, b: Clip): void {
   console.log(`  ${(SECONDS / took).toFixed(0)} times as fast as it plays, on one core`);
   console.log(`  ${grown.toFixed(1)} MB more after ${BAKES} bakes of a minute\n`);
 }
+
+/** What bakes the ten minutes, each time from a plan that knows nothing of them. */
+export function bakeTenMinutes(skeleton: Skeleton, a: Clip, b: Clip): () => void {
+  const scene = tenMinutes(a, b);
+  return () => {
+    const plan = compile(scene, fixedLibrary({ clip: (id) => (id === a.id ? a : b), body: () => skeleton }));
+    for (const piece of bakePieces(plan.characters[0]!, plan.rate, { from: 0, to: SECONDS * 30 }).pieces())
+      _sink += piece.rotations[0]!;
+  };
+}
+
+/** Rounds in which one thread and two are measured in turn. */
+const ROUNDS = 9;
+
+/**
+ * The same by one thread and by two at once: how much more two do, which is what several scenes or a farm have of two cores. The peer is
+ * arithmetic that shares nothing: what the machine's second core is worth in the same minute.
+ */
+export async function benchTwoCores(): Promise<void> {
+  const threads = [0, 1].map(() => new Worker(fileURLToPath(import.meta.url)));
+  const run = (thread: Worker, what: ThreadWork): Promise<unknown> => {
+    const done = once(thread, 'message');
+    thread.postMessage(what);
+    return done;
+  };
+  const timed = async (some: readonly Worker[], what: ThreadWork): Promise<number> => {
+    const since = performance.now();
+    await Promise.all(some.map((thread) => run(thread, what)));
+    return performance.now() - since;
+  };
+  const ratios: Record<ThreadWork, number[]> = { bake: [], count: [] };
+  for (let i = 0; i <= ROUNDS; i++)
+    for (const what of ['bake', 'count'] as const) {
+      const alone = await timed(threads.slice(0, 1), what);
+      const ratio = (2 * alone) / (await timed(threads, what));
+      // The first round is there for the engine to compile what it runs.
+      if (i > 0) ratios[what].push(ratio);
+    }
+  const told = (list: number[]): string => {
+    list.sort((x, y) => x - y);
+    return `${list[ROUNDS >> 1]!.toFixed(2)} times one thread (${list[0]!.toFixed(2)} to ${list.at(-1)!.toFixed(2)})`;
+  };
+  console.log('The same in two threads, on two cores');
+  console.log(`  Warper            ${told(ratios.bake)}`);
+  console.log(`  arithmetic alone  ${told(ratios.count)}\n`);
+  await Promise.all(threads.map((t) => t.terminate()));
+}
+
+/** What a thread of the benchmark is told to do. */
+export type ThreadWork = 'bake' | 'count';
 
 let _sink = 0;
 

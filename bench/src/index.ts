@@ -12,7 +12,7 @@ import { readBvh } from '@warper/formats';
 import { readFileSync } from 'node:fs';
 import { AnimationClip, AnimationMixer, Object3D, QuaternionKeyframeTrack, VectorKeyframeTrack } from 'three';
 import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
-import { benchBaking } from './baking';
+import { benchBaking, benchTwoCores } from './baking';
 import { benchFarming } from './farming';
 import { benchCompile } from './compiling';
 import { benchMatching } from './matching';
@@ -113,6 +113,7 @@ console.log(
 
 benchFullPose(skeleton, a, b);
 benchBaking(skeleton, a, b);
+await benchTwoCores();
 await benchReducing();
 benchMatching();
 benchCompile(skeleton);

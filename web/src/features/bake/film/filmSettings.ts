@@ -13,8 +13,8 @@ export const FILM_TYPES = {
 } as const satisfies Record<FilmSettings['format'], string>;
 
 /** Directions of a look all round, and the degrees from one to the next: from ahead, to the left of who is looked at. */
-export const DIRECTIONS = 8;
-export const DIRECTION_DEGREES = 360 / DIRECTIONS;
+const DIRECTIONS = 8;
+const DIRECTION_DEGREES = 360 / DIRECTIONS;
 /** Pictures beside each other in a film that looks all round. */
 export const COLUMNS = 4;
 

@@ -114,7 +114,7 @@ function drawWords(
 const READABLE = 0.5;
 
 /** What is told of the seam that a character is crossing at a frame. */
-export function seamWords(performed: CharacterPlan, frame: number, fps: number): string[] {
+function seamWords(performed: CharacterPlan, frame: number, fps: number): string[] {
   const { character, segments } = performed;
   return segments.slice(1).flatMap((segment, i) => {
     const end = segment.start + Math.max(segment.overlap, segment.settle?.frames ?? 0, READABLE * fps);
