@@ -1,9 +1,9 @@
-import { existsSync, mkdirSync, readFileSync, readdirSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
 import type { CharacterPlan } from '@warper/core';
 import { defined, evaluate, makePoseBuffer, makeWorldPose, poseToWorld } from '@warper/core';
-import { readMotionFile } from '@warper/formats';
+import { readMotionFile, writeSceneFile } from '@warper/formats';
 import type { Object3D } from 'three';
 import { AnimationMixer, SkinnedMesh, Vector3 } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
@@ -25,6 +25,77 @@ function placesOf(character: CharacterPlan, frame: number): Float64Array {
   const pose = evaluate(character, frame, makePoseBuffer(skeleton));
   return poseToWorld(skeleton, pose, makeWorldPose(skeleton)).positions;
 }
+
+describe('parts of a scene', () => {
+  const cast = (name: string): object => ({
+    name,
+    body: 'keeper.glb',
+    cues: [{ clip: 'keeper-walk.glb', repeat: 3 }],
+  });
+  const two = write('two.cues.json', {
+    format: 'warper-cues',
+    version: 1,
+    rate: 30,
+    characters: [cast('Keeper'), cast('Other')],
+  });
+  const spans = ['--part', '0-40 Start', '--part', '40-90 Go'];
+
+  it('are files of a folder, named and of their frames', async () => {
+    const ran = await warper(
+      'bake',
+      two,
+      '--character',
+      'Keeper',
+      '-o',
+      `${at('parts')}/`,
+      ...spans,
+      '--json',
+    );
+    const { files } = ran.json as { files: { file: string; frames: number; parts: object[] }[] };
+    expect(files.map((f) => [f.file, f.frames, f.parts])).toEqual([
+      [at('parts/Keeper,-Other-Keeper-Start.glb'), 40, [{ name: 'Start', from: 0, to: 40, frames: 40 }]],
+      [at('parts/Keeper,-Other-Keeper-Go.glb'), 50, [{ name: 'Go', from: 40, to: 90, frames: 50 }]],
+    ]);
+  });
+
+  it('are animations of one file', async () => {
+    const ran = await warper('bake', two, '-o', at('parts.glb'), ...spans, '--json');
+    expect(ran.json).toMatchObject({ from: 0, to: 90 });
+    const { clips } = await readMotionFile(new Uint8Array(readFileSync(at('parts.glb'))), 'parts.glb');
+    expect(clips.map((c) => [c.name, c.frames])).toEqual([
+      ['Start', 40],
+      ['Start', 40],
+      ['Go', 50],
+      ['Go', 50],
+    ]);
+  });
+
+  it('are the regions of the scene, where it has some', async () => {
+    const marked = sheet([{ clip: 'keeper-walk.glb', repeat: 3 }]);
+    const none = await warper('bake', write('none.cues.json', marked), '-o', at('none.glb'), '--regions');
+    expect([none.code, none.err]).toEqual([1, expect.stringContaining('no regions and no markers')]);
+    await warper('assemble', at('none.cues.json'), '-o', at('marked.warper'));
+    const { scene, library } = await openScene(at('marked.warper'));
+    const markers = [
+      { id: 'b', name: 'Second', frame: 50, end: null },
+      { id: 'a', name: 'First', frame: 10, end: null },
+    ];
+    writeFileSync(at('marked.warper'), writeSceneFile({ ...scene, markers }, library));
+    const ran = await warper('bake', at('marked.warper'), '-o', at('marked.glb'), '--regions', '--json');
+    expect(ran.json).toMatchObject({
+      parts: [
+        { name: 'First', from: 10, to: 50, frames: 40 },
+        { name: 'Second', from: 50, to: 90, frames: 40 },
+      ],
+    });
+  });
+
+  it('are one at a time in a format that holds no more', async () => {
+    const ran = await warper('bake', two, '--character', 'Keeper', '-o', at('two.bvh'), ...spans);
+    expect([ran.code, existsSync(at('two.bvh'))]).toEqual([1, false]);
+    expect(ran.err).toContain('Give a folder');
+  });
+});
 
 /** Plays a file as three reads it, which knows nothing of how it was written. */
 async function played(file: string): Promise<{ scene: Object3D; at: (seconds: number) => void }> {

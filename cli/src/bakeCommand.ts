@@ -1,8 +1,8 @@
 import { existsSync, statSync } from 'node:fs';
 import { extname, join } from 'node:path';
-import type { CharacterPlan, KeyInterpolation } from '@warper/core';
+import type { CharacterPlan, KeyInterpolation, Scene } from '@warper/core';
 import { InputError, continuityReport, defined } from '@warper/core';
-import type { BakeFormatId, BakeOrder, BakedFacts, PlannedFile } from '@warper/formats';
+import type { BakeFormatId, BakeOrder, BakeSpan, BakedFacts, PlannedFile } from '@warper/formats';
 import {
   BAKE_FORMATS,
   BAKE_FORMAT_IDS,
@@ -11,6 +11,7 @@ import {
   bakeReport,
   otioTimeline,
   plannedFiles,
+  regionSpans,
   reportHtml,
   reportedFile,
 } from '@warper/formats';
@@ -27,6 +28,10 @@ export interface BakeArguments {
   readonly format?: BakeFormatId;
   readonly from?: number;
   readonly to?: number;
+  /** Parts of the scene, each a file of a folder, or an animation of one file. */
+  readonly part?: readonly BakeSpan[];
+  /** The regions as parts; without any, what lies between markers. */
+  readonly regions?: boolean;
   readonly rate?: number;
   readonly travel?: 'recorded' | 'in-place';
   readonly inPlace?: boolean;
@@ -72,7 +77,7 @@ export async function bakeToFiles(
 ): Promise<object> {
   const { scene, plan, library } = opened;
   const plans = namedPerformers(opened, args.character);
-  const order = orderOf(scene.name, plans, args);
+  const order = orderOf(scene, plans, args);
   const files = plannedFiles(plan, order, library);
   const inFolder = isFolder(args.output);
   if (inFolder) await makeFolder(args.output);
@@ -121,21 +126,30 @@ export function namedPerformers(
 }
 
 /** What the options ask for. All files of one bake share their frames, so that they line up; those of a single character are its own. */
-export function orderOf(name: string, plans: readonly CharacterPlan[], args: BakeArguments): BakeOrder {
+export function orderOf(
+  scene: Pick<Scene, 'markers' | 'name'>,
+  plans: readonly CharacterPlan[],
+  args: BakeArguments,
+): BakeOrder {
   const inFolder = isFolder(args.output);
   const format = inFolder ? (args.format ?? 'glb') : defined(formatOf(args.output));
   const holds = BAKE_FORMATS[format];
   requireHeld(args, format, inFolder ? 1 : plans.length);
-  const from = args.from ?? Math.min(...plans.map((p) => p.start));
-  const to = args.to ?? Math.max(...plans.map((p) => p.end));
+  const spans = spansOf(scene, plans, args);
+  if (spans.length > 1 && !inFolder && !holds.holdsTakes) {
+    throw new InputError('one-part', `A ${holds.name} holds one part, and ${spans.length} are to be baked.`, {
+      hint: `Give a folder: -o bakes/ --format ${format}.`,
+    });
+  }
   return {
-    name,
+    name: scene.name,
     characters: plans.map((p) => p.character.id),
-    spans: [{ name: '', from, to }],
+    spans,
     settings: {
       ...USUAL_BAKE,
       format,
       together: !inFolder && holds.holdsSeveral,
+      spansTogether: !inFolder,
       rate: args.rate ?? null,
       travel: args.inPlace === true || args.travel === 'in-place' ? 'in place' : 'recorded',
       keepFacing: args.keepFacing ?? false,
@@ -151,6 +165,23 @@ export function orderOf(name: string, plans: readonly CharacterPlan[], args: Bak
       upAxis: args.up ?? 'y',
     },
   };
+}
+
+/** The parts that are asked for: all of it, frames, named parts, or the regions. */
+function spansOf(
+  scene: Pick<Scene, 'markers'>,
+  plans: readonly CharacterPlan[],
+  { from, to, part, regions }: BakeArguments,
+): readonly BakeSpan[] {
+  const end = Math.max(...plans.map((p) => p.end));
+  if (regions !== true && !part)
+    return [{ name: '', from: from ?? Math.min(...plans.map((p) => p.start)), to: to ?? end }];
+  const own = regions === true ? regionSpans(scene, end) : [];
+  if (regions === true && own.length === 0)
+    throw new InputError('no-regions', 'The scene has no regions and no markers.', {
+      hint: 'Name parts with --part, such as --part "0-90 Walk".',
+    });
+  return [...own, ...(part ?? [])];
 }
 
 const LOOPS = { 'as-it-is': 'as it is', 'drop-doubled': 'drop doubled', close: 'close' } as const;
@@ -216,6 +247,10 @@ interface Written {
   readonly facts: BakedFacts;
 }
 
+/** The parts in a file, where there may be several. */
+const partsOf = ({ spans }: PlannedFile, frames: readonly number[]): object[] =>
+  spans.map((span, i) => ({ ...span, frames: defined(frames[i]) }));
+
 function reportOf(order: BakeOrder, written: readonly Written[], inFolder: boolean): object {
   const toldOf = ({ file, facts: { frames, rate, reduced } }: Written, character: CharacterPlan) => ({
     character: character.character.name,
@@ -223,12 +258,14 @@ function reportOf(order: BakeOrder, written: readonly Written[], inFolder: boole
     rate,
     joints: character.skeleton.names.length,
     ...(reduced && file.characters.length === 1 ? { reduced } : {}),
+    ...(order.spans.length > 1 ? { parts: partsOf(file, frames) } : {}),
   });
   const files = written.map((w) => ({ file: w.path, ...toldOf(w, defined(w.file.characters[0])) }));
   if (inFolder) return { files };
   const [first] = written;
   if (!first || first.file.characters.length === 1) return defined(files[0]);
-  const { from, to } = defined(order.spans[0]);
+  const from = Math.min(...order.spans.map((s) => s.from));
+  const to = Math.max(...order.spans.map((s) => s.to));
   const { reduced } = first.facts;
   return {
     file: first.path,

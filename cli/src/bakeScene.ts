@@ -34,7 +34,7 @@ const WRITER = 1;
 /** Bakes a scene into a folder, all of its files or none; files that are there already as they would be made stay. */
 export async function bakeScene({ scene, name, args, known }: SceneJob): Promise<SceneFile[]> {
   const opened = await openScene(scene, args);
-  const order = orderOf(name, namedPerformers(opened, args.character), args);
+  const order = orderOf({ ...opened.scene, name }, namedPerformers(opened, args.character), args);
   const files = plannedFiles(opened.plan, order, opened.library);
   const inputs = inputsOf(opened, scene, args.map);
   const hash = hashOrder(opened, order);

@@ -1,6 +1,7 @@
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { InputError, parseRate, framesPerSecond } from '@warper/core';
-import { BAKE_FORMAT_IDS, writeSceneFile } from '@warper/formats';
+import type { BakeSpan } from '@warper/formats';
+import { BAKE_FORMAT_IDS, parseSpan, writeSceneFile } from '@warper/formats';
 import type { BakeArguments } from './bakeCommand';
 import { bakeToFiles, formatOf, isFolder } from './bakeCommand';
 import type { ManyArguments, ManyReport } from './bakeMany';
@@ -57,6 +58,12 @@ const millimetres = (text: string): number => {
   const value = number(text);
   if (!(value >= 0.01 && value <= 100)) throw new InvalidArgumentError('Expected a number from 0.01 to 100.');
   return value;
+};
+/** Parts of a scene, one more with each: FROM-TO, and a name behind a space. */
+const partOption = (text: string, before: readonly BakeSpan[] = []): readonly BakeSpan[] => {
+  const span = parseSpan(text);
+  if (!span) throw new InvalidArgumentError('Expected scene frames, such as 140-171 or "140-171 Walk".');
+  return [...before, span];
 };
 /** The files that can be written, in words. */
 const KNOWN = `a ${BAKE_FORMAT_IDS.map((id) => `.${id}`)
@@ -214,6 +221,12 @@ function addBake(
     .addOption(new Option('--format <format>', 'what the files of a folder are').choices(BAKE_FORMAT_IDS))
     .option('--from <frame>', 'first scene frame', number)
     .option('--to <frame>', 'the scene frame after the last', number)
+    .option(
+      '--part <frames>',
+      'scene frames FROM-TO and a name; may be given again, each a file of a folder or an animation',
+      partOption,
+    )
+    .option('--regions', 'the regions of the scene as parts, or what lies between its markers')
     .option('--rate <rate>', 'samples a second', rateOption)
     .addOption(
       new Option('--travel <travel>', 'what is done with the root').choices(['recorded', 'in-place']),

@@ -166,6 +166,7 @@ export { isPlanted } from './plan/planted';
 export { humanoidClip } from './clip/humanoid';
 export { missingHumanoidRoles } from './skeleton/tPose';
 export type { BakeOptions, MotionPieces } from './bake/bake';
+export { MAX_LOWERING } from './steps/hipsLowering';
 export { bake, bakePieces, bakeSteps, bakedFrames, piecesOf } from './bake/bake';
 export type { LoopEnd } from './bake/loopClip';
 export { loopClip } from './bake/loopClip';

@@ -18,6 +18,7 @@ export * from './writeMotion';
 export * from './delivery/settings';
 export * from './delivery/fileName';
 export * from './delivery/plannedFiles';
+export * from './delivery/spans';
 export * from './delivery/bakeFile';
 export type * from './delivery/bakeJob';
 export * from './delivery/bakeRemarks';

@@ -39,7 +39,7 @@ export function clipsScene(name: string, clips: readonly ClipOnBody[]): Scene {
   const segments: Record<string, Segment> = {};
   const markers: Marker[] = [];
   let start = 0;
-  clips.forEach(({ clip, body }, i) => {
+  clips.forEach(({ clip }, i) => {
     const length = Math.max(1, Math.floor((clip.frames * rate) / clip.rate + 0.5));
     segments[`s${i}`] = {
       ...PLAIN_SEGMENT,

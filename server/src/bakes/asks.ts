@@ -1,6 +1,6 @@
 import { InputError } from '@warper/core';
 import type { BakeSettings, BakeSpan } from '@warper/formats';
-import { BAKE_FORMATS, USUAL_BAKE, bakeSettingsRule } from '@warper/formats';
+import { BAKE_FORMATS, USUAL_BAKE, bakeSettingsRule, parseSpan } from '@warper/formats';
 import Joi from 'joi';
 import { checkQuery } from '../checkQuery';
 
@@ -40,10 +40,10 @@ const SETTING_WORDS: Readonly<Record<keyof BakeSettings, string>> = {
 
 /** Reads a part of a scene: FROM-TO, and its name behind a space. */
 function readPart(value: string, helpers: Joi.CustomHelpers): BakeSpan | Joi.ErrorReport {
-  const [, from, to, name = ''] = /^(-?\d{1,8})-(-?\d{1,8})(?: (.{1,100}))?$/.exec(value) ?? [];
-  return from === undefined || to === undefined || !(Number(from) < Number(to))
-    ? helpers.message({ custom: '{{#label}} must be scene frames, such as "140-171" or "140-171 Walk"' })
-    : { name, from: Number(from), to: Number(to) };
+  return (
+    parseSpan(value) ??
+    helpers.message({ custom: '{{#label}} must be scene frames, such as "140-171" or "140-171 Walk"' })
+  );
 }
 
 /** What can be asked of a bake. The rules and descriptions are also those of the service's OpenAPI document. */

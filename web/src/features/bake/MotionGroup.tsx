@@ -1,5 +1,5 @@
 import type { CharacterPlan } from '@warper/core';
-import { framesPerSecond, parseRate } from '@warper/core';
+import { MAX_LOWERING, framesPerSecond, parseRate } from '@warper/core';
 import type { BakeSettings } from '@warper/formats';
 import { commit } from '../../store/edits';
 import { useAppDispatch } from '../../store/store';
@@ -84,13 +84,22 @@ function FootLock({ cast }: Pick<Props, 'cast'>) {
   const locked = cast.filter((c) => c.character.footLock).length;
   if (cast.length === 0) return null;
   return (
-    <Check
-      label="Lock planted feet"
-      checked={locked === cast.length ? true : locked === 0 ? false : null}
-      onChange={(on) => {
-        for (const { character } of cast)
-          if (character.footLock !== on) dispatch(commit({ type: 'foot-lock', character: character.id, on }));
-      }}
-    />
+    <>
+      <Check
+        label="Lock planted feet"
+        checked={locked === cast.length ? true : locked === 0 ? false : null}
+        onChange={(on) => {
+          for (const { character } of cast)
+            if (character.footLock !== on)
+              dispatch(commit({ type: 'foot-lock', character: character.id, on }));
+        }}
+      />
+      {locked > 0 && (
+        <p className="text-note text-soft">
+          For feet to reach, the hips are lowered by up to {MAX_LOWERING * 100} cm; what is further away
+          slides.
+        </p>
+      )}
+    </>
   );
 }

@@ -1,6 +1,7 @@
 import type { Plan, Scene } from '@warper/core';
 import { defined } from '@warper/core';
 import type { BakeSpan } from '@warper/formats';
+import { regionSpans } from '@warper/formats';
 import type { Selection } from '../../store/sessionSlice';
 
 /** Which part of the scene is baked. */
@@ -54,19 +55,6 @@ const offer = (part: Part, words: string, spans: readonly BakeSpan[]): OfferedPa
   spans.length > 0 ? [{ part, words: spans.length > 1 ? `${words} (${spans.length})` : words, spans }] : [];
 
 const rangeSpans = ({ range }: Scene): BakeSpan[] => (range ? [{ name: 'Range', ...range }] : []);
-
-/** The regions; without any, what lies from each marker to the next. */
-function regionSpans({ markers }: Scene, end: number): BakeSpan[] {
-  const regions = markers.flatMap((m) =>
-    m.end === null ? [] : [{ name: m.name, from: m.frame, to: m.end }],
-  );
-  if (regions.length > 0) return regions.sort((a, b) => a.from - b.from);
-  const points = [...markers].sort((a, b) => a.frame - b.frame);
-  return points.flatMap((m, i) => {
-    const to = points[i + 1]?.frame ?? end;
-    return to > m.frame ? [{ name: m.name, from: m.frame, to }] : [];
-  });
-}
 
 /** The selected segments, of those who perform them. */
 function segmentPart(plan: Plan, selection: Selection): OfferedPart[] {
