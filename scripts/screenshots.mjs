@@ -293,11 +293,44 @@ await page.waitForSelector('[data-segment]');
 await page.click('button[aria-label^="Undo "]');
 await settle();
 
+// The bake page before a bake, during it and after, and a sheet of poses, below each other in one picture.
+const press = async (role, name) =>
+  (await page.waitForSelector(`::-p-aria([name="${name}"][role="${role}"])`)).click();
+const states = [];
+const keep = async () => states.push(await page.screenshot({ encoding: 'base64' }));
 await page.goto(`${origin}/scene/lamp-round/bake`);
 await page.waitForSelector('::-p-aria([name="Bake GLB"][role="button"])');
-await (await page.$('::-p-aria([name="Bake GLB"][role="button"])')).click();
-await page.waitForSelector('::-p-text(Save again)', { timeout: 60_000 });
-await take('bake');
+await choose('Files', 'One for each');
+await choose('Keys', 'Reduced');
+await fill('Frames per second', '120');
+await settle();
+await keep();
+await press('button', 'Bake 3 files');
+await page.waitForFunction(() =>
+  [...globalThis.document.querySelectorAll('[role=progressbar]')].some((e) => Number(e.ariaValueNow) > 30),
+);
+await keep();
+await page.waitForSelector('::-p-text(Save again)', { timeout: 120_000 });
+await settle();
+await keep();
+await press('button', 'Film');
+for (const other of (await page.$$('[aria-label^="Who is"] [role=checkbox]')).slice(1)) await other.click();
+await choose('Format', 'Sheet');
+await fill('Start frame', '100');
+await fill('End frame', '136');
+await fill('Every', '6');
+await press('button', 'Make sheet');
+await page.waitForSelector('img[alt^="The film"]', { timeout: 60_000 });
+await settle();
+await keep();
+const stack = await browser.newPage();
+await stack.setViewport({ width: 1280, height: 800 * states.length });
+await stack.setContent(
+  `<body style="margin:0">${states.map((s) => `<img style="display:block" src="data:image/png;base64,${s}">`).join('')}`,
+);
+await stack.screenshot({ path: join(folder, 'bake.png') });
+await stack.close();
+console.log('bake');
 
 // Two clips that do not join, and a bridge between them that is shown before it is taken.
 await page.goto(origin);

@@ -42,7 +42,7 @@ interface Made {
   readonly shows: 'video' | 'img' | null;
 }
 
-const SHOWN = { mp4: 'video', webm: 'video', gif: 'img', png: null, sheet: null } as const;
+const SHOWN = { mp4: 'video', webm: 'video', gif: 'img', png: null, sheet: 'img' } as const;
 
 /** The pictures of a sequence like the one that is set, which were made before it was stopped. */
 function useKept({ scene, cast, spans, settings, theme }: Omit<Props, 'plan'>) {
@@ -77,16 +77,17 @@ function useFilm({ scene, plan, cast, spans, settings, theme }: Props, file: str
     setMessage('');
     const work = { plan, cast, settings, theme, progress: setShare, signal: control.signal };
     const [span] = spans;
-    const make = async (): Promise<Blob> => {
+    const make = async (): Promise<{ readonly film: Blob; readonly picture: Blob }> => {
       if (settings.format === 'sheet' || !span) return renderSheet(work, spans, scene.name);
       const pictures = settings.format === 'png' ? await sequence : null;
-      return renderFilm({ ...work, span, pictures });
+      const film = await renderFilm({ ...work, span, pictures });
+      return { film, picture: film };
     };
     make()
-      .then((film) => {
+      .then(({ film, picture }) => {
         download(film, file, FILM_TYPES[settings.format]);
         const shows = SHOWN[settings.format];
-        setMade({ name: file, film, url: URL.createObjectURL(film), shows });
+        setMade({ name: file, film, url: URL.createObjectURL(picture), shows });
       })
       .catch((error) => {
         const { message: text, hint } = describeError(error);
@@ -180,7 +181,7 @@ export function FilmOutcome(props: Props) {
 function MadeFilm({ made: { name, film, url, shows } }: { readonly made: Made }) {
   return (
     <div className="mt-6">
-      {shows === 'img' && <img src={url} alt={`The film ${name}`} className="w-full border" />}
+      {shows === 'img' && <img src={url} alt={`The film ${name}`} className="max-w-full border" />}
       {shows === 'video' && (
         // It has no sound that could be told in words.
         <video src={url} controls muted loop className="w-full border" aria-label={`The film ${name}`} />

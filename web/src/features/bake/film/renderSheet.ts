@@ -15,13 +15,14 @@ const MARGIN = 0.04;
  * page to look poses through; without them it is for games.
  *
  * @param name of both files
+ * @returns the zip, and the picture to be shown
  * @throws InputError `cancelled`, and `sheet-size`
  */
 export async function renderSheet(
   { plan: whole, cast, settings, theme, progress, signal }: Omit<FilmWork, 'span' | 'pictures'>,
   spans: readonly BakeSpan[],
   name: string,
-): Promise<Blob> {
+): Promise<{ readonly film: Blob; readonly picture: Blob }> {
   const { width, height, every, timecode } = settings;
   const named = byOwnNames(cast);
   const layout = sheetLayout([...named.keys()], spans, every, settings, directionsOf(settings));
@@ -63,10 +64,11 @@ export async function renderSheet(
     anchor: anchored,
     frames,
   };
-  return zipOf([
+  const film = zipOf([
     [`${file}.png`, new Uint8Array(await blob.arrayBuffer())],
     [`${file}.json`, new TextEncoder().encode(`${JSON.stringify(rectangles, null, 2)}\n`)],
   ]);
+  return { film, picture: blob };
 }
 
 function zipOf(files: readonly (readonly [string, Uint8Array])[]): Blob {
