@@ -73,12 +73,12 @@ export class FarmWorker {
     const folder = await mkdtemp(join(this.root, 'bake-'));
     let share = 0;
     let told = 0;
-    const watching = setInterval(() => {
-      void this.redis.exists(removedKey(id)).then((isRemoved) => {
-        if (isRemoved) stop.abort(new Error(REMOVED));
-        if (share > told) void job.updateProgress((told = share)).catch(() => undefined);
-      });
-    }, CALM);
+    const look = async (): Promise<void> => {
+      if (await this.redis.exists(removedKey(id))) stop.abort(new Error(REMOVED));
+      if (share > told) await job.updateProgress((told = share));
+    };
+    // Where Redis is away, or this worker ends, there is nobody to be told.
+    const watching = setInterval(() => void look().catch(() => undefined), CALM);
     try {
       return await answer(
         this.make(job, token, folder, stop.signal, (s) => {
