@@ -125,6 +125,7 @@ function estimate(
     const body = settings.withBody && entry?.body.layout.kind === 'gltf' ? entry.source.bytes.length : 2000;
     if (settings.format === 'usda' || settings.format === 'usdz')
       return sum + body * 3 + samples * joints * 7 * LETTERS;
+    if (settings.format === 'csv') return sum + samples * joints * 7 * LETTERS;
     if (!format.holdsKeys) return sum + samples * (joints * 3 + moving * 3) * LETTERS;
     const keys = settings.keys === 'reduced' ? USUAL_KEYS : 1;
     const motion = samples * keys * (joints * 16 + moving * 12 + (keys < 1 ? (joints + moving) * 4 : 4));

@@ -274,6 +274,16 @@ describe('a bake as a job', () => {
     const small = await serve(bakesHere(), { mostBytes: 10_000 });
     expect((await ended(small, await ask(small))).error?.code).toBe('too-large');
     expect(small.files()).toEqual([]);
+    // One that is larger than it was reckoned to be is ended where it passes the limit, and leaves no part of it.
+    const [file] = (await ended(one, await ask(one, 'format=bvh&character=Keeper&unitsPerMetre=1000000')))
+      .files;
+    const growing = await serve(bakesHere(), { mostBytes: file!.bytes - 1 });
+    const grown = await ended(
+      growing,
+      await ask(growing, 'format=bvh&character=Keeper&unitsPerMetre=1000000'),
+    );
+    expect(grown.error?.code).toBe('too-large');
+    expect(growing.files()).toEqual([]);
     const brief = await serve(bakesHere(), { kept: 50 });
     const gone = await ended(brief, await ask(brief));
     await new Promise((next) => setTimeout(next, 200));
