@@ -31,12 +31,15 @@ export function sendError(
 export const nothingHere: RequestHandler = (_, res) =>
   sendError(res, new InputError('no-address', 'There is nothing at this address.'));
 
+/** Codes of a request that was broken off. */
+const GONE: ReadonlySet<string> = new Set(['ECONNRESET', 'ERR_STREAM_PREMATURE_CLOSE']);
+
 /** Answers what a route has thrown: bad input as it says, faults of our own without a word of the inside. */
 export const errorAnswer: ErrorRequestHandler = (error: unknown, _req, res, _next) => {
-  // An answer that has begun can only be broken off.
-  if (res.headersSent) return void res.destroy();
+  const { status = 500, code = '' } = error as { status?: number; code?: string };
+  // An answer that has begun can only be broken off, and there is nobody to answer who has gone.
+  if (res.headersSent || GONE.has(code)) return void res.destroy();
   if (error instanceof InputError) return sendError(res, error);
-  const status = (error as { status?: number }).status ?? 500;
   if (status >= 500) console.error(error);
   sendError(res, new InputError('failed', 'This cannot be given.'), status);
 };

@@ -129,24 +129,54 @@ function jointTokens({ parents }: Skeleton, names: readonly string[]): string[] 
   return tokens;
 }
 
+/** Samples that are written at once. */
+const SAMPLES = 256;
+
+/** Rotations and places of all joints, one sample a time code. An attribute's samples stand together, so that places are kept meanwhile. */
 async function* timeSamples(motion: MotionPieces): AsyncGenerator<string> {
-  const buffer = makePoseBuffer(motion.skeleton);
-  const places: string[] = [];
+  const { skeleton, translated } = motion;
+  const buffer = makePoseBuffer(skeleton);
+  const kept: Float64Array[] = [];
   yield '                quatf[] rotations.timeSamples = {\n';
   let f = 0;
   for await (const piece of motion.pieces()) {
     let text = '';
+    const places = new Float64Array(piece.frames * translated.length * 3);
     for (let s = 0; s < piece.frames; s++, f++) {
       const { rotations, translations } = samplePose(piece, s, buffer);
       for (let q = 0; q < rotations.length; q += 4) quatNormalize(rotations, q);
       text += `                    ${f}: ${usdQuaternions(rotations)},\n`;
-      places.push(`                    ${f}: ${usdVectors(translations)},\n`);
+      translated.forEach((joint, i) =>
+        places.set(translations.subarray(joint * 3, joint * 3 + 3), (s * translated.length + i) * 3),
+      );
     }
+    kept.push(places);
     yield text;
   }
   yield '                }\n                float3[] translations.timeSamples = {\n';
-  yield places.join('');
+  yield* placeSamples(skeleton, translated, kept);
   yield '                }\n';
+}
+
+/** Places of all joints sample by sample: those that move as they were kept, all others as they rest. */
+function* placeSamples(
+  { restTranslations }: Skeleton,
+  translated: Int32Array,
+  kept: readonly Float64Array[],
+): Generator<string> {
+  const all = Float64Array.from(restTranslations);
+  const width = translated.length * 3;
+  let f = 0;
+  let text = '';
+  for (const places of kept)
+    for (let at = 0; at < places.length; at += width, f++) {
+      translated.forEach((joint, i) => all.set(places.subarray(at + i * 3, at + i * 3 + 3), joint * 3));
+      text += `                    ${f}: ${usdVectors(all)},\n`;
+      if (f % SAMPLES !== SAMPLES - 1) continue;
+      yield text;
+      text = '';
+    }
+  yield text;
 }
 
 function restTransforms({ names, restRotations, restTranslations }: Skeleton): string[] {

@@ -254,6 +254,25 @@ describe('a bake as a job', () => {
     expect(one.files()).toEqual([]);
   });
 
+  it('is not taken on where its scene file does not come whole', async () => {
+    const one = await serve();
+    const said: unknown[] = [];
+    const { error } = console;
+    console.error = (...words: unknown[]) => void said.push(...words);
+    await new Promise<void>((done) => {
+      const headers = { 'content-type': 'application/zip', 'content-length': scene.length };
+      const sent = request(one.url, { method: 'POST', headers });
+      sent.on('error', () => done());
+      sent.write(scene.subarray(0, 50_000));
+      setTimeout(() => sent.destroy(new Error('gone')), 100);
+    });
+    await new Promise((next) => setTimeout(next, 100));
+    console.error = error;
+    // Nobody's fault but of who went: nothing of it is left, and nothing is said.
+    expect([one.files(), said]).toEqual([[], []]);
+    expect(((await (await fetch(one.url)).json()) as BakeJobPage).total).toBe(0);
+  });
+
   it('is bounded in number, size and time', async () => {
     const threads = gated();
     const one = await serve(threads, { mostWaiting: 1, mostKept: 2 });
@@ -294,6 +313,11 @@ describe('a bake as a job', () => {
   it('answers addresses and methods that there are not', async () => {
     const one = await serve();
     const { id } = await ask(one);
+    const head = await fetch(`${one.url}/${id}/events`, { method: 'HEAD' });
+    expect([head.status, head.headers.get('content-type')]).toEqual([
+      200,
+      expect.stringMatching(/^text\/event-stream/),
+    ]);
     const put = await fetch(`${one.url}/${id}`, { method: 'PUT' });
     expect([put.status, put.headers.get('allow')]).toEqual([405, 'GET, HEAD, DELETE']);
     expect((await fetch(one.url, { method: 'DELETE' })).headers.get('allow')).toBe('GET, HEAD, POST');

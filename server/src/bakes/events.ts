@@ -15,6 +15,7 @@ const CALM = 200;
  */
 export async function sendEvents(bakes: Bakes, id: string, req: Request, res: Response): Promise<void> {
   const first = await bakes.find(id);
+  if (req.method === 'HEAD') return void res.type('text/event-stream').end();
   const session = await createSession(req, res);
   await new Promise<void>((done) => {
     let timer: NodeJS.Timeout | undefined;
