@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { defined } from '@warper/core';
-import { otioCues, readMotionFile } from '@warper/formats';
+import { otioCues, readMotionFile, readSceneFile } from '@warper/formats';
 import { unzipSync } from 'fflate';
 import { ALL_FORMATS, BufferSource, Input } from 'mediabunny';
 import validator from 'gltf-validator';
@@ -87,12 +87,24 @@ describe('the bake page', () => {
     const { clips } = await readMotionFile(await baked('Bake VRMA', '.vrma'), 'part.vrma');
     expect([clips[0]?.frames, clips[0]?.skeleton.names.includes('leftUpperArm')]).toEqual([30, true]);
     await app.choose('Format', 'USD, as text');
+    await app.choose('Units', 'Centimetres');
+    await app.choose('Up axis', '+Z');
     const text = new TextDecoder().decode(await baked('Bake USDA', '.usda'));
     expect([
       text.startsWith('#usda 1.0'),
       /endTimeCode = 29\n/.test(text),
       text.includes('def Mesh'),
     ]).toEqual([true, true, true]);
+    expect(text).toMatch(/metersPerUnit = 0\.01\n\s*upAxis = "Z"/);
+    // Read again it is in metres with +Y up: the hips are where a walker's are.
+    const again = defined((await readMotionFile(new TextEncoder().encode(text), 'part.usda')).clips[0]);
+    expect([again.frames, again.translations[1]! > 0.7, again.translations[1]! < 1.1]).toEqual([
+      30,
+      true,
+      true,
+    ]);
+    await app.choose('Units', 'Metres');
+    await app.choose('Up axis', '+Y');
     await app.choose('Format', 'USDZ');
     const files = unzipSync(await baked('Bake USDZ', '.usdz'));
     expect(Object.keys(files)).toEqual(['The-Lamp-Round-Keeper.usda']);
@@ -105,6 +117,9 @@ describe('the bake page', () => {
     await app.press('button', 'Timeline (OTIO)');
     const sheet = otioCues(JSON.parse(new TextDecoder().decode(await app.downloaded('.otio'))));
     expect(sheet.characters.map((c) => c.name)).toEqual(['Keeper', 'Visitor', 'Dog']);
+    await app.press('button', 'Scene file');
+    const kept = await readSceneFile(await app.downloaded('.warper'), 'kept.warper');
+    expect([kept.scene.name, kept.scene.characterOrder.length]).toEqual(['The Lamp Round', 3]);
   });
 
   it('keeps settings by a name over a reload, and makes keys fewer', async () => {
