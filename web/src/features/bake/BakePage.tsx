@@ -1,13 +1,8 @@
-import type { CharacterPlan, Plan, Scene } from '@warper/core';
+import type { CharacterPlan, Plan } from '@warper/core';
 import { InputError, framesPerSecond } from '@warper/core';
-import type { BakeFormat, BakeOrder, BakeSettings, PlannedFile } from '@warper/formats';
+import type { BakeFormat, BakeOrder, PlannedFile } from '@warper/formats';
 import { BAKE_FORMATS, bakeRemarks, plannedFiles, seamsWithin } from '@warper/formats';
 import { useMemo, useState } from 'react';
-import { useSearchParams } from 'react-router';
-import type { KeptBakes } from '../../data/bakePresets';
-import { keepBakes, keptBakes } from '../../data/bakePresets';
-import type { FilmSettings } from '../../data/keptFilm';
-import { keepFilm, keptFilm } from '../../data/keptFilm';
 import { library } from '../../data/pageLibrary';
 import { OpeningPage } from '../../parts/OpeningPage';
 import { SceneHeader } from '../../parts/SceneHeader';
@@ -20,13 +15,14 @@ import { FileGroup } from './FileGroup';
 import { FileList } from './FileList';
 import { FilmGroup } from './film/FilmGroup';
 import { FilmOutcome } from './film/FilmOutcome';
-
+import type { FormProps } from './formState';
+import { useFilmSettings, useOrder, useSettings } from './formState';
 import { MotionGroup } from './MotionGroup';
 import { PartGroup } from './PartGroup';
 import { Presets } from './Presets';
 import { SeamTable } from './SeamTable';
-import type { OfferedPart, OwnFrames, Part } from './spans';
-import { offeredParts, partOf } from './spans';
+import type { OfferedPart } from './spans';
+import { partOf } from './spans';
 import { useBake } from './useBake';
 import { WhoGroup } from './WhoGroup';
 
@@ -49,59 +45,6 @@ export function BakePage() {
       </main>
     </div>
   );
-}
-
-interface FormProps {
-  readonly scene: Scene;
-  readonly plan: Plan;
-  readonly performing: readonly CharacterPlan[];
-}
-
-/** How bakes are set, kept from visit to visit. */
-function useSettings() {
-  const [kept, setKept] = useState(keptBakes);
-  const keep = (values: Partial<KeptBakes>): void => {
-    const next = { ...kept, ...values };
-    setKept(next);
-    keepBakes(next);
-  };
-  const set = (values: Partial<BakeSettings>): void => keep({ last: { ...kept.last, ...values } });
-  return { settings: kept.last, presets: kept.presets, set, keep };
-}
-
-/** Who and which part is baked; at first everybody, and what is selected in the workbench where that is segments. */
-function useOrder({ scene, plan, performing }: FormProps, settings: BakeSettings) {
-  const selection = useAppSelector((s) => s.session.selection);
-  const [chosen, setChosen] = useState<readonly string[]>(() => performing.map((c) => c.character.id));
-  // Whoever comes from elsewhere may have said which part it is about.
-  const [asked] = useSearchParams();
-  const [part, setPart] = useState<Part>(asked.get('part') === 'regions' ? 'regions' : 'scene');
-  const [own, setOwn] = useState<OwnFrames | null>(null);
-  const parts = offeredParts(scene, plan, chosen, selection, own);
-  const current = partOf(parts, part);
-  const order: BakeOrder = { name: scene.name, characters: chosen, spans: current.spans, settings };
-  const setFrames = (frames: OwnFrames): void => {
-    setOwn(frames);
-    setPart('frames');
-  };
-  const choosePart = (next: Part): void => {
-    setPart(next);
-    const { characters } = partOf(parts, next);
-    if (characters) setChosen(characters);
-  };
-  return { order, parts, current, chosen, setChosen, choosePart, setFrames };
-}
-
-/** How films are set, kept from visit to visit. A camera follows somebody of this scene, or nobody. */
-function useFilmSettings(performing: readonly CharacterPlan[]) {
-  const [kept, setKept] = useState(keptFilm);
-  const follow = performing.some((c) => c.character.id === kept.follow) ? kept.follow : null;
-  const setFilm = (values: Partial<FilmSettings>): void => {
-    const next = { ...kept, ...values };
-    setKept(next);
-    keepFilm(next);
-  };
-  return { film: { ...kept, follow }, setFilm };
 }
 
 /** What the page makes. */
