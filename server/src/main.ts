@@ -29,6 +29,7 @@ const folder = process.env.WARPER_ROOT ?? process.cwd();
 const threads = makeThreads(fileURLToPath(new URL('./libraryWorker.mjs', import.meta.url)));
 const clips = await openClips(process.env.WARPER_LIBRARY ?? resolve(folder, 'demo/made'));
 const bakeFolder = process.env.WARPER_BAKES ?? tmpdir();
+const redis = redisOf(process.env.REDIS_URL);
 const bakes = await openBakes();
 const app = makeApp(
   { application: resolve(folder, 'web/dist'), demonstration: resolve(folder, 'demo/made') },
@@ -48,7 +49,7 @@ server.on('listening', () => {
   const actual = typeof address === 'object' && address ? address.port : port;
   const url = `http://localhost:${actual}`;
   tellStarted(
-    { url, host, queue: bakesQueue() },
+    { url, host, queue: redis === null ? 'embedded' : redisPlace(redis) },
     `Warper: ${url}/scene/lamp-round${host === LOOPBACK ? '' : `\nIt listens on ${host}: other machines may reach it.`}`,
   );
 });
@@ -69,15 +70,8 @@ endWith(async () => {
   await Promise.all([clips.close(), threads.close(), bakes.close()]);
 });
 
-/** Where bakes wait. */
-function bakesQueue(): string {
-  const redis = redisOf(process.env.REDIS_URL);
-  return redis === null ? 'embedded' : redisPlace(redis);
-}
-
 /** Bakes in threads of this process, or by workers behind Redis. */
 function openBakes(): Promise<Bakes> {
-  const redis = redisOf(process.env.REDIS_URL);
   if (redis !== null) return RedisBakes.open(redis, bakeFolder);
   const thread = fileURLToPath(new URL('./bakeThread.mjs', import.meta.url));
   return LocalBakes.open(bakeFolder, makeBakeThreads(thread, LONGEST_BAKE, jobsOf(process.env.WARPER_JOBS)));

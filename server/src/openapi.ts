@@ -24,14 +24,16 @@ const binary = {
   'model/gltf-binary': { schema: { type: 'string', format: 'binary' } },
   'text/plain': { schema: { type: 'string' } },
 };
-const fileResponses = {
-  200: { description: 'The file.', content: binary },
-  206: { description: 'A part of it.', content: binary },
+/** What is answered where a file is asked for, or a part of it. */
+const fileResponses = (content: object, conflict: string) => ({
+  200: { description: 'The file.', content },
+  206: { description: 'A part of it.', content },
   304: { description: 'It is what is known already.' },
   404: gone,
-  409: json('It has changed since it was measured.', ref('Error')),
+  409: json(conflict, ref('Error')),
   416: { description: 'There is no such part.' },
-};
+});
+const CHANGED = 'It has changed since it was measured.';
 const spans = {
   type: 'array',
   items: { type: 'object', properties: { start: { type: 'integer' }, end: { type: 'integer' } } },
@@ -97,14 +99,14 @@ export const openapi = {
       get: {
         summary: 'The file that a clip is in, as it came. Strong ETag; ranges.',
         parameters: ID,
-        responses: fileResponses,
+        responses: fileResponses(binary, CHANGED),
       },
     },
     '/characters/{id}/file': {
       get: {
         summary: 'The file that a character is in, as it came. Strong ETag; ranges.',
         parameters: ID,
-        responses: fileResponses,
+        responses: fileResponses(binary, CHANGED),
       },
     },
     '/clips/{id}/motion': {
@@ -112,13 +114,8 @@ export const openapi = {
         summary: 'A clip prepared for use. Strong ETag; ranges.',
         parameters: [...ID, ...parametersOf(motionRules, 'query')],
         responses: {
-          200: { description: 'The motion.', content: binary },
-          206: { description: 'A part of the file.', content: binary },
-          304: { description: 'It is what is known already.' },
+          ...fileResponses(binary, 'A file of it has changed since it was measured.'),
           400: refused,
-          404: gone,
-          409: json('A file of it has changed since it was measured.', ref('Error')),
-          416: { description: 'There is no such part.' },
           503: json('Too much to do at once; try again.', ref('Error')),
         },
       },
@@ -175,15 +172,7 @@ export const openapi = {
       get: {
         summary: 'A file that a bake has made. Strong ETag; ranges.',
         parameters: [...BAKE_ID, FILE_NAME],
-        responses: {
-          200: { description: 'The file.', content: bakedFile },
-          206: { description: 'A part of it.', content: bakedFile },
-          304: { description: 'It is what is known already.' },
-          404: gone,
-          409: json('The bake is not done yet.', ref('Error')),
-          416: { description: 'There is no such part.' },
-          503: noQueue,
-        },
+        responses: { ...fileResponses(bakedFile, 'The bake is not done yet.'), 503: noQueue },
       },
     },
   },
