@@ -22,6 +22,7 @@ const flow = [
   'plan',
   'compile',
   'evaluate',
+  'staging',
   'footlock',
   'edit',
   'posing',

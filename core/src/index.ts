@@ -115,6 +115,10 @@ export { KEY_CURVES, ROOT_CURVES } from './scene/keys';
 export type { Lane, LaneState, LayerLane, LayerSpan, RootFeet } from './scene/lane';
 export { PLAIN_LANE, PLAIN_LAYER } from './scene/lane';
 export type { FrameSpan, Marker } from './scene/marker';
+export type { Prop, PropShape } from './scene/prop';
+export { PROP_SHAPES, PROP_SIZE, propSchema } from './scene/prop';
+export type { Grip, Hold, PerAxis, Reach, Tether } from './scene/tether';
+export { PLAIN_HOLD, PLAIN_REACH, REACHING, TETHER_KINDS, inHoldingOrder } from './scene/tether';
 export type { Scene } from './scene/scene';
 export { SCENE_VERSION, emptyScene } from './scene/scene';
 export { parseScene } from './scene/schema';
@@ -152,6 +156,7 @@ export { applyDifferences, applyEdit, describeEdit, edit } from './edit/edit';
 export type { SegmentValues } from './edit/edits/change';
 export type { CharacterValues } from './edit/edits/changeCharacter';
 export type { LayerValues } from './edit/edits/changeLayer';
+export type { TetherValues } from './edit/edits/changeTether';
 export { moveAbout, moveOnFloor } from './edit/floorEdits';
 export { repeatsLoop } from './edit/sceneEditor';
 

@@ -242,6 +242,9 @@ export function bake(plan: CharacterPlan, sceneRate: Rate, options: BakeOptions 
   }
 }
 
-function translatedJoints(plan: CharacterPlan): Int32Array {
-  return plan.segments[0]?.clip.translated ?? Int32Array.of(plan.skeleton.rootBone);
+/** The joints whose places change: those that the clips move, and those that somebody moves alone. */
+function translatedJoints({ segments, skeleton, staging }: CharacterPlan): Int32Array {
+  const own = segments[0]?.clip.translated ?? Int32Array.of(skeleton.rootBone);
+  const moved = staging?.joints.map((i) => staging.holds[i]!.held).filter((j) => !own.includes(j)) ?? [];
+  return moved.length > 0 ? Int32Array.of(...own, ...moved.sort((a, b) => a - b)) : own;
 }

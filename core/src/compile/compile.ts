@@ -20,6 +20,7 @@ import { laneSpan, layOut, requireClip } from '../timeline/lane';
 import type { MadeLayer } from './compileLayer';
 import { compileLayer } from './compileLayer';
 import type { Looking } from './linkLooks';
+import { createStaging } from './stageAll';
 import { bodyLooks } from './bodyLooks';
 import { linkLooks } from './linkLooks';
 import type { CharacterPlan, Plan } from '../plan/plan';
@@ -98,6 +99,7 @@ export interface Compiler {
 export function createCompiler(library: Library): Compiler {
   let made = new Map<string, Made>();
   let looking = new Map<string, Looking>();
+  let stage = createStaging();
   let last: Rate | null = null;
   return {
     compile: (scene) => {
@@ -120,18 +122,16 @@ export function createCompiler(library: Library): Compiler {
       made = next;
       last = rate;
       looking = linkAll(next, looking);
-      const characters = [...next].map(([id, m]) => looking.get(id)?.plan ?? m.plan);
-      const used = characters.filter((c) => c.segments.length > 0);
-      return {
-        rate,
-        characters,
-        start: used.reduce((least, c) => Math.min(least, c.start), used[0]?.start ?? 0),
-        end: used.reduce((most, c) => Math.max(most, c.end), 0),
-      };
+      const alone = [...next].map(([id, m]) => looking.get(id)?.plan ?? m.plan);
+      const used = alone.filter((c) => c.segments.length > 0);
+      const start = used.reduce((least, c) => Math.min(least, c.start), used[0]?.start ?? 0);
+      const end = used.reduce((most, c) => Math.max(most, c.end), 0);
+      return { rate, characters: stage(scene, alone, start, end), start, end };
     },
     drop: () => {
       made = new Map();
       looking = new Map();
+      stage = createStaging();
       library.memory.drop();
     },
   };
@@ -264,6 +264,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     leadIn: segments.length > 0 ? character.leadIn : 0,
     rest: standingRestPose(skeleton),
     looks: [],
+    staging: null,
     layers: before && sameList(before.plan.layers, layerPlans) ? before.plan.layers : layerPlans,
     start: segments.length > 0 ? span.start - character.leadIn : span.start,
     end: span.end,

@@ -25,6 +25,7 @@ import type { Dial } from '../clip/dials';
 import { DIALS } from '../clip/dials';
 import { ROOT_CURVES } from '../scene/keys';
 import { PLAIN_LOOK } from '../scene/look';
+import { PLAIN_HOLD, PLAIN_REACH } from '../scene/tether';
 import type { Join, SeamPlacing, Stepping } from '../scene/seam';
 
 const segment = fc.constantFrom('a', 'b', 'c', 'e', 'f', 'g');
@@ -39,6 +40,35 @@ const look = fc.constantFrom(
   { ...PLAIN_LOOK, at: { character: 'd' } },
   { ...PLAIN_LOOK, lag: 0, at: { character: 'c' } },
 );
+
+const aTether: fc.Arbitrary<Edit> = fc
+  .record({
+    id: fc.constantFrom('t1', 't2', 't3'),
+    forth: fc.boolean(),
+    joint: fc.constantFrom(null, 'head', 'rightLowerArm'),
+    kind: fc.constantFrom('hold' as const, 'hold' as const, 'reach' as const),
+    start: fc.nat(60),
+    frames: fc.option(fc.integer({ min: 1, max: 60 })),
+    fadeIn: fc.nat(6),
+    fadeOut: fc.nat(6),
+    held: fc.constantFrom(null, 'spine', 'leftUpperArm'),
+    jointOnly: fc.boolean(),
+    after: fc.constantFrom('stay' as const, 'return' as const),
+    places: fc.constantFrom([true, true, true] as const, [true, false, false] as const),
+    directions: fc.constantFrom('world', 'floor', 'parent', 'own'),
+  })
+  .map(({ id, forth, kind, frames, held, jointOnly, after, places, directions, ...common }): Edit => {
+    const [child, parent] = forth ? ['c', 'd'] : ['d', 'c'];
+    const end = frames && common.start + frames;
+    const tether = { ...common, id, name: id, child, parent, end };
+    return {
+      type: 'tether',
+      tether:
+        kind === 'reach'
+          ? { ...PLAIN_REACH, ...tether, limb: 'leftFoot' }
+          : { ...PLAIN_HOLD, ...tether, held, jointOnly, after, places, directions },
+    };
+  });
 
 /** Edits of what a plan is made from, beyond those of arranging. */
 const anySetting: fc.Arbitrary<Edit> = fc.oneof(
@@ -63,6 +93,8 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
       fc.record({ look }),
     ),
   }),
+  { weight: 2, arbitrary: aTether },
+  fc.record({ type: is('remove tether'), tether: fc.constantFrom('t1', 't2', 't3') }),
   fc.record({ type: is('foot-lock'), character, on: fc.boolean() }),
   fc.record({ type: is('start character'), character, start: fc.option(place) }),
   fc.record({

@@ -8,7 +8,7 @@ import { PLAIN_CHARACTER } from '../scene/character';
 import type { Skeleton } from '../skeleton/skeleton';
 import { makeHoldScratch } from '../steps/footHolds';
 
-/** The plan of a nameless character that performs the given segments, with neither layers nor held feet. */
+/** The plan of a nameless character that performs the given segments, with neither layers, held feet nor tethers. */
 export function standAlone(
   skeleton: Skeleton,
   rate: Rate,
@@ -26,6 +26,7 @@ export function standAlone(
     leadIn,
     rest: standingRestPose(skeleton),
     looks: [],
+    staging: null,
     layers: [],
     start: (segments[0]?.start ?? 0) - leadIn,
     end: segments.at(-1)?.end ?? 0,

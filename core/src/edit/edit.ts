@@ -12,6 +12,8 @@ import { changeCharacter } from './edits/changeCharacter';
 import { changeGroup } from './edits/changeGroup';
 import { changeLane } from './edits/changeLane';
 import { changeLayer } from './edits/changeLayer';
+import { changeProp } from './edits/changeProp';
+import { changeTether } from './edits/changeTether';
 import { cut } from './edits/cut';
 import { duplicate } from './edits/duplicate';
 import { footLock } from './edits/footLock';
@@ -43,6 +45,7 @@ import { remove } from './edits/remove';
 import { removeCharacter } from './edits/removeCharacter';
 import { removeLayer } from './edits/removeLayer';
 import { removeMarker } from './edits/removeMarker';
+import { removeTether } from './edits/removeTether';
 import { renameScene } from './edits/renameScene';
 import { reorder } from './edits/reorder';
 import { repeat } from './edits/repeat';
@@ -55,6 +58,7 @@ import { steps } from './edits/steps';
 import { stretch } from './edits/stretch';
 import { swap } from './edits/swap';
 import { switchOff } from './edits/switchOff';
+import { tether } from './edits/tether';
 import { trim } from './edits/trim';
 import { ungroup } from './edits/ungroup';
 import { widenSeam } from './edits/widenSeam';
@@ -72,6 +76,8 @@ const KINDS = [
   changeGroup,
   changeLane,
   changeLayer,
+  changeProp,
+  changeTether,
   cut,
   duplicate,
   footLock,
@@ -104,6 +110,7 @@ const KINDS = [
   removeCharacter,
   removeLayer,
   removeMarker,
+  removeTether,
   renameScene,
   reorder,
   repeat,
@@ -116,6 +123,7 @@ const KINDS = [
   stretch,
   swap,
   switchOff,
+  tether,
   trim,
   ungroup,
   widenSeam,

@@ -12,9 +12,11 @@ const TO_REST = 0.5;
 
 /** Writes the rest pose of a character without segments, where it is to start. */
 export function restAtStart(plan: CharacterPlan, out: PoseBuffer): ScenePose {
-  const { start } = plan.character;
+  const { start, prop } = plan.character;
   out.root.set(start ? [start.x, start.z, (start.heading * Math.PI) / 180] : plan.rest.root);
-  return restOn(out.root, plan, out);
+  const pose = restOn(out.root, plan, out);
+  if (prop) pose.translations[plan.skeleton.rootBone * 3 + 1]! += prop.raised;
+  return pose;
 }
 
 /** Writes the rest pose standing on a root. */

@@ -26,6 +26,7 @@ import type { BlendBranch } from './blendPoses';
 import type { Landings } from './landings';
 import type { MadeStep } from './madeStep';
 import type { Settle } from './settlePose';
+import type { StagingPlan } from './tethers';
 
 /** A solved fit, and why it is another than the one asked for (null where it is not). */
 export interface SolvedFit {
@@ -290,7 +291,9 @@ export interface CharacterPlan {
   readonly looks: readonly BodyLookPlan[];
   /** Bottom first. */
   readonly layers: readonly LayerPlan[];
-  /** First frame, that of the lead-in, and the one after the last; equal without segments. */
+  /** What others decide of its place; null where it is on its own. */
+  readonly staging: StagingPlan | null;
+  /** First frame, that of the lead-in, and the one after the last; those of the scene for a prop, equal for others without segments. */
   readonly start: number;
   readonly end: number;
   /** Memory for crossfades and layers; overwritten by every evaluation. */

@@ -16,13 +16,16 @@ export const areFeetHeld = (
 export const upToLayer = (plan: CharacterPlan, count: number): CharacterPlan =>
   count >= plan.layers.length ? plan : plan.memory.recall(lowest, plan, count);
 
-/** What a performance is without its layers, and without what its head follows. */
+/** What a performance is without its layers, without what its head follows, and as if nobody held it. */
 export const onBodyLane = (plan: CharacterPlan): CharacterPlan =>
-  plan.looks.length === 0 ? upToLayer(plan, 0) : plan.memory.recall(unlooked, upToLayer(plan, 0));
+  plan.looks.length === 0 && !plan.staging
+    ? upToLayer(plan, 0)
+    : plan.memory.recall(alone, upToLayer(plan, 0));
 
-const unlooked = derivation('body lane', 50, (_, plan: CharacterPlan): CharacterPlan => ({
+const alone = derivation('body lane', 50, (_, plan: CharacterPlan): CharacterPlan => ({
   ...plan,
   looks: [],
+  staging: null,
 }));
 
 const lowest = derivation('lowest layers', 50, (_, plan: CharacterPlan, count: number): CharacterPlan => {
@@ -30,6 +33,8 @@ const lowest = derivation('lowest layers', 50, (_, plan: CharacterPlan, count: n
   return {
     ...plan,
     layers,
+    // What is held when a tether begins depends on the layers.
+    staging: plan.staging && { ...plan.staging, taken: [], reached: [], left: [] },
     holdsFeet: areFeetHeld(plan.character, plan.segments, layers),
     locks: new Array<undefined>(plan.segments.length),
     rootFrames: new Array<undefined>(layers.length),

@@ -6,6 +6,8 @@ import { given, plainOf, setting } from './fields';
 import type { FloorPlace } from './floor';
 import type { Look } from './look';
 import { lookSchema, scaledLook } from './look';
+import type { Prop } from './prop';
+import { propSchema } from './prop';
 import { id, place, text, yes, scaledFrames } from './rules';
 
 /** What is known of a body that performs. */
@@ -26,6 +28,8 @@ export const CHARACTER_FIELDS = {
   dials: setting<Dials>({}, dialsSchema, { called: 'posture', since: 9 }),
   /** What its head follows in the whole performance; null nothing. */
   look: setting<Look | null>(null, lookSchema.allow(null), { since: 11, scaled: scaledLook }),
+  /** What it is, where it is a prop; null for somebody who performs. */
+  prop: setting<Prop | null>(null, propSchema.allow(null), { since: 12 }),
   /** Frames before its first segment in which it eases out of the rest pose. */
   leadIn: setting<number>(0, Joi.number().integer().min(0).max(100_000), { since: 4, scaled: scaledFrames }),
   /** What is drawn of it. */

@@ -18,6 +18,8 @@ import type { Segment } from './segment';
 import type { ShotSize } from './thresholds';
 import { shotSize } from './thresholds';
 import { SEGMENT_FIELDS } from './segment';
+import type { Tether } from './tether';
+import { TETHER_KINDS } from './tether';
 
 const steps = record(
   Joi.object().pattern(
@@ -41,6 +43,8 @@ const CONTENT_FIELDS = {
   /** The user's own steps: by clip and joint name, spans of samples [start, end) in which the joint is planted. */
   steps: setting<Readonly<Record<string, OwnSteps>>>({}, steps, { since: 3 }),
   groups: setting<Readonly<Record<string, SegmentGroup>>>({}, record(schemaOf(GROUP_FIELDS)), { since: 4 }),
+  /** Who or what is held by whom, or reaches for what. */
+  tethers: setting<Readonly<Record<string, Tether>>>({}, record(kindsSchema(TETHER_KINDS)), { since: 12 }),
   /** By frame. */
   markers: setting<readonly Marker[]>([], Joi.array().items(schemaOf(MARKER_FIELDS)).max(10_000), {
     since: 4,

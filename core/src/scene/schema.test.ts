@@ -113,6 +113,21 @@ describe('documents of older versions', () => {
     expect(layers.map(({ pair, look }) => [pair, look !== null])).toEqual([[null, true]]);
   });
 
+  it('that knew of no props and tethers are performed as they were', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v11.json', import.meta.url), 'utf8'),
+    );
+    expect(old.version).toBe(11);
+    const { characters, tethers, ...rest } = parseScene(old);
+    expect(tethers).toEqual({});
+    const { characters: _, ...others } = old;
+    expect(rest).toEqual({ ...others, version: SCENE_VERSION });
+    for (const { prop, ...character } of Object.values(characters)) {
+      expect(prop).toBeNull();
+      expect(character).toEqual(old.characters[character.id]);
+    }
+  });
+
   it('whose layers knew no keys of dials, and looked at nothing, are performed as they were', () => {
     const old = JSON.parse(
       readFileSync(new URL('../testing/fixtures/scene-v9.json', import.meta.url), 'utf8'),

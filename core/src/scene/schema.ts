@@ -7,6 +7,7 @@ import type { Scene } from './scene';
 import { SCENE_FIELDS, SCENE_VERSION } from './scene';
 import type { Segment } from './segment';
 import { SEGMENT_FIELDS, segmentSchema, settingsText } from './segment';
+import { findRing, ringMessage } from './tether';
 
 const sceneSchema = schemaOf(SCENE_FIELDS);
 
@@ -88,9 +89,11 @@ function checkSegments(segments: Scene['segments']): void {
 
 /** Every id that is named must exist, and be named once. */
 function checkReferences(scene: Scene): void {
-  const missing = (what: string, path: string): never => {
-    throw new InputError('scene', `The scene names ${what}, which it does not have.`, { place: { path } });
+  const refuse = (message: string, path: string): never => {
+    throw new InputError('scene', message, { place: { path } });
   };
+  const missing = (what: string, path: string): never =>
+    refuse(`The scene names ${what}, which it does not have.`, path);
   const used = new Set<string>();
   for (const lane of Object.values(scene.lanes)) {
     if (!scene.characters[lane.character])
@@ -105,6 +108,13 @@ function checkReferences(scene: Scene): void {
       used.add(segment);
     }
   }
+  for (const { id, name, child, parent } of Object.values(scene.tethers)) {
+    for (const character of [child, parent])
+      if (!scene.characters[character]) missing(`character ${character}`, `tethers.${id}`);
+    if (child === parent) refuse(`The tether ${name} holds something to itself.`, `tethers.${id}`);
+  }
+  const ring = findRing(scene.tethers);
+  if (ring) refuse(ringMessage(scene, ring), 'tethers');
   for (const c of scene.characterOrder) if (!scene.characters[c]) missing(`character ${c}`, 'characterOrder');
   for (const l of scene.laneOrder) if (!scene.lanes[l]) missing(`lane ${l}`, 'laneOrder');
   const grouped = new Set<string>();

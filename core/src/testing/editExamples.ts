@@ -3,7 +3,10 @@ import { PLAIN_LIMITS } from '../scene/choice';
 import { PLAIN_CHARACTER } from '../scene/character';
 import { PLAIN_LAYER } from '../scene/lane';
 import type { LayerLane } from '../scene/lane';
+import type { Prop } from '../scene/prop';
 import type { Scene } from '../scene/scene';
+import type { Hold } from '../scene/tether';
+import { PLAIN_HOLD } from '../scene/tether';
 import { segmentOf } from './scenes';
 import { spans, turn, two, walk } from './arranging';
 import type { Edit } from '../edit/edit';
@@ -25,6 +28,18 @@ const still = { frame: 12, value: 0.1, curve: 'flat', tangent: null, into: null 
 const nodding = {
   keys: { spine: [upright, { ...upright, frame: 17 }] },
   rootKeys: { up: [still, { ...still, frame: 17 }] },
+};
+
+const crate: Prop = { shape: 'box', size: [0.4, 0.3, 0.4], colour: '#8a6b4a', raised: 0 };
+const held: Hold = {
+  ...PLAIN_HOLD,
+  id: 't',
+  name: 'carry',
+  child: 'c',
+  parent: 'd',
+  joint: 'head',
+  start: 10,
+  end: 40,
 };
 
 // The scene: a[0,90) b[82,122) c[114,174) on lane l; e, f on lane m of the Visitor; g on its layer y.
@@ -395,6 +410,30 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     does: (s) => [s.rate, spans(s)],
     gives: [60, 'a[0,180) b[164,244) c[228,348)'],
   },
+  tether: {
+    edit: { tether: { ...held, id: 'u', name: ' Led ', child: 'c', parent: 'd', muted: true, kind: 'hold' } },
+    name: 'tether of Keeper to Visitor',
+    does: (s) => s.tethers.u,
+    gives: expect.objectContaining({ name: 'Led', child: 'c', parent: 'd', start: 10, end: 40 }),
+  },
+  'change tether': {
+    edit: { tether: 't', values: { end: null, places: [true, false, true] } },
+    name: 'end and places of the tether carry',
+    does: (s) => s.tethers.t,
+    gives: expect.objectContaining({ end: null, places: [true, false, true] }),
+  },
+  'remove tether': {
+    edit: { tether: 't' },
+    name: 'removal of the tether carry',
+    does: (s) => s.tethers,
+    gives: {},
+  },
+  'change prop': {
+    edit: { character: 'd', body: 'other', prop: { ...crate, raised: 0.5 } },
+    name: 'shape of Visitor',
+    does: (s) => [s.characters.d?.body, s.characters.d?.prop?.raised],
+    gives: ['other', 0.5],
+  },
   several: {
     edit: {
       label: 'a walk round',
@@ -412,7 +451,9 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
 /** The scene that the examples change, with what they name. */
 export const known: Scene = {
   ...two,
+  characters: { ...two.characters, d: { ...two.characters.d!, prop: crate } },
   lanes: { ...two.lanes, y: { ...(two.lanes.y as LayerLane), ...nodding } },
+  tethers: { t: held },
   groups: { K: { id: 'K', name: 'kept', members: ['b', 'f'], folded: false, muted: false } },
   markers: [{ id: 'q', name: 'wave', frame: 40, end: null }],
 };

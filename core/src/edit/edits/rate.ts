@@ -11,6 +11,8 @@ import { rate as rateRule } from '../../scene/rules';
 import type { Scene } from '../../scene/scene';
 import type { Segment } from '../../scene/segment';
 import { MAX_SPEED, scaleSegment } from '../../scene/segment';
+import type { Tether } from '../../scene/tether';
+import { scaledTether } from '../../scene/tether';
 import type { Placed } from '../../timeline/lane';
 import { defineEdit } from '../defineEdit';
 import { snapshot } from '../snapshot';
@@ -64,6 +66,8 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
   }
   for (const character of Object.values(scene.characters))
     Object.assign(character, scaledFields(snapshot<Character>(character), CHARACTER_FIELDS, factor));
+  for (const [id, tether] of Object.entries(scene.tethers))
+    scene.tethers[id] = castDraft(scaledTether(snapshot<Tether>(tether), factor));
   scene.markers = scene.markers.map((m) => {
     const frame = scaled(m.frame);
     return { ...m, frame, end: m.end === null ? null : Math.max(frame + 1, scaled(m.end)) };

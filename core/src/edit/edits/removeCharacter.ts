@@ -2,7 +2,7 @@ import { characterName, defineEdit, rule } from '../defineEdit';
 import { looksAt } from '../../scene/look';
 import { lookup } from '../lookup';
 
-/** Removes a character with its lanes and all that is on them; nobody looks at it any more. */
+/** Removes a character with its lanes and all that is on them; nobody looks at it, holds it or is held by it any more. */
 export interface RemoveCharacter {
   readonly type: 'remove character';
   readonly character: string;
@@ -21,6 +21,8 @@ export const removeCharacter = defineEdit<RemoveCharacter>({
       for (const segment of lane.segments) delete scene.segments[segment];
       delete scene.lanes[lane.id];
     }
+    for (const { id, child, parent } of Object.values(scene.tethers))
+      if (child === character || parent === character) delete scene.tethers[id];
     scene.laneOrder = scene.laneOrder.filter((l) => scene.lanes[l]);
     delete scene.characters[character];
     scene.characterOrder = scene.characterOrder.filter((c) => c !== character);
