@@ -5,7 +5,7 @@ export const PROP_SHAPES = [
   'box',
   'ball',
   'cylinder',
-  'board',
+  'plane',
   'stair',
   'bench',
   'rope line',

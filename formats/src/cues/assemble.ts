@@ -1,4 +1,14 @@
-import type { ChoiceLimits, Clip, Edit, Join, Rate, Scene, SeamPlacing, Segment } from '@warper/core';
+import type {
+  ChoiceLimits,
+  Clip,
+  Edit,
+  Join,
+  Rate,
+  Scene,
+  SeamPlacing,
+  Segment,
+  Skeleton,
+} from '@warper/core';
 import {
   InputError,
   PLAIN_CHARACTER,
@@ -20,7 +30,11 @@ import type { Body } from '../imported';
 import { filesBeside, packGltf } from '../gltf/pack';
 import { MotionLibrary } from '../library';
 import { characterId, cueId, layerEdits, lookEdits, pairEdits } from './assembleLayers';
+import { propFile } from '../props/propFile';
 import { partSegment } from './part';
+import { propOf } from './propSheet';
+import type { Tethered } from './tetherSheet';
+import { tetherEdits } from './tetherSheet';
 import type { PlacedEdit } from './placedEdit';
 import { applyPlaced } from './placedEdit';
 import type { CuePart } from './partSheet';
@@ -49,8 +63,13 @@ export async function assembleCues(
   const rate = parseRate(sheet.rate);
   const edits: PlacedEdit[] = [];
   for (const file of sheet.bridges ?? []) await library.add(await loadWhole(file, load), file);
-  for (const [i, entry] of sheet.characters.entries())
-    edits.push(...(await characterEdits(entry, i, rate, load, library, sheet.seams === 'auto')));
+  const cast: Tethered[] = [];
+  for (const [i, entry] of sheet.characters.entries()) {
+    const own = await characterEdits(entry, i, rate, load, library, sheet.seams === 'auto');
+    edits.push(...own.edits);
+    cast.push({ id: characterId(i), name: entry.name, skeleton: own.skeleton });
+  }
+  edits.push(...tetherEdits(sheet.tethers ?? [], cast));
   edits.push(...lookEdits(sheet.characters), ...pairEdits(sheet.characters));
   const name = sheet.name ?? sheet.characters.map((c) => c.name).join(', ');
   return { scene: applyPlaced(emptyScene(name, sheet.rate), edits, library), library };
@@ -63,10 +82,16 @@ async function characterEdits(
   load: LoadFile,
   library: MotionLibrary,
   auto: boolean,
-): Promise<PlacedEdit[]> {
+): Promise<{ readonly edits: readonly PlacedEdit[]; readonly skeleton: Skeleton }> {
   const path = `characters[${index}]`;
   const id = characterId(index);
+  const cues = entry.cues ?? [];
+  const prop = entry.prop ? propOf(entry.prop) : null;
   let body: Body | null = null;
+  if (prop && prop.shape !== 'own file') {
+    const source = await library.add(await propFile(prop), `${prop.shape}.glb`);
+    body = defined(source.imported.bodies[0]);
+  }
   if (entry.body !== undefined) {
     const source = await library.add(await loadWhole(entry.body, load), entry.body, entry.scale);
     body = source.imported.bodies.find((b) => b.skinned) ?? defined(source.imported.bodies[0]);
@@ -80,9 +105,9 @@ async function characterEdits(
     return clip;
   };
   const clips: Clip[] = [];
-  for (const [j, cue] of entry.cues.entries()) clips.push(await open(cue, `${path}.cues[${j}]`));
+  for (const [j, cue] of cues.entries()) clips.push(await open(cue, `${path}.cues[${j}]`));
   body ??= library.bodyOfClip(defined(clips[0]));
-  for (const [j, cue] of entry.cues.entries())
+  for (const [j, cue] of cues.entries())
     if (!cue.otherLegs) refuseOtherLegs(`${path}.cues[${j}]`, cue, defined(clips[j]), body);
   const lane = `${id}body`;
   const layers = await layerEdits(entry.layers ?? [], id, path, open);
@@ -95,13 +120,15 @@ async function characterEdits(
     start: entry.start ? { ...ORIGIN, ...entry.start } : null,
     footLock: entry.footLock ?? false,
     dials: entry.dials ?? {},
+    prop,
   };
-  return [
+  const edits: PlacedEdit[] = [
     { path, edit: { type: 'add character', character, lane } },
-    ...beatEdits(entry.cues, clips, { lane, id, path, rate, auto }),
+    ...beatEdits(cues, clips, { lane, id, path, rate, auto }),
     ...layers,
     ...steps,
   ];
+  return { edits, skeleton: body.skeleton };
 }
 
 /** Refuses a cue whose clip was recorded on other legs than the character's. */

@@ -71,7 +71,7 @@ function layerOf(layer: CueLayer, id: string, character: string): LayerLane {
  */
 export function lookEdits(characters: readonly CueCharacter[]): PlacedEdit[] {
   const names = characters.map((c) => c.name);
-  return characters.flatMap(({ look, cues, layers = [] }, c): PlacedEdit[] => {
+  return characters.flatMap(({ look, cues = [], layers = [] }, c): PlacedEdit[] => {
     const id = characterId(c);
     const edits: PlacedEdit[] = [];
     const add = (asked: CueLook | undefined, path: string, edit: (look: Look) => Edit): void => {

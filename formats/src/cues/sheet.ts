@@ -6,6 +6,10 @@ import type { CueLayer } from './layerSheet';
 import { checkLayer } from './layerSheet';
 import type { CueLook } from './lookSheet';
 import { checkLook } from './lookSheet';
+import type { CueProp } from './propSheet';
+import { checkProp } from './propSheet';
+import type { CueTether } from './tetherSheet';
+import { checkTether } from './tetherSheet';
 import type { CuePart } from './partSheet';
 import { PART, checkPart, checkRising, rulesFor } from './partSheet';
 
@@ -20,6 +24,8 @@ export interface CueSheet {
   /** Files whose clips may be put between two that do not join, beside those of the cues. */
   readonly bridges?: readonly string[];
   readonly characters: readonly CueCharacter[];
+  /** Who or what is held by whom, or reaches for what. */
+  readonly tethers?: readonly CueTether[];
 }
 
 /** One character's beats. */
@@ -33,7 +39,10 @@ export interface CueCharacter {
   readonly dials?: Dials;
   /** What the head follows throughout. */
   readonly look?: CueLook;
-  readonly cues: readonly Cue[];
+  /** What it is, where it is a prop. */
+  readonly prop?: CueProp;
+  /** May be left out of a prop. */
+  readonly cues?: readonly Cue[];
   /** Bottom first. */
   readonly layers?: readonly CueLayer[];
 }
@@ -83,6 +92,7 @@ const KEYS = {
     seams: Joi.valid('plain', 'auto'),
     bridges: Joi.array().items(word).max(1000),
     characters: Joi.array().min(1).max(1000).required(),
+    tethers: Joi.array().max(10_000),
   },
   character: {
     name: word.required(),
@@ -92,7 +102,8 @@ const KEYS = {
     footLock: Joi.boolean(),
     dials: dialsSchema,
     look: Joi.object(),
-    cues: Joi.array().min(1).max(100_000).required(),
+    prop: Joi.object(),
+    cues: Joi.array().min(1).max(100_000),
     layers: Joi.array().max(1000),
   },
   start: { x: metres, z: metres, heading: metres },
@@ -133,11 +144,16 @@ export function parseCueSheet(value: unknown): CueSheet {
     const character = check<CueCharacter>(raw, KEYS.character, path);
     if (character.start) check(character.start, KEYS.start, `${path}.start`);
     checkLook(character.look, `${path}.look`);
-    character.cues.forEach((cue, j) =>
+    checkProp(character.prop, `${path}.prop`);
+    if (!character.cues && !character.prop) failAt(path)('Whoever is no prop needs cues.', 'cues');
+    if (character.prop && (character.prop.shape === 'own file') !== (character.body !== undefined))
+      failAt(path)('A prop is made in code, or is "own file" and names its body.', 'body');
+    character.cues?.forEach((cue, j) =>
       checkCue(check<Cue>(cue, KEYS.cue, `${path}.cues[${j}]`), j, `${path}.cues[${j}]`),
     );
     character.layers?.forEach((layer, j) => checkLayer(layer, `${path}.layers[${j}]`));
   });
+  sheet.tethers?.forEach((tether, i) => checkTether(tether, `tethers[${i}]`));
   return sheet;
 }
 

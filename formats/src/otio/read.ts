@@ -130,7 +130,7 @@ export function otioCues(value: unknown): CueSheet {
   const fps = framesPerSecond(parseRate(rate));
   const characters = videos.flatMap(({ track, path }, i) => {
     const character = characterOf(track, path, i, fps);
-    return character.cues.length > 0 ? [character] : [];
+    return character.cues?.length ? [character] : [];
   });
   if (characters.length === 0) throw fail('tracks', 'No video track of the timeline has a clip.');
   return parseCueSheet({ format: 'warper-cues', version: 1, rate, ...(name ? { name } : {}), characters });
