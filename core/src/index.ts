@@ -27,6 +27,7 @@ export { requireLikeLegs } from './skeleton/likeLegs';
 export { allowOtherLegs } from './edit/allowOtherLegs';
 export type { PosedJoint } from './posing/posing';
 export { limbEndingAt } from './skeleton/limbs';
+export { palmOf } from './skeleton/palm';
 export { poseEdit, reachedPose, turnedPose } from './posing/posing';
 export { posedAt } from './posing/posedAt';
 export type { BodyPart, KeptLimbs } from './posing/bodyMoves';

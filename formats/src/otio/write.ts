@@ -38,7 +38,7 @@ export function otioTimeline(scene: Scene, plan: Plan, library: MotionLibrary): 
         marked_range: range(time(m.frame, rate), time(m.end === null ? 0 : m.end - m.frame, rate)),
         metadata: {},
       })),
-      children: plan.characters.filter((c) => c.end > c.start).map((c) => track(c, work)),
+      children: plan.characters.filter((c) => c.segments.length > 0).map((c) => track(c, work)),
     },
   };
 }

@@ -7,12 +7,12 @@ import type { Preferences } from '../data/preferences';
 export type TimeUnit = 'seconds' | 'timecode' | 'frames';
 
 /**
- * What is in hand: a segment and others with it, the seam before a segment, a character, a layer, a group, a marker, or the
- * scene itself.
+ * What is in hand: a segment and others with it, the seam before a segment, a character or prop, a layer, a group, a marker, a tether, or
+ * the scene itself.
  */
 export type Selection =
   | { readonly kind: 'segment'; readonly id: string; readonly with?: readonly string[] }
-  | { readonly kind: 'seam' | 'character' | 'layer' | 'group' | 'marker'; readonly id: string }
+  | { readonly kind: 'seam' | 'character' | 'layer' | 'group' | 'marker' | 'tether'; readonly id: string }
   | { readonly kind: 'scene' };
 
 /** What dragging an edge of a segment does: show more or less of its clip, play it more often, or slower and faster. */
@@ -96,6 +96,8 @@ export interface SessionState {
   readonly copiedKeys: Readonly<Record<string, readonly AnyKey[]>> | null;
   /** The frames around a seam that play over and over from two sides; null for what is played else. */
   readonly seamLoop: SeamLoop | null;
+  /** Which joint of the tether in hand is picked in the view: the one that holds, or the one that is held; null for none. */
+  readonly picking: 'joint' | 'held' | null;
 }
 
 /** Keys of a layer: frames by the ids of their lists. */
@@ -215,6 +217,7 @@ const initialState = {
   copiedPose: null,
   posing: 'turn',
   seamLoop: null,
+  picking: null,
 } as SessionState;
 
 /** The session once a seam is no longer played over and over. */
@@ -240,9 +243,14 @@ const slice = createSlice({
     selected: (state, { payload }: PayloadAction<Selection>) => ({
       ...afterSeamLoop(state),
       selection: payload,
+      picking: null,
       compared: null,
       keysInHand:
         payload.kind === 'layer' && payload.id === state.keysInHand?.layer ? state.keysInHand : null,
+    }),
+    picking: (state, { payload }: PayloadAction<SessionState['picking']>) => ({
+      ...state,
+      picking: payload,
     }),
     limbsKept: (state, { payload }: PayloadAction<Partial<KeptLimbs>>) => ({
       ...state,

@@ -45,7 +45,7 @@ export function Select<T extends string>(props: SelectProps<T>) {
         // A space within what is typed to find an option would press the button when it is let go.
         onKeyUp={(e) => e.key === ' ' && e.preventDefault()}
       >
-        <Parts.Value>{text}</Parts.Value>
+        <Parts.Value placeholder={text}>{text}</Parts.Value>
       </Parts.Trigger>
       {near && <OptionList options={options} />}
     </Parts.Root>

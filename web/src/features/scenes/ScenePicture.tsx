@@ -20,7 +20,7 @@ export function ScenePicture({ scene }: { scene: Scene }) {
   const { plan } = useMemo(() => compileScene(scene), [scene]);
   const root = useRef<SVGSVGElement>(null);
   const frame = useLiveFrame(root, plan);
-  const rows = plan.characters.filter((c) => c.end > c.start).slice(0, 4);
+  const rows = plan.characters.filter((c) => c.segments.length > 0).slice(0, 4);
   const height = VIEW.height / Math.max(1, rows.length);
   return (
     <svg ref={root} viewBox={`0 0 ${VIEW.width} ${VIEW.height}`} className="size-full" aria-hidden>

@@ -51,7 +51,7 @@ export function floorTrace(plan: CharacterPlan, rate: Rate): FloorTrace {
 export function* traceSteps(plan: CharacterPlan, rate: Rate): Generator<undefined, FloorTrace> {
   const known = traces.get(plan);
   if (known) return known;
-  const trace = plan.end > plan.start ? yield* makeTrace(plan, rate) : NO_TRACE;
+  const trace = plan.segments.length > 0 ? yield* makeTrace(plan, rate) : NO_TRACE;
   traces.set(plan, trace);
   return trace;
 }

@@ -1,5 +1,7 @@
-import type { CharacterPlan, LayerLane, Plan, SegmentPlan } from '@warper/core';
+import type { CharacterPlan, LayerLane, Plan, Scene, SegmentPlan } from '@warper/core';
+import type { ReactNode } from 'react';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
+import type { Selection } from '../../../store/sessionSlice';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import type { Folding } from '../../../ui/controls';
@@ -9,9 +11,11 @@ import { CharacterCard } from './CharacterCard';
 import { GroupCard, SeveralCard } from './GroupCard';
 import { MarkerCard } from './MarkerCard';
 import { LayerCard } from './LayerCard';
+import { PropCard } from './PropCard';
 import { SceneCard } from './SceneCard';
 import { SeamCard } from './SeamCard';
 import { SegmentCard } from './SegmentCard';
+import { TetherCard } from './TetherCard';
 import { DisabledSegmentCard } from './DisabledSegmentCard';
 
 /** Rendered again only with what it shows: it has some hundred parts, and a drag among curves moves one number of it. */
@@ -37,55 +41,74 @@ export function Card() {
   const aside = useRef<HTMLElement>(null);
   const folding = useFolding();
   useEffect(() => void aside.current?.scrollTo({ top: 0 }), [selection]);
-  const content = (): React.ReactNode => {
-    if (selection.kind === 'scene') return <SceneCard scene={scene} plan={plan} />;
-    if (selection.kind === 'character') {
-      const character = plan.characters.find((c) => c.character.id === selection.id);
-      return character ? <CharacterCard plan={character} /> : <SceneCard scene={scene} plan={plan} />;
-    }
-    if (selection.kind === 'group') {
-      const group = scene.groups[selection.id];
-      return group ? (
-        <GroupCard key={group.id} group={group} scene={scene} plan={plan} />
-      ) : (
-        <SceneCard scene={scene} plan={plan} />
-      );
-    }
-    if (selection.kind === 'marker') {
-      const marker = scene.markers.find((m) => m.id === selection.id);
-      return marker ? (
-        <MarkerCard key={marker.id} marker={marker} plan={plan} />
-      ) : (
-        <SceneCard scene={scene} plan={plan} />
-      );
-    }
-    if (selection.kind === 'segment' && selection.with && selection.with.length > 0)
-      return <SeveralCard scene={scene} plan={plan} />;
-    if (selection.kind === 'layer') {
-      const layer = scene.lanes[selection.id];
-      const character = plan.characters.find((c) => c.character.id === layer?.character);
-      return layer?.kind === 'layer' && character ? (
-        <CalmLayerCard key={layer.id} layer={layer} scene={scene} character={character} rate={plan.rate} />
-      ) : (
-        <SceneCard scene={scene} plan={plan} />
-      );
-    }
-    const segment = scene.segments[selection.id];
-    const place = segment && placeOf(plan, selection.id);
-    if (place && selection.kind === 'seam' && place.index > 0 && place.layer === null)
-      return <SeamCard key={selection.id} segment={segment} {...place} rate={plan.rate} />;
-    if (place) {
-      const layer = place.layer === null ? null : (scene.lanes[place.layer] as LayerLane);
-      return <SegmentCard key={selection.id} segment={segment} {...place} layer={layer} rate={plan.rate} />;
-    }
-    if (segment) return <DisabledSegmentCard key={selection.id} segment={segment} scene={scene} />;
-    return <SceneCard scene={scene} plan={plan} />;
-  };
   return (
     <aside ref={aside} aria-label="Selection" className="h-full overflow-y-auto border-l bg-raised px-4 py-3">
-      <FoldingContext value={folding}>{content()}</FoldingContext>
+      <FoldingContext value={folding}>
+        <Content selection={selection} scene={scene} plan={plan} />
+      </FoldingContext>
     </aside>
   );
+}
+
+interface ContentProps {
+  readonly selection: Selection;
+  readonly scene: Scene;
+  readonly plan: Plan;
+}
+
+/** The card of what is selected; that of the scene where it is not there. */
+function Content({ selection, scene, plan }: ContentProps): ReactNode {
+  if (selection.kind === 'scene') return <SceneCard scene={scene} plan={plan} />;
+  if (selection.kind === 'character') {
+    const character = plan.characters.find((c) => c.character.id === selection.id);
+    if (character?.character.prop) return <PropCard key={selection.id} plan={character} />;
+    return character ? <CharacterCard plan={character} /> : <SceneCard scene={scene} plan={plan} />;
+  }
+  if (selection.kind === 'group') {
+    const group = scene.groups[selection.id];
+    return group ? (
+      <GroupCard key={group.id} group={group} scene={scene} plan={plan} />
+    ) : (
+      <SceneCard scene={scene} plan={plan} />
+    );
+  }
+  if (selection.kind === 'marker') {
+    const marker = scene.markers.find((m) => m.id === selection.id);
+    return marker ? (
+      <MarkerCard key={marker.id} marker={marker} plan={plan} />
+    ) : (
+      <SceneCard scene={scene} plan={plan} />
+    );
+  }
+  if (selection.kind === 'tether') {
+    const tether = scene.tethers[selection.id];
+    return tether ? (
+      <TetherCard key={tether.id} tether={tether} scene={scene} plan={plan} />
+    ) : (
+      <SceneCard scene={scene} plan={plan} />
+    );
+  }
+  if (selection.kind === 'segment' && selection.with && selection.with.length > 0)
+    return <SeveralCard scene={scene} plan={plan} />;
+  if (selection.kind === 'layer') {
+    const layer = scene.lanes[selection.id];
+    const character = plan.characters.find((c) => c.character.id === layer?.character);
+    return layer?.kind === 'layer' && character ? (
+      <CalmLayerCard key={layer.id} layer={layer} scene={scene} character={character} rate={plan.rate} />
+    ) : (
+      <SceneCard scene={scene} plan={plan} />
+    );
+  }
+  const segment = scene.segments[selection.id];
+  const place = segment && placeOf(plan, selection.id);
+  if (place && selection.kind === 'seam' && place.index > 0 && place.layer === null)
+    return <SeamCard key={selection.id} segment={segment} {...place} rate={plan.rate} />;
+  if (place) {
+    const layer = place.layer === null ? null : (scene.lanes[place.layer] as LayerLane);
+    return <SegmentCard key={selection.id} segment={segment} {...place} layer={layer} rate={plan.rate} />;
+  }
+  if (segment) return <DisabledSegmentCard key={selection.id} segment={segment} scene={scene} />;
+  return <SceneCard scene={scene} plan={plan} />;
 }
 
 interface Place {

@@ -10,6 +10,7 @@ import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { LookGroup } from './LookGroup';
 import { LayerList } from './LayerList';
+import { TetherList } from './TetherList';
 import { Select } from '../../../ui/Select';
 
 /** What holding the feet costs: how far the furthest one is moved, and what no leg reaches. */
@@ -129,6 +130,7 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
         <DialFields dials={plan.character.dials} onChange={(dials) => change({ dials })} />
       </Group>
       <LookGroup look={plan.character.look} plan={plan} onChange={(look) => change({ look })} />
+      <TetherList id={id} />
       <LayerList plan={plan} />
       <Group title="Body">
         <p className="text-soft">

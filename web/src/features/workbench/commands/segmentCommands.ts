@@ -44,6 +44,7 @@ const remove =
     const state = getState();
     const { selection } = state.session;
     if (selection.kind === 'marker') dispatch(commit({ type: 'remove marker', marker: selection.id }));
+    else if (selection.kind === 'tether') dispatch(commit({ type: 'remove tether', tether: selection.id }));
     else {
       const ids = chosen(state);
       if (ids.length === 0) return;

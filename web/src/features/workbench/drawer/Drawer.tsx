@@ -6,19 +6,26 @@ import { Button, Choice } from '../../../ui/controls';
 import { ImportButton } from '../../../ui/ImportButton';
 import { AddCharacter } from './AddCharacter';
 import { ClipList } from './ClipList';
+import { PropList } from './PropList';
 import { useFollowers } from './useFollowers';
 
 const NONE: readonly StoredClip[] = [];
+
+const KINDS = [
+  ['clips', 'Clips'],
+  ['props', 'Props'],
+] as const;
 
 const ORDERS = [
   ['library', 'As in the library'],
   ['follows', 'Follows well'],
 ] as const;
 
-/** The clips of the library, to be searched and dragged onto a lane. */
+/** The clips of the library, to be searched and dragged onto a lane; and props, to be dragged into the view. */
 export function Drawer({ onImport }: { onImport: (files: readonly File[]) => void }) {
   const [query, setQuery] = useState('');
   const clips = useClips({ words: query, filters: [], tags: [], collection: null });
+  const [kind, setKind] = useState<'clips' | 'props'>('clips');
   const [order, setOrder] = useState<'library' | 'follows'>('library');
   const found = clips?.found ?? NONE;
   const { clips: shown, distances, name } = useFollowers(found, order === 'follows');
@@ -26,10 +33,17 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
   return (
     <aside aria-label="Library" className="flex h-full min-h-0 flex-col border-r">
       <div className="flex flex-col gap-2 px-3.5 pt-2.5 pb-2">
+        <div role="group" aria-label="What is listed" className="flex gap-2 text-note">
+          {KINDS.map(([key, name]) => (
+            <Button look="tab" key={key} aria-pressed={kind === key} onClick={() => setKind(key)}>
+              {name}
+            </Button>
+          ))}
+        </div>
         <input
           type="search"
-          aria-label="Search clips"
-          placeholder="Search clips"
+          aria-label={`Search ${kind}`}
+          placeholder={`Search ${kind}`}
           className="w-full border-b border-ink bg-transparent py-1 placeholder:text-soft"
           value={query}
           aria-description="Down goes to the clips that were found"
@@ -48,23 +62,30 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
           </AddCharacter>
           <ImportButton label="Import" fieldLabel="Files to import" className="px-2!" onFiles={onImport} />
         </div>
-        <Choice label="Order" value={order} options={ORDERS} onChange={(next) => setOrder(next)} />
-        {order === 'follows' && (
+        {kind === 'clips' && (
+          <Choice label="Order" value={order} options={ORDERS} onChange={(next) => setOrder(next)} />
+        )}
+        {kind === 'clips' && order === 'follows' && (
           <p className="text-note text-soft" role="status">
             {name ? `By how well they follow ${name}` : 'Put a clip onto a lane first.'}
           </p>
         )}
       </div>
       <div className="min-h-0 flex-1 overflow-hidden">
-        <ClipList key={`${query} ${order}`} clips={shown} distances={distances} entries={entries} />
-        {clips && shown.length === 0 && (
-          <p className="px-3.5 py-4 text-soft">
-            {clips.all.length > 0
-              ? 'No clip has all these words.'
-              : 'No clips yet: drop GLB, glTF, VRM, BVH, USD or Collada files here.'}
-          </p>
-        )}
+        {kind === 'props' && <PropList query={query} />}
+        <div className="h-full" hidden={kind !== 'clips'}>
+          <ClipList key={`${query} ${order}`} clips={shown} distances={distances} entries={entries} />
+          {clips && shown.length === 0 && <NoClips isEmpty={clips.all.length === 0} />}
+        </div>
       </div>
     </aside>
   );
 }
+
+const NoClips = ({ isEmpty }: { readonly isEmpty: boolean }) => (
+  <p className="px-3.5 py-4 text-soft">
+    {isEmpty
+      ? 'No clips yet: drop GLB, glTF, VRM, BVH, USD or Collada files here.'
+      : 'No clip has all these words.'}
+  </p>
+);

@@ -168,6 +168,7 @@ function Second({ row }: { readonly row: Row }) {
 
 function describe({ segments, plan }: Row): string {
   const count = segments.length;
+  if (plan.character.prop && count === 0) return 'prop';
   return count === 0
     ? 'no segments yet'
     : `${count} segment${count === 1 ? '' : 's'}, ${plan.end - plan.start} f`;

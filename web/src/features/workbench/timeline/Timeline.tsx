@@ -19,6 +19,7 @@ import { usePressing } from './pointer/usePressing';
 import type { Row } from './rows';
 import { rowsInSight, sameRows, timelineRows } from './rows';
 import { Ruler } from './Ruler';
+import { TetherRibbons } from './TetherRibbons';
 import { TimelineTools } from './TimelineTools';
 import type { Sight } from './useViewport';
 import { useViewport } from './useViewport';
@@ -123,6 +124,7 @@ function Content({ content, scene, plan, sight, rows, seen, rowsNow, height }: C
           <RangeShade scene={scene} ppf={ppf} />
           <Lanes scene={scene} rows={seen} sight={sight} rate={plan.rate} pressing={pressing} />
           <GroupBands scene={scene} rows={rows} ppf={ppf} />
+          <TetherRibbons scene={scene} plan={plan} rows={seen} ppf={ppf} />
           <HandMarks ppf={ppf} />
           <NewLayerPlaces rows={rows} />
         </div>

@@ -43,7 +43,7 @@ export function findBands(scene: Scene, rows: readonly Row[]): Band[] {
         from,
         to: Math.max(...own.map((s) => s.end)),
         top: row.top,
-        height: row.height,
+        height: row.height - row.below,
         count: own.length,
         indent: beside ? beside.indent + bandName(beside.group).length * LETTER.width + LETTER.around : 0,
       });

@@ -1,7 +1,8 @@
 import type { CharacterPlan, Lane, Plan, Scene, Segment, SegmentPlan } from '@warper/core';
 import { bodyLane, keyListsOf, layerLanes, defined } from '@warper/core';
 import type { Sight } from './useViewport';
-import { FOLDED_HEIGHT, KEY_ROW, LANE_HEIGHT, LAYER_HEIGHT } from './geometry';
+import { FOLDED_HEIGHT, KEY_ROW, LANE_HEIGHT, LAYER_HEIGHT, PROP_HEIGHT, TETHER_ROW } from './geometry';
+import { trackCount } from './tetherTracks';
 
 /** One row of the timeline: a lane of a character, or all its lanes folded into one. */
 export interface Row {
@@ -14,6 +15,8 @@ export interface Row {
   /** The lowest row of its character, where the heading is told. */
   readonly top: number;
   readonly height: number;
+  /** Pixels of it at the bottom in which the tethers of its character lie. */
+  readonly below: number;
 }
 
 const NONE: readonly SegmentPlan[] = [];
@@ -28,6 +31,9 @@ export function sameRows(before: readonly Row[], current: readonly Row[]): reado
   });
   return rows.length === before.length && rows.every((r, i) => r === before[i]) ? before : rows;
 }
+
+/** Pixels below the tethers of a character. */
+const BELOW_TETHERS = 3;
 
 /** Pixels below the last of a layer's lists of keys. */
 const BELOW_KEYS = 4;
@@ -54,17 +60,22 @@ export function timelineRows(scene: Scene, plan: Plan, unfolded: readonly string
         const segments = character.layers.find((l) => l.id === lane.id)?.segments ?? NONE;
         const lists = unfolded.includes(lane.id) ? keyListsOf(lane).length : 0;
         const height = LAYER_HEIGHT + (lists > 0 ? lists * KEY_ROW + BELOW_KEYS : 0);
-        add({ lane, plan: character, segments, folded, showsKeys: lists > 0, height });
+        add({ lane, plan: character, segments, folded, showsKeys: lists > 0, height, below: 0 });
       }
     }
     if (body.hidden) continue;
+    const tracks = folded ? 0 : trackCount(scene.tethers, character.character.id);
+    const below = tracks > 0 ? tracks * TETHER_ROW + BELOW_TETHERS : 0;
+    const isBare = character.character.prop !== null && body.segments.length === 0;
+    const own = folded ? FOLDED_HEIGHT : isBare ? PROP_HEIGHT : LANE_HEIGHT;
     add({
       lane: body,
       plan: character,
       segments: character.segments,
       folded,
       showsKeys: false,
-      height: folded ? FOLDED_HEIGHT : LANE_HEIGHT,
+      height: own + below,
+      below,
     });
   }
   return rows;

@@ -1,5 +1,5 @@
 import { useThree } from '@react-three/fiber';
-import type { Plan } from '@warper/core';
+import type { Plan, Scene } from '@warper/core';
 import { Scan } from 'lucide-react';
 import { useEffect } from 'react';
 import { useStore } from 'react-redux';
@@ -13,6 +13,7 @@ import { CharacterFigure } from '../../../parts/stage/CharacterFigure';
 import { Floor } from '../../../parts/stage/Floor';
 import { FloorPath } from '../../../parts/stage/FloorPath';
 import { ComparedPoses } from './ComparedPoses';
+import { FloorFinder } from './floorUnder';
 import { FloorHandles } from './FloorHandles';
 import { Ghosts } from './Ghosts';
 import { JointPicks } from './JointPicks';
@@ -22,6 +23,8 @@ import { Marks, markedSegments } from './Marks';
 import { MeasureBar, MeasureLine } from './Measure';
 import { PoseBar } from './PoseBar';
 import { PoseHandles } from './PoseHandles';
+import { TetherPicks } from './TetherPicks';
+import { TetherThread } from './TetherThread';
 import { TwoViews } from './TwoViews';
 import { useFacing } from './useFacing';
 import { FacingGrips } from './FacingGrips';
@@ -87,34 +90,13 @@ export function View() {
           <Floor theme={theme} />
           <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
           <directionalLight position={[3, 6, 4]} intensity={1.9} />
-          {seen.map((c) => (
-            <FloorPath key={`${c.character.id}-${theme}`} plan={c} rate={plan.rate} Grips={FacingGrips} />
-          ))}
-          {plan.characters.map((c) => (
-            <Marks
-              key={c.character.id}
-              segments={markedSegments(scene, c.character.id)}
-              hue={c.character.hue}
-              theme={theme}
-            />
-          ))}
-          {plan.characters.map((c) => (
-            <CharacterFigure key={c.character.id} plan={c} />
-          ))}
-          {seen.map((c) => (
-            <Ghosts key={`${c.character.id}-${theme}`} plan={c} />
-          ))}
-          {seen.map((c) => (
-            <ComparedPoses key={c.character.id} plan={c} />
-          ))}
-          {seen.map((c) => (
-            <JointPicks key={`${c.character.id}-${theme}`} plan={c} />
-          ))}
+          <Cast plan={plan} scene={scene} seen={seen} theme={theme} />
           {angle !== 'both' && <ViewHandles seen={seen} theme={theme} />}
           {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
           <ViewCamera plan={plan} heading={heading} />
           {angle === 'both' && <TwoViews heading={heading} />}
           <Redraw />
+          <FloorFinder />
         </StageCanvas>
         {angle === 'both' && (
           <div className="pointer-events-none absolute inset-0" aria-hidden>
@@ -126,6 +108,51 @@ export function View() {
         <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>1 m squares</span>
       </div>
     </section>
+  );
+}
+
+interface CastProps {
+  readonly plan: Plan;
+  readonly scene: Scene;
+  readonly seen: Plan['characters'];
+  readonly theme: string;
+}
+
+/** The characters and props, with their paths on the floor, marks, ghosts and joints to be picked. */
+function Cast({ plan, scene, seen, theme }: CastProps) {
+  const performing = seen.filter((c) => c.segments.length > 0);
+  return (
+    <>
+      {seen.map((c) => (
+        <TetherThread key={`${c.character.id}-${theme}`} plan={c} />
+      ))}
+      {performing.map((c) => (
+        <FloorPath key={`${c.character.id}-${theme}`} plan={c} rate={plan.rate} Grips={FacingGrips} />
+      ))}
+      {plan.characters.map((c) => (
+        <Marks
+          key={c.character.id}
+          segments={markedSegments(scene, c.character.id)}
+          hue={c.character.hue}
+          theme={theme}
+        />
+      ))}
+      {plan.characters.map((c) => (
+        <CharacterFigure key={c.character.id} plan={c} />
+      ))}
+      {seen.map((c) => (
+        <Ghosts key={`${c.character.id}-${theme}`} plan={c} />
+      ))}
+      {seen.map((c) => (
+        <ComparedPoses key={c.character.id} plan={c} />
+      ))}
+      {seen.map((c) => (
+        <JointPicks key={`${c.character.id}-${theme}`} plan={c} />
+      ))}
+      {seen.map((c) => (
+        <TetherPicks key={`${c.character.id}-${theme}`} plan={c} />
+      ))}
+    </>
   );
 }
 

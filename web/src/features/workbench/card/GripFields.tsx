@@ -1,0 +1,97 @@
+import type { CharacterPlan, Grip, Tether, TetherValues } from '@warper/core';
+import { defined, palmOf, posedAt } from '@warper/core';
+import { quatConjugate, quatMultiply, quatRotate } from '@warper/core/kernels';
+import { useAppSelector } from '../../../store/store';
+import { Button, Check, Choice, Group } from '../../../ui/controls';
+import { NumberField } from '../../../ui/NumberField';
+
+interface Props {
+  readonly tether: Tether;
+  readonly child: CharacterPlan;
+  readonly parent: CharacterPlan;
+  readonly change: (values: TetherValues) => void;
+}
+
+/** Frames in which something goes to its grip at first, so that it does not jump there. */
+const FADE = 6;
+
+/** Where what is held sits: where it is when it is taken, or in a grip. */
+export function GripFields({ tether, child, parent, change }: Props) {
+  const frame = useAppSelector((s) => s.session.frame);
+  const { grip } = tether;
+  const choose = (kind: 'offset' | 'grip'): void =>
+    kind === 'offset'
+      ? change({ grip: null })
+      : change({ grip: { place: palm(tether, parent), turn: null }, fadeIn: Math.max(FADE, tether.fadeIn) });
+  return (
+    <Group title="Offset">
+      <Choice
+        label="Sits"
+        value={grip ? 'grip' : 'offset'}
+        options={[
+          ['offset', 'Where it is when it is taken'],
+          ['grip', 'In a grip'],
+        ]}
+        onChange={choose}
+      />
+      {grip && <GripNumbers grip={grip} onChange={(next) => change({ grip: next })} />}
+      {grip && (
+        <Button onClick={() => change({ grip: gripAt(tether, child, parent, frame) })}>
+          Take the grip from the playhead
+        </Button>
+      )}
+    </Group>
+  );
+}
+
+function GripNumbers({ grip, onChange }: { readonly grip: Grip; readonly onChange: (grip: Grip) => void }) {
+  return (
+    <>
+      {(['X', 'Y', 'Z'] as const).map((axis, i) => (
+        <NumberField
+          key={axis}
+          label={`Grip ${axis}`}
+          unit="m"
+          digits={3}
+          step={0.005}
+          value={defined(grip.place[i])}
+          onChange={(value) => {
+            const [x, y, z] = grip.place.map((v, k) => (k === i ? value : v)) as [number, number, number];
+            onChange({ ...grip, place: [x, y, z] });
+          }}
+        />
+      ))}
+      <Check
+        label="Turned with the joint"
+        checked={grip.turn !== null}
+        onChange={(on) => onChange({ ...grip, turn: on ? [0, 0, 0, 1] : null })}
+      />
+    </>
+  );
+}
+
+/** Where a thing lies in the hand that holds it. */
+function palm({ kind, joint }: Tether, { skeleton }: CharacterPlan): Grip['place'] {
+  if (kind === 'reach') return [0, 0, 0];
+  return palmOf(skeleton, jointNumber(skeleton, joint));
+}
+
+/** Where what is held, or the hand that reaches, is at a frame in the axes of the joint. */
+function gripAt(tether: Tether, child: CharacterPlan, parent: CharacterPlan, frame: number): Grip {
+  const own = tether.kind === 'hold' ? tether.held : tether.limb;
+  const [a, b] = [posedAt(child, frame).world, posedAt(parent, frame).world];
+  const [i, j] = [jointNumber(child.skeleton, own), jointNumber(parent.skeleton, tether.joint)];
+  const out = new Float64Array(7);
+  for (let k = 0; k < 3; k++) out[k] = defined(a.positions[i * 3 + k]) - defined(b.positions[j * 3 + k]);
+  const back = quatConjugate(b.rotations, j * 4, new Float64Array(4), 0);
+  quatRotate(back, 0, out, 0, out, 0);
+  quatMultiply(back, 0, a.rotations, i * 4, out, 3);
+  const [x = 0, y = 0, z = 0, qx = 0, qy = 0, qz = 0, qw = 1] = out;
+  return { place: [x, y, z], turn: [qx, qy, qz, qw] };
+}
+
+function jointNumber({ names, roles, rootBone }: CharacterPlan['skeleton'], name: string | null): number {
+  const byRole = roles.findIndex((role) => role !== null && role === name);
+  const joint = byRole >= 0 ? byRole : names.indexOf(name ?? '');
+  return joint < 0 ? rootBone : joint;
+}

@@ -1,0 +1,239 @@
+import type { CharacterPlan, Hold, Plan, Reach, Scene, Tether, TetherValues } from '@warper/core';
+import { REACHING, defined, framesPerSecond, jointOfRole, roleWords } from '@warper/core';
+import { Crosshair } from 'lucide-react';
+import { commit } from '../../../store/edits';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { Button, Check, Choice, Group } from '../../../ui/controls';
+import { NumberField } from '../../../ui/NumberField';
+import { PointList } from '../../../ui/PointList';
+import { TextField } from '../../../ui/TextField';
+import { AxesFields } from './AxesFields';
+import { GripFields } from './GripFields';
+import { WHOLE, jointChoices } from './jointChoices';
+import { tetherWords } from './tetherWords';
+
+interface Props {
+  readonly tether: Tether;
+  readonly scene: Scene;
+  readonly plan: Plan;
+}
+
+/** A tether: who holds what by which joint, when, and how. */
+export function TetherCard({ tether, scene, plan }: Props) {
+  const dispatch = useAppDispatch();
+  const change = (values: TetherValues): void =>
+    void dispatch(commit({ type: 'change tether', tether: tether.id, values }));
+  const find = (id: string): CharacterPlan => defined(plan.characters.find((c) => c.character.id === id));
+  const [child, parent] = [find(tether.child), find(tether.parent)];
+  return (
+    <>
+      <p className="text-soft">{tether.kind === 'hold' ? 'Tether' : 'Tether: reach'}</p>
+      <h2 className="text-title font-bold">{tether.name}</h2>
+      <p className="mb-2 text-soft">{tetherWords(tether, scene)}</p>
+      <Group title="Joints">
+        <TextField label="Name" value={tether.name} onChange={(name) => change({ name })} />
+        <ParentFields {...{ tether, plan, parent, change }} />
+        {tether.kind === 'hold' ? (
+          <HeldFields tether={tether} child={child} change={change} />
+        ) : (
+          <LimbField tether={tether} child={child} change={change} />
+        )}
+      </Group>
+      <SpanGroup tether={tether} fps={framesPerSecond(plan.rate)} change={change} />
+      <GripFields {...{ tether, child, parent, change }} />
+      {tether.kind === 'hold' && <AxesFields tether={tether} change={change} />}
+      <WeightGroup tether={tether} change={change} />
+      <div className="flex flex-wrap gap-2 border-t pt-3">
+        <Button onClick={() => change({ muted: !tether.muted })}>
+          {tether.muted ? 'Enable' : 'Disable'}
+        </Button>
+        <Button
+          onClick={() => {
+            dispatch(commit({ type: 'remove tether', tether: tether.id }));
+            dispatch(sessionActions.selected({ kind: 'character', id: tether.child }));
+          }}
+        >
+          Remove
+        </Button>
+      </div>
+    </>
+  );
+}
+
+interface FieldProps {
+  readonly tether: Tether;
+  readonly change: (values: TetherValues) => void;
+}
+
+function ParentFields({
+  tether,
+  plan,
+  parent,
+  change,
+}: FieldProps & { readonly plan: Plan; readonly parent: CharacterPlan }) {
+  const others = plan.characters.filter((c) => c.character.id !== tether.child);
+  return (
+    <>
+      <Choice
+        label={tether.kind === 'hold' ? 'Held by' : 'Reaches for'}
+        value={tether.parent}
+        options={others.map((c) => [c.character.id, c.character.name] as const)}
+        onChange={(id) => change({ parent: id, joint: null, grip: null })}
+      />
+      <div className="flex items-baseline gap-2">
+        <div className="min-w-0 flex-1">
+          <Choice
+            label="At joint"
+            value={tether.joint ?? WHOLE}
+            options={jointChoices(parent.skeleton, 'whole body')}
+            onChange={(joint) => change({ joint: joint || null })}
+          />
+        </div>
+        <PickButton what="joint" of={parent.character.name} />
+      </div>
+    </>
+  );
+}
+
+/** Picks a joint by a press on the body in the view. */
+function PickButton({ what, of }: { readonly what: 'joint' | 'held'; readonly of: string }) {
+  const dispatch = useAppDispatch();
+  const picking = useAppSelector((s) => s.session.picking === what);
+  return (
+    <Button
+      look="soft"
+      aria-label={`Pick the joint of ${of} in the view`}
+      title={picking ? 'Press a joint in the view; press here again to stop' : 'Pick in the view'}
+      aria-pressed={picking}
+      className="aria-pressed:text-signal"
+      onClick={() => dispatch(sessionActions.picking(picking ? null : what))}
+    >
+      <Crosshair size={14} aria-hidden />
+    </Button>
+  );
+}
+
+function HeldFields({
+  tether,
+  child,
+  change,
+}: {
+  readonly tether: Hold;
+  readonly child: CharacterPlan;
+  readonly change: FieldProps['change'];
+}) {
+  return (
+    <>
+      <div className="flex items-baseline gap-2">
+        <div className="min-w-0 flex-1">
+          <Choice
+            label={`${child.character.name} by`}
+            value={tether.held ?? WHOLE}
+            options={jointChoices(child.skeleton, 'the whole, moving by itself')}
+            onChange={(held) => change({ held: held || null, ...(held ? {} : { jointOnly: false }) })}
+          />
+        </div>
+        <PickButton what="held" of={child.character.name} />
+      </div>
+      {tether.held !== null && (
+        <Check
+          label="Moves this joint only"
+          checked={tether.jointOnly}
+          onChange={(jointOnly) => change({ jointOnly })}
+        />
+      )}
+      <Choice
+        label="After the end"
+        value={tether.after}
+        options={[
+          ['stay', 'Stays where it is'],
+          ['return', 'Goes back'],
+        ]}
+        onChange={(after) => change({ after })}
+      />
+    </>
+  );
+}
+
+function LimbField({
+  tether,
+  child,
+  change,
+}: {
+  readonly tether: Reach;
+  readonly child: CharacterPlan;
+  readonly change: FieldProps['change'];
+}) {
+  const limbs = REACHING.filter((role) => jointOfRole(child.skeleton, role) >= 0);
+  return (
+    <Choice
+      label="With"
+      value={tether.limb}
+      options={limbs.map((limb) => [limb, roleWords(limb)] as const)}
+      onChange={(limb) => change({ limb })}
+    />
+  );
+}
+
+function SpanGroup({ tether, fps, change }: FieldProps & { readonly fps: number }) {
+  const frame = useAppSelector((s) => s.session.frame);
+  const { start, end, fadeIn, fadeOut } = tether;
+  const whole = (key: 'start' | 'end' | 'fadeIn' | 'fadeOut') => (frames: number) =>
+    change({ [key]: Math.round(frames) });
+  const shared = { unit: 'f', framesPerSecond: fps } as const;
+  return (
+    <Group title="Span">
+      <NumberField
+        label="From frame"
+        {...shared}
+        most={end === null ? undefined : end - 1}
+        value={start}
+        onChange={whole('start')}
+      />
+      <Check
+        label="To the end"
+        checked={end === null}
+        onChange={(open) => change({ end: open ? null : Math.max(frame, start + 1) })}
+      />
+      {end !== null && (
+        <NumberField label="To frame" {...shared} least={start + 1} value={end} onChange={whole('end')} />
+      )}
+      <NumberField label="Fade in" {...shared} least={0} value={fadeIn} onChange={whole('fadeIn')} />
+      {end !== null && (
+        <NumberField label="Fade out" {...shared} least={0} value={fadeOut} onChange={whole('fadeOut')} />
+      )}
+      <div className="flex flex-wrap gap-1.5 pt-1">
+        <Button disabled={end !== null && frame >= end} onClick={() => change({ start: frame })}>
+          Start at the playhead
+        </Button>
+        <Button disabled={frame <= start} onClick={() => change({ end: frame })}>
+          End at the playhead
+        </Button>
+      </div>
+    </Group>
+  );
+}
+
+function WeightGroup({ tether, change }: FieldProps) {
+  const frame = useAppSelector((s) => s.session.frame);
+  return (
+    <Group title="Weight">
+      <PointList
+        title="Weight"
+        points={tether.weight}
+        columns={[
+          { label: 'At frame', unit: 'f' },
+          { label: 'Weight', unit: '%', digits: 1, times: 100, least: 0, most: 100, step: 5 },
+        ]}
+        onChange={(points) =>
+          change({
+            weight: points.map(([f, w]) => [defined(f), defined(w)] as const).sort((a, b) => a[0] - b[0]),
+          })
+        }
+        next={() => [frame, 1]}
+        add="Add weight at the playhead"
+      />
+    </Group>
+  );
+}

@@ -1,0 +1,71 @@
+import type { Plan, Scene } from '@warper/core';
+import { defined, legsOf } from '@warper/core';
+import { Button, Group } from '../../../ui/controls';
+import { Select } from '../../../ui/Select';
+import { commit } from '../../../store/edits';
+import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import type { NewTether } from './newTether';
+import { newHold, newReach } from './newTether';
+import { tetherSpan } from './tetherWords';
+
+/** Who holds a character or prop and when, and what its hands reach for; new ones begin at the playhead. */
+export function TetherList({ id }: { readonly id: string }) {
+  const dispatch = useAppDispatch();
+  const scene = useAppSelector(selectPreviewScene);
+  const { plan } = useAppSelector(selectPreviewPlan);
+  const frame = useAppSelector((s) => s.session.frame);
+  const own = Object.values(scene.tethers)
+    .filter((t) => t.child === id)
+    .sort((a, b) => a.start - b.start);
+  const add = ({ tether, edit }: NewTether): void => {
+    if (dispatch(commit(edit))) dispatch(sessionActions.selected({ kind: 'tether', id: tether.id }));
+  };
+  const others = plan.characters.filter((c) => c.character.id !== id);
+  const options = others.map((c) => [c.character.id, c.character.name] as const);
+  return (
+    <Group title="Tethers">
+      <ul>
+        {own.map((tether) => (
+          <li key={tether.id}>
+            <Button
+              look="row"
+              onClick={() => dispatch(sessionActions.selected({ kind: 'tether', id: tether.id }))}
+            >
+              <span className="truncate">{tether.name}</span>
+              <span className="shrink-0 text-soft">{tetherSpan(tether)}</span>
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {others.length === 0 && <p className="text-soft">Nobody else is in the scene to hold it.</p>}
+      {others.length > 0 && (
+        <div className="flex flex-wrap gap-x-4">
+          <Select
+            label="Hold by"
+            className="text-left text-soft"
+            value=""
+            placeholder={`Hold by... (from frame ${frame})`}
+            options={options}
+            onChange={(parent) => add(newHold(scene, plan, id, parent, frame))}
+          />
+          {canReach(scene, plan, id) && (
+            <Select
+              label="Reach for"
+              className="text-left text-soft"
+              value=""
+              placeholder="Reach for..."
+              options={options}
+              onChange={(parent) => add(newReach(plan, id, parent, frame))}
+            />
+          )}
+        </div>
+      )}
+    </Group>
+  );
+}
+
+const canReach = (scene: Scene, plan: Plan, id: string): boolean =>
+  scene.characters[id]?.prop === null &&
+  legsOf(defined(plan.characters.find((c) => c.character.id === id)).skeleton).length > 0;

@@ -1,0 +1,154 @@
+import type { CharacterPlan, Edit, Hold, Plan, Reach, Scene, Skeleton, Tether } from '@warper/core';
+import {
+  PLAIN_HOLD,
+  PLAIN_REACH,
+  REACHING,
+  defined,
+  jointOfRole,
+  legsOf,
+  palmOf,
+  posedAt,
+} from '@warper/core';
+import { quatRotate } from '@warper/core/kernels';
+import { freshId } from '../../../data/freshId';
+import { jointName, jointWords } from './jointChoices';
+
+/** Joints of things that are made to be gripped or sat on. */
+const GRIPS = ['grip', 'leftGrip', 'rightGrip'];
+const SEAT = 'seat';
+/** Frames in which somebody with legs is set down, and in which a hand comes to what it reaches for. */
+const FADE = 8;
+
+type Point = readonly [number, number, number];
+
+/** Where a joint is at a frame, or a place in its axes. */
+function placeOf(plan: CharacterPlan, joint: number, frame: number, offset: Point = [0, 0, 0]): Point {
+  const { positions, rotations } = posedAt(plan, frame).world;
+  const out = Float64Array.from(offset);
+  quatRotate(rotations, joint * 4, out, 0, out, 0);
+  const at = (k: number): number => defined(positions[joint * 3 + k]) + defined(out[k]);
+  return [at(0), at(1), at(2)];
+}
+
+const apart = (a: Point, b: Point): number => Math.hypot(...a.map((v, k) => v - defined(b[k])));
+
+const named = (skeleton: Skeleton, ...names: readonly string[]): number[] =>
+  names.map((name) => skeleton.names.indexOf(name)).filter((j) => j >= 0);
+
+/** The pair of a joint and a place to grip that are nearest to each other at a frame. */
+function nearest(
+  a: CharacterPlan,
+  joints: readonly number[],
+  b: CharacterPlan,
+  grips: readonly number[],
+  frame: number,
+): readonly [joint: number, grip: number] | null {
+  const pairs = joints.flatMap((joint) =>
+    grips.map((grip) => ({
+      joint,
+      grip,
+      far: apart(placeOf(a, joint, frame, palmOf(a.skeleton, joint)), placeOf(b, grip, frame)),
+    })),
+  );
+  const best = pairs.reduce<(typeof pairs)[number] | null>((m, p) => (m && m.far <= p.far ? m : p), null);
+  return best && [best.joint, best.grip];
+}
+
+const handsOf = ({ skeleton }: CharacterPlan): number[] =>
+  (['leftHand', 'rightHand'] as const).map((r) => jointOfRole(skeleton, r)).filter((j) => j >= 0);
+
+/**
+ * A hold from the playhead on, with what is likely meant: a thing in the nearest hand, somebody on the seat of a thing. It keeps the offset
+ * that there is. A hold of the same child that has no end ends there.
+ */
+export function newHold(scene: Scene, plan: Plan, child: string, parent: string, frame: number): NewTether {
+  const [held, holder] = [planOf(plan, child), planOf(plan, parent)];
+  const [seat] = named(holder.skeleton, SEAT);
+  const hasLegs = legsOf(held.skeleton).length > 0;
+  const hands = handsOf(holder);
+  const grips = named(held.skeleton, ...GRIPS);
+  const inHand = nearest(holder, hands, held, grips.length > 0 ? grips : [held.skeleton.rootBone], frame);
+  const joint = hasLegs ? seat : inHand?.[0];
+  const grip = !hasLegs && grips.length > 0 && joint !== undefined ? inHand?.[1] : undefined;
+  const hips = hasLegs && seat !== undefined ? held.skeleton.rootBone : undefined;
+  const own = grip ?? hips;
+  const tether: Hold = {
+    ...PLAIN_HOLD,
+    id: freshId('t'),
+    name: `${holder.character.name}${joint === undefined ? '' : `, ${jointWords(holder.skeleton, jointName(holder.skeleton, joint))}`}`,
+    child,
+    parent,
+    joint: joint === undefined ? null : jointName(holder.skeleton, joint),
+    held: own === undefined ? null : jointName(held.skeleton, own),
+    start: frame,
+    fadeOut: hasLegs ? FADE : 0,
+  };
+  const open = Object.values(scene.tethers).filter(
+    (t) => t.kind === 'hold' && t.child === child && t.end === null && t.start < frame,
+  );
+  const closed = open.map((t): Edit => ({ type: 'change tether', tether: t.id, values: { end: frame } }));
+  return withOthers(tether, `hold of ${held.character.name} by ${holder.character.name}`, closed);
+}
+
+/** A reach from the playhead on: of the hand, or else the foot, that is nearest to where the thing is gripped. */
+export function newReach(plan: Plan, child: string, parent: string, frame: number): NewTether {
+  const [own, thing] = [planOf(plan, child), planOf(plan, parent)];
+  const limbs = REACHING.map((role) => jointOfRole(own.skeleton, role)).filter((j) => j >= 0);
+  const grips = named(thing.skeleton, ...GRIPS);
+  const hands = handsOf(own);
+  const found = nearest(
+    own,
+    hands.length > 0 ? hands : limbs,
+    thing,
+    grips.length > 0 ? grips : [thing.skeleton.rootBone],
+    frame,
+  );
+  const [end, joint] = found ?? [limbs[0] ?? 0, thing.skeleton.rootBone];
+  const limb = (own.skeleton.roles[end] ?? 'rightHand') as Reach['limb'];
+  const tether: Reach = {
+    ...PLAIN_REACH,
+    id: freshId('t'),
+    name: `${jointWords(own.skeleton, limb)} on ${thing.character.name}`,
+    child,
+    parent,
+    joint: jointName(thing.skeleton, joint),
+    limb,
+    start: frame,
+    fadeIn: FADE,
+    fadeOut: FADE,
+    // The palm on the grip: the wrist is as far from it as the palm from the wrist.
+    grip: grips.length > 0 ? wristGrip(own, end, thing, joint, frame) : null,
+  };
+  return withOthers(tether, `reach of ${own.character.name} for ${thing.character.name}`, []);
+}
+
+/** Where the wrist is in the axes of a grip when the palm is on it, turned as the hand is now. */
+function wristGrip(
+  own: CharacterPlan,
+  hand: number,
+  thing: CharacterPlan,
+  joint: number,
+  frame: number,
+): Tether['grip'] {
+  const [x, y, z] = palmOf(own.skeleton, hand);
+  const [wrist, palm] = [placeOf(own, hand, frame), placeOf(own, hand, frame, [x, y, z])];
+  const off = Float64Array.from(wrist, (v, k) => v - defined(palm[k]));
+  const { rotations } = posedAt(thing, frame).world;
+  const back = Float64Array.from([0, 1, 2, 3], (k) => (k < 3 ? -1 : 1) * defined(rotations[joint * 4 + k]));
+  quatRotate(back, 0, off, 0, off, 0);
+  return { place: [defined(off[0]), defined(off[1]), defined(off[2])], turn: null };
+}
+
+/** A tether, and the edit that adds it. */
+export interface NewTether {
+  readonly tether: Tether;
+  readonly edit: Edit;
+}
+
+const withOthers = (tether: Tether, label: string, others: readonly Edit[]): NewTether => ({
+  tether,
+  edit: { type: 'several', label, edits: [...others, { type: 'tether', tether }] },
+});
+
+const planOf = (plan: Plan, id: string): CharacterPlan =>
+  defined(plan.characters.find((c) => c.character.id === id));

@@ -1,0 +1,59 @@
+import { useFrame } from '@react-three/fiber';
+import type { CharacterPlan, Plan, Tether } from '@warper/core';
+import { useMemo } from 'react';
+import { useStore } from 'react-redux';
+import { BufferAttribute, BufferGeometry, Line, LineDashedMaterial } from 'three';
+import { themeColour } from '../../../parts/stage/colours';
+import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
+import type { RootState } from '../../../store/store';
+import { useAppSelector } from '../../../store/store';
+import { jointPlace } from './framing';
+
+/** While a tether is in hand: a dashed thread from the joint that holds to what is held. */
+export function TetherThread({ plan: child }: { readonly plan: CharacterPlan }) {
+  const selection = useAppSelector((s) => s.session.selection);
+  const scene = useAppSelector(selectPreviewScene);
+  const { plan } = useAppSelector(selectPreviewPlan);
+  const tether = selection.kind === 'tether' ? scene.tethers[selection.id] : undefined;
+  if (tether?.child !== child.character.id) return null;
+  return <Thread plan={plan} tether={tether} />;
+}
+
+function Thread({ plan, tether }: { readonly plan: Plan; readonly tether: Tether }) {
+  const store = useStore<RootState>();
+  const line = useMemo(() => {
+    const geometry = new BufferGeometry().setAttribute(
+      'position',
+      new BufferAttribute(new Float32Array(6), 3),
+    );
+    const look = { dashSize: 0.05, gapSize: 0.035, depthTest: false };
+    const object = new Line(geometry, new LineDashedMaterial({ ...look, color: themeColour('--signal') }));
+    object.frustumCulled = false;
+    object.renderOrder = 18;
+    return object;
+  }, []);
+  useFrame(() => {
+    const { frame } = store.getState().session;
+    const own = tether.kind === 'hold' ? tether.held : tether.limb;
+    const ends = [
+      jointPlace(plan, { character: tether.parent, joint: nameIn(plan, tether.parent, tether.joint) }, frame),
+      jointPlace(plan, { character: tether.child, joint: nameIn(plan, tether.child, own) }, frame),
+    ];
+    line.visible = ends.every((e) => e !== null);
+    if (!line.visible) return;
+    const position = line.geometry.getAttribute('position') as BufferAttribute;
+    position.set(ends.flat() as number[]);
+    position.needsUpdate = true;
+    line.computeLineDistances();
+  });
+  return <primitive object={line} />;
+}
+
+/** The name of a joint that is told by its role or name; that of the root bone where none is. */
+function nameIn(plan: Plan, character: string, joint: string | null): string {
+  const skeleton = plan.characters.find((c) => c.character.id === character)?.skeleton;
+  if (!skeleton) return '';
+  const role = skeleton.roles.findIndex((r) => r !== null && r === joint);
+  const number = role >= 0 ? role : skeleton.names.indexOf(joint ?? '');
+  return skeleton.names[number < 0 ? skeleton.rootBone : number] ?? '';
+}
