@@ -13,6 +13,7 @@ import { levelChange } from './levelChange';
 import { measureLayer } from './layerMeasures';
 import { measureLoop } from './loopMeasures';
 import { seamMeasures } from './seamMeasures';
+import { meetingItems, stagingItems } from './stagingItems';
 import type { StepMeasure } from './stepMeasures';
 import { measureSteps } from './stepMeasures';
 
@@ -20,7 +21,18 @@ import { measureSteps } from './stepMeasures';
 export interface ContinuityItem {
   /** What it is, the same after edits elsewhere. */
   readonly id: string;
-  readonly kind: 'seam' | 'float' | 'slide' | 'let go' | 'loop' | 'level' | 'layer';
+  readonly kind:
+    | 'seam'
+    | 'float'
+    | 'slide'
+    | 'let go'
+    | 'loop'
+    | 'level'
+    | 'layer'
+    | 'tether'
+    | 'reach'
+    | 'sunk'
+    | 'meeting';
   readonly character: string;
   readonly characterName: string;
   /** The segment that it is about; of a seam the incoming one. */
@@ -42,19 +54,21 @@ export interface ContinuityItem {
 
 /**
  * Everything that is measured in a scene: all seams, what layers add to what is below them, where loops are bent to close, where the ground changes its height at a seam, and
- * where feet slide or stand over the floor outside of seams, or a lock lets them go; worst first.
+ * where feet slide or stand over the floor outside of seams, or a lock lets them go; where tethers jump, hands are off their grips, props in
+ * the floor and bodies in each other; worst first.
  */
 export const continuityReport = (plan: Plan): ContinuityItem[] =>
-  plan.characters
-    .flatMap((c) => c.memory.recall(itemsOf, c))
-    .sort((a, b) => b.ratio - a.ratio || a.frame - b.frame);
+  [...plan.characters.flatMap((c) => c.memory.recall(itemsOf, c)), ...meetingItems(plan.characters)].sort(
+    (a, b) => b.ratio - a.ratio || a.frame - b.frame,
+  );
 
 const itemsOf = derivation('continuity', 50, (memory, plan: CharacterPlan): ContinuityItem[] => [
   ...plan.segments.slice(1).flatMap((_, i) => [seamItem(plan, i), ...levelItems(plan, i)]),
   ...plan.segments.flatMap((segment) => loopItems(plan, segment)),
-  ...(plan.end > plan.start ? stepItems(plan, memory) : []),
+  ...(plan.segments.length > 0 ? stepItems(plan, memory) : []),
   ...holdItems(plan),
   ...plan.layers.flatMap((_, i) => layerItems(plan, i)),
+  ...stagingItems(plan),
 ]);
 
 const of = ({ character }: CharacterPlan): Pick<ContinuityItem, 'character' | 'characterName'> => ({
@@ -177,7 +191,8 @@ function layerItems(plan: CharacterPlan, index: number): ContinuityItem[] {
 
 /** Slides and floats of steps that no seam touches, one of each for a segment. */
 function stepItems(plan: CharacterPlan, memory: Memory): ContinuityItem[] {
-  const steps = measureSteps(bake(plan, plan.rate), plan.start, memory);
+  // Feet of somebody who is carried stand on what carries them.
+  const steps = measureSteps(bake({ ...plan, staging: null }, plan.rate), plan.start, memory);
   const items: ContinuityItem[] = [];
   plan.segments.forEach((segment, i) => {
     const own = steps.filter((s) => isWithin(s, plan.segments, i));

@@ -16,8 +16,13 @@ export interface SeamValues {
   readonly hitch: number;
 }
 
-/** Thresholds of the measures of a seam, and of how planted feet stand. */
-export type Thresholds = { readonly [K in keyof SeamValues | 'floatCm']: Threshold };
+/**
+ * Thresholds of the measures of a seam, of how planted feet stand, of how far a hand is off what it reaches for, and of how deep bodies are in
+ * each other.
+ */
+export type Thresholds = {
+  readonly [K in keyof SeamValues | 'floatCm' | 'reachCm' | 'overlapCm']: Threshold;
+};
 
 /** What is taken unless the user sets others (common practice, checked on capture). */
 export const DEFAULT_THRESHOLDS: Thresholds = {
@@ -27,6 +32,8 @@ export const DEFAULT_THRESHOLDS: Thresholds = {
   slideCm: { watch: 0.5, bad: 2 },
   hitch: { watch: 1.3, bad: 2 },
   floatCm: { watch: 2, bad: 5 },
+  reachCm: { watch: 1, bad: 3 },
+  overlapCm: { watch: 3, bad: 8 },
 };
 
 /** Thresholds so many times as generous; a hitch counts from 1 on. */

@@ -21,8 +21,10 @@ interface Props {
 const PICTURE = 44;
 
 /** What an item is about, as a selection. */
-function selectionOf({ kind, id, segment }: ContinuityItem): Selection {
+function selectionOf({ kind, id, segment, character }: ContinuityItem): Selection {
   if (kind === 'layer') return { kind, id: id.slice('layer:'.length) };
+  if (kind === 'tether' || kind === 'reach') return { kind: 'tether', id: id.slice(kind.length + 1) };
+  if (kind === 'sunk' || kind === 'meeting') return { kind: 'character', id: character };
   return { kind: kind === 'seam' || kind === 'level' ? 'seam' : 'segment', id: segment };
 }
 

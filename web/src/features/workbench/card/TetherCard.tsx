@@ -128,7 +128,7 @@ function HeldFields({
       <div className="flex items-baseline gap-2">
         <div className="min-w-0 flex-1">
           <Choice
-            label={`${child.character.name} by`}
+            label="Held at"
             value={tether.held ?? WHOLE}
             options={jointChoices(child.skeleton, 'the whole, moving by itself')}
             onChange={(held) => change({ held: held || null, ...(held ? {} : { jointOnly: false }) })}

@@ -4,6 +4,7 @@ import { GROUP_COMMANDS } from './groupCommands';
 import { LAYER_COMMANDS } from './layerCommands';
 import { SCENE_COMMANDS } from './sceneCommands';
 import { SEGMENT_COMMANDS } from './segmentCommands';
+import { STAGING_COMMANDS } from './stagingCommands';
 import { TIME_COMMANDS } from './timeCommands';
 import { VIEW_COMMANDS } from './viewCommands';
 
@@ -12,6 +13,7 @@ export const COMMANDS: readonly Command[] = [
   ...SEGMENT_COMMANDS,
   ...GROUP_COMMANDS,
   ...LAYER_COMMANDS,
+  ...STAGING_COMMANDS,
   ...TIME_COMMANDS,
   ...VIEW_COMMANDS,
   ...SCENE_COMMANDS,

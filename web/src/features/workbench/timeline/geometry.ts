@@ -6,7 +6,7 @@ export const LAYER_HEIGHT = 44;
 /** Height of a list of keys of an unfolded layer. */
 export const KEY_ROW = 15;
 /** Height of the lane of a prop that plays nothing, and of a tether's ribbon below a lane. */
-export const PROP_HEIGHT = 34;
+export const PROP_HEIGHT = 42;
 export const TETHER_ROW = 17;
 export const FOLDED_HEIGHT = 30;
 export const TAG_ROOM = 19;

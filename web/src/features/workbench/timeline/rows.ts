@@ -32,6 +32,9 @@ export function sameRows(before: readonly Row[], current: readonly Row[]): reado
   return rows.length === before.length && rows.every((r, i) => r === before[i]) ? before : rows;
 }
 
+/** Pixels over the tethers of a prop that plays nothing. */
+const BARE = 4;
+
 /** Pixels below the tethers of a character. */
 const BELOW_TETHERS = 3;
 
@@ -67,7 +70,7 @@ export function timelineRows(scene: Scene, plan: Plan, unfolded: readonly string
     const tracks = folded ? 0 : trackCount(scene.tethers, character.character.id);
     const below = tracks > 0 ? tracks * TETHER_ROW + BELOW_TETHERS : 0;
     const isBare = character.character.prop !== null && body.segments.length === 0;
-    const own = folded ? FOLDED_HEIGHT : isBare ? PROP_HEIGHT : LANE_HEIGHT;
+    const own = folded ? FOLDED_HEIGHT : isBare ? Math.max(BARE, PROP_HEIGHT - below) : LANE_HEIGHT;
     add({
       lane: body,
       plan: character,

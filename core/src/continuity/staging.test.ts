@@ -1,0 +1,115 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { compile } from '../compile/compile';
+import { PLAIN_HOLD, PLAIN_REACH } from '../scene/tether';
+import type { Tether } from '../scene/tether';
+import type { Scene } from '../scene/scene';
+import { jointAt, stagedLibrary, stagedScene } from '../testing/staged';
+import { segmentsApart } from './bodiesMeet';
+import type { ContinuityItem } from './report';
+import { continuityReport } from './report';
+
+const STAGED: readonly ContinuityItem['kind'][] = ['tether', 'reach', 'sunk', 'meeting'];
+const found = (scene: Scene): ContinuityItem[] =>
+  continuityReport(compile(scene, stagedLibrary)).filter((item) => STAGED.includes(item.kind));
+/** The Visitor far away from everybody. */
+function apart(...tethers: Tether[]): Scene {
+  const scene = stagedScene(...tethers);
+  const v = { ...scene.characters.v!, start: { x: 30, z: 0, heading: 0 } };
+  return { ...scene, characters: { ...scene.characters, v } };
+}
+const hold = (values: Partial<Tether> = {}): Tether =>
+  ({
+    ...PLAIN_HOLD,
+    id: 't',
+    name: 'carry',
+    child: 'p',
+    parent: 'c',
+    joint: 'leftHand',
+    start: 20,
+    end: 60,
+    ...values,
+  }) as Tether;
+
+describe('the continuity of staging', () => {
+  it('has nothing to say of a hold that keeps its offset, but of one that snaps at once how far it jumps', () => {
+    expect(found(apart(hold()))).toEqual([]);
+    const snapping = apart(hold({ grip: { place: [0, 0, 0], turn: null } }));
+    const [item] = found(snapping);
+    const [crate, keeper] = ['p', 'c'].map((id) =>
+      compile(snapping, stagedLibrary).characters.find((c) => c.character.id === id),
+    );
+    const jump = [0, 1, 2].map(
+      (k) => jointAt(keeper!, 'leftHand', 20)[k]! - jointAt(crate!, 'crate', 19)[k]!,
+    );
+    expect(item).toMatchObject({ kind: 'tether', id: 'tether:t', frame: 20, grade: 'bad' });
+    // Less what it moves in the next frame anyway.
+    const share = item!.value / (100 * Math.hypot(...jump));
+    expect(share).toBeGreaterThan(0.8);
+    expect(share).toBeLessThanOrEqual(1);
+    expect(found(apart(hold({ grip: { place: [0, 0, 0], turn: null }, fadeIn: 20 })))).toEqual([]);
+  });
+
+  it('says how far a hand is off what it cannot reach', () => {
+    const reach = (x: number): Tether => ({
+      ...PLAIN_REACH,
+      id: 'r',
+      name: 'grip',
+      child: 'c',
+      parent: 'p',
+      joint: 'lid',
+      limb: 'leftHand',
+      start: 0,
+      end: 5,
+      grip: { place: [x, 0, 0], turn: null },
+    });
+    const [far] = found(apart(reach(2)));
+    expect(far).toMatchObject({ kind: 'reach', id: 'reach:r', grade: 'bad' });
+    expect(far!.value).toBeGreaterThan(100);
+    const near = [-0.8, -0.6, -0.4, -0.2, 0].map((x) => found(apart(reach(x))).length);
+    expect(near).toContain(0);
+  });
+
+  it('finds a prop in the floor, and bodies in each other', () => {
+    const scene = apart();
+    const p = { ...scene.characters.p!, prop: { ...scene.characters.p!.prop!, raised: -0.1 } };
+    expect(found({ ...scene, characters: { ...scene.characters, p } })).toEqual([
+      expect.objectContaining({ kind: 'sunk', character: 'p', grade: 'bad', value: expect.closeTo(10, 3) }),
+    ]);
+    // Two who do the same in the same place are in each other all the time.
+    const c = { ...scene.characters.c!, start: { x: 0, z: 0, heading: 0 } };
+    const v = { ...scene.characters.v!, start: c.start };
+    const both = { ...scene, characters: { ...scene.characters, c, v } };
+    expect(found(both)).toEqual([
+      expect.objectContaining({
+        kind: 'meeting',
+        frame: 0,
+        end: 90,
+        grade: 'bad',
+        name: 'Keeper and Visitor',
+      }),
+    ]);
+    // Whoever is held touches who holds.
+    expect(found({ ...both, tethers: { t: hold({ child: 'v', start: 0, end: null }) } })).toEqual([]);
+  });
+});
+
+describe('the distance of two segments', () => {
+  it('is the least of those between their points', () => {
+    const point = fc.tuple(...[0, 1, 2].map(() => fc.integer({ min: -8, max: 8 })));
+    fc.assert(
+      fc.property(point, point, point, point, (a, b, c, d) => {
+        const p = Float32Array.from([...a, ...b]);
+        const q = Float32Array.from([...c, ...d]);
+        let least = Infinity;
+        const at = (s: Float32Array, t: number, k: number): number => s[k]! + t * (s[3 + k]! - s[k]!);
+        for (let s = 0; s <= 40; s++)
+          for (let t = 0; t <= 40; t++)
+            least = Math.min(least, Math.hypot(...[0, 1, 2].map((k) => at(p, s / 40, k) - at(q, t / 40, k))));
+        const exact = segmentsApart(p, 0, 3, q, 0, 3);
+        expect(exact).toBeLessThanOrEqual(least + 1e-6);
+        expect(exact).toBeGreaterThan(least - 0.75);
+      }),
+    );
+  });
+});

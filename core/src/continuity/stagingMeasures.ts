@@ -1,0 +1,111 @@
+import { makePoseBuffer, makeWorldPose, poseToWorld } from '../clip/pose';
+import { evaluate } from '../footlock/evaluate';
+import { quatRotate } from '../math/quaternion';
+import type { CharacterPlan } from '../plan/plan';
+import type { HoldPlan, ReachPlan } from '../plan/tethers';
+import { heldWeight, takenWeight } from '../staging/tetherWeight';
+
+/** What was measured of a tether, where it is worst. */
+export interface TetherMeasure {
+  readonly tether: string;
+  /** The frame where it is worst. */
+  readonly frame: number;
+  readonly valueCm: number;
+}
+
+/** Writes where a joint of a performance is at a frame: x, y, z, metres. */
+type ReadJoint = (joint: number, frame: number) => Float64Array;
+
+function jointReader(plan: CharacterPlan): ReadJoint {
+  const buffer = makePoseBuffer(plan.skeleton);
+  const world = makeWorldPose(plan.skeleton);
+  return (joint, frame) => {
+    const { positions } = poseToWorld(plan.skeleton, evaluate(plan, frame, buffer), world);
+    return positions.slice(joint * 3, joint * 3 + 3);
+  };
+}
+
+const METRES = 100;
+
+/**
+ * How far what is held jumps where a hold begins or ends: its step there beyond the larger of the steps right before and after it. That it sets
+ * off as fast as the hand that takes it is no jump. Centimetres; one measure for each hold.
+ */
+export function measureHoldPops(plan: CharacterPlan): TetherMeasure[] {
+  const holds = plan.staging?.holds ?? [];
+  const read = jointReader(plan);
+  return holds.map((hold): TetherMeasure => {
+    let worst = { tether: hold.id, frame: hold.start, valueCm: 0 };
+    for (const frame of switchFrames(hold).filter((f) => f > plan.start && f < plan.end)) {
+      const valueCm = jumpAt((f) => read(hold.held, f), frame) * METRES;
+      if (valueCm > worst.valueCm) worst = { tether: hold.id, frame, valueCm };
+    }
+    return worst;
+  });
+}
+
+/** The frames at which a hold begins and ends, with those on either side. */
+const switchFrames = ({ start, end }: HoldPlan): number[] =>
+  [start, ...(end < Infinity ? [end] : [])].flatMap((f) => [f, f + 1]);
+
+/** By how much the step to a frame is larger than those beside it, metres; 0 where it is not. */
+function jumpAt(read: (frame: number) => Float64Array, frame: number): number {
+  const step = (to: number): number => {
+    const [a, b] = [read(to - 1), read(to)];
+    return Math.hypot(...[0, 1, 2].map((k) => b[k]! - a[k]!));
+  };
+  return Math.max(0, step(frame) - Math.max(step(frame - 1), step(frame + 1)));
+}
+
+/**
+ * How far a hand or foot is off what it reaches for, where it is furthest while it has fully taken hold: what its limb cannot reach. Centimetres;
+ * one measure for each reach.
+ */
+export function measureReaches(plan: CharacterPlan): TetherMeasure[] {
+  const { staging } = plan;
+  if (!staging) return [];
+  return staging.reaches.map((reach, i): TetherMeasure => {
+    const read = jointReader(plan);
+    let worst = { tether: reach.id, frame: reach.start, valueCm: 0 };
+    const last = Math.min(reach.end, plan.end);
+    for (let frame = Math.max(Math.ceil(reach.start), plan.start); frame < last; frame++) {
+      if (!isFull(reach, frame)) continue;
+      const hand = read(reach.limb.end, frame);
+      // Made when the pose was: where the hand is to be in the axes of what it reaches for.
+      const target = targetOf(reach, staging.reached[i]!, frame);
+      const valueCm = Math.hypot(...[0, 1, 2].map((k) => hand[k]! - target[k]!)) * METRES;
+      if (valueCm > worst.valueCm) worst = { tether: reach.id, frame, valueCm };
+    }
+    return worst;
+  });
+}
+
+/** Whether a reach has fully taken hold. */
+const isFull = (reach: ReachPlan, frame: number): boolean =>
+  takenWeight(reach, frame) * heldWeight(reach, frame) > 1 - 1e-9;
+
+function targetOf({ holder, joint }: ReachPlan, offset: Float64Array, frame: number): Float64Array {
+  const { skeleton } = holder.plan;
+  const { positions, rotations } = poseToWorld(
+    skeleton,
+    evaluate(holder.plan, frame, makePoseBuffer(skeleton)),
+    makeWorldPose(skeleton),
+  );
+  const out = offset.slice(0, 3);
+  quatRotate(rotations, joint * 4, out, 0, out, 0);
+  for (let k = 0; k < 3; k++) out[k]! += positions[joint * 3 + k]!;
+  return out;
+}
+
+/** How deep the lowest joint of a body is in the floor, where it is deepest: centimetres, 0 where it never is. */
+export function measureSunk(plan: CharacterPlan): { readonly frame: number; readonly valueCm: number } {
+  const buffer = makePoseBuffer(plan.skeleton);
+  const world = makeWorldPose(plan.skeleton);
+  let worst = { frame: plan.start, valueCm: 0 };
+  for (let frame = plan.start; frame < plan.end; frame++) {
+    const { positions } = poseToWorld(plan.skeleton, evaluate(plan, frame, buffer), world);
+    for (let j = 1; j < positions.length; j += 3)
+      if (-positions[j]! * METRES > worst.valueCm) worst = { frame, valueCm: -positions[j]! * METRES };
+  }
+  return worst;
+}
