@@ -13,7 +13,7 @@ import { CharacterFigure } from '../../../parts/stage/CharacterFigure';
 import { Floor } from '../../../parts/stage/Floor';
 import { FloorPath } from '../../../parts/stage/FloorPath';
 import { ComparedPoses } from './ComparedPoses';
-import { FloorFinder } from './floorUnder';
+import { FloorFinder } from './FloorFinder';
 import { FloorHandles } from './FloorHandles';
 import { Ghosts } from './Ghosts';
 import { JointPicks } from './JointPicks';
