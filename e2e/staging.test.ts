@@ -1,0 +1,227 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { defined, makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
+import { quatConjugate, quatRotate } from '@warper/core/kernels';
+import { readMotionFile } from '@warper/formats';
+import validator from 'gltf-validator';
+import { Application } from './application';
+import type { Baked } from './baked';
+import { jointPath } from './baked';
+
+let app: Application;
+
+beforeAll(async () => {
+  app = await Application.start();
+  await app.open('/scene/lamp-round');
+  await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+  await app.press('button', 'Props');
+}, 180_000);
+afterAll(async () => {
+  const { faults } = app;
+  await app.stop();
+  expect(faults).toEqual([]);
+});
+
+/** Selects a character or prop by the head of its lane. */
+async function select(name: string): Promise<void> {
+  const head = await app.page.waitForSelector(
+    `xpath/.//section[@aria-label="Timeline"]//button[.//span[normalize-space(.)="${name}"]]`,
+  );
+  await defined(head).evaluate((e) => {
+    e.scrollIntoView({ block: 'center' });
+    (e as HTMLElement).click();
+  });
+  await app.until(async () => (await app.card()).includes(name), `${name} is in hand`);
+}
+
+/** Chooses who holds the thing in hand from the playhead on. */
+async function holdBy(name: string): Promise<void> {
+  const field = await app.page.waitForSelector('[role=combobox][aria-label="Hold by"]');
+  await defined(field).evaluate((e) => e.scrollIntoView({ block: 'center' }));
+  await app.choose('Hold by', name);
+  await app.until(async () => /^Tether/.test(await app.card()), 'a tether is in hand');
+}
+
+/** Every character and prop of the scene in one file, by the joints that tell them apart. */
+async function baked(): Promise<(joint: string) => Baked> {
+  await app.press('button', 'Bake');
+  await app.press('button', 'Bake GLB');
+  const bytes = await app.downloaded('.glb');
+  await app.page.goBack();
+  await app.page.waitForSelector('[data-timeline]', { timeout: 60_000 });
+  const { issues } = await validator.validateBytes(bytes);
+  expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+  const { clips } = await readMotionFile(bytes, 'baked.glb');
+  return (joint) => defined(clips.find((c) => c.skeleton.names.includes(joint)));
+}
+
+type WorldPose = ReturnType<typeof makeWorldPose>;
+
+const apart = (a: readonly number[], b: readonly number[]): number =>
+  Math.hypot(...a.map((v, k) => v - defined(b[k])));
+
+/** The step of a path to a frame, metres. */
+const step = (path: readonly (readonly number[])[], frame: number): number =>
+  apart(defined(path[frame]), defined(path[frame - 1]));
+
+/** World transforms of a baked clip at a frame. */
+function worldAt({ skeleton, ...clip }: Baked, frame: number): WorldPose {
+  return poseToWorld(
+    skeleton,
+    samplePose({ skeleton, ...clip }, frame, makePoseBuffer(skeleton)),
+    makeWorldPose(skeleton),
+  );
+}
+
+/** A place of the scene in the axes of a joint. */
+function relative(clip: Baked, joint: string, place: readonly number[], frame: number): number[] {
+  const { positions, rotations } = worldAt(clip, frame);
+  const j = clip.skeleton.names.indexOf(joint);
+  const out = Float64Array.from(place, (v, k) => v - defined(positions[j * 3 + k]));
+  quatRotate(quatConjugate(rotations, j * 4, new Float64Array(4), 0), 0, out, 0, out, 0);
+  return [...out];
+}
+
+/** Where a place in the axes of a joint is in the scene. */
+function placeIn(clip: Baked, joint: string, place: readonly number[], frame: number): number[] {
+  const { positions, rotations } = worldAt(clip, frame);
+  const j = clip.skeleton.names.indexOf(joint);
+  const out = quatRotate(rotations, j * 4, Float64Array.from(place), 0, new Float64Array(3), 0);
+  return [...out].map((v, k) => v + defined(positions[j * 3 + k]));
+}
+
+describe('props on the workbench', () => {
+  it('are dragged into the view, and stand where they are dropped', async () => {
+    const item = defined(await app.page.$('[data-prop="lantern"]'));
+    await item.scrollIntoView();
+    const from = defined(await item.boundingBox());
+    const view = defined(await (await app.page.$('section[aria-label^="View"] canvas'))!.boundingBox());
+    await app.drag(
+      { x: from.x + 60, y: from.y + 20 },
+      { x: view.x + view.width * 0.4, y: view.y + view.height * 0.7 },
+    );
+    await app.until(async () => (await app.card()).startsWith('Prop\n'), 'the lantern is in hand');
+    expect(await app.card()).toMatch(/Lantern[\s\S]*Width[\s\S]*Above the floor/);
+    const place = await app.page.$$eval('aside[aria-label=Selection] input', (all) =>
+      all.map((e) => (e).value),
+    );
+    // Not in the middle, where the keyboard puts it.
+    expect(place.slice(5, 7)).not.toEqual(['0', '0']);
+    await app.fill('Above the floor', '0.8');
+    await app.until(async () => (await app.card()).includes('Put on the floor'), 'it is raised');
+  });
+
+  it('are picked up, passed from hand to hand and set down without a jump, as the baked file shows', async () => {
+    await app.seek(60);
+    await holdBy('Keeper');
+    await app.choose('At joint', 'left hand');
+    await app.seek(300);
+    await select('Lantern');
+    await holdBy('Keeper');
+    await app.choose('At joint', 'right hand');
+    await app.until(async () => /right hand/.test(await app.card()), 'the right hand holds it');
+    await app.seek(520);
+    await app.press('button', 'End at the playhead');
+    const ribbons = await app.page.$$eval('[data-tether]', (all) => all.map((e) => e.ariaLabel));
+    expect(ribbons).toEqual([
+      expect.stringMatching(/^Lantern held by Keeper, .*60 to 300$/),
+      expect.stringMatching(/^Lantern held by Keeper, .*300 to 520$/),
+    ]);
+    const find = await baked();
+    const [thing, keeper] = [find('lantern'), find('hips')];
+    const grip = jointPath(thing, 'grip');
+    const offset = (hand: string) => (frame: number) => relative(keeper, hand, defined(grip[frame]), frame);
+    for (const [hand, first, last] of [
+      ['leftHand', 60, 299],
+      ['rightHand', 300, 519],
+    ] as const) {
+      const at = offset(hand);
+      // As if it were part of the hand, to a tenth of a millimetre.
+      for (let f = first; f <= last; f += 13) expect(apart(at(f), at(first))).toBeLessThan(1e-4);
+    }
+    // At each switch it moves no millimetre a frame beyond what one of the hands would move it.
+    for (const switched of [60, 300, 520])
+      for (const f of [switched - 1, switched, switched + 1]) {
+        const moved = ['leftHand', 'rightHand'].map((hand) => {
+          const held = offset(hand)(f - 1);
+          return apart(placeIn(keeper, hand, held, f), defined(grip[f - 1]));
+        });
+        expect(step(grip, f)).toBeLessThan(Math.max(...moved) + 0.001);
+      }
+    for (const frame of [1, 40, 59, 522, 600]) expect(step(grip, frame)).toBeLessThan(1e-6);
+    // Carried through the walk.
+    expect(apart(defined(grip[300]), defined(grip[60]))).toBeGreaterThan(2);
+  });
+});
+
+describe('what follows along one axis, and who is carried', () => {
+  /** Adds a prop from the palette. */
+  async function addProp(shape: string): Promise<void> {
+    await app.press('button', 'Props');
+    const item = defined(await app.page.waitForSelector(`[data-prop="${shape}"]`));
+    await item.focus();
+    await item.press('Enter');
+    await app.until(async () => (await app.card()).startsWith('Prop\n'), `${shape} is in hand`);
+  }
+
+  it('slides the storm shutter along its rail only, from touch to touch', async () => {
+    await app.seek(600);
+    await addProp('storm shutter');
+    await holdBy('Keeper');
+    await app.choose('At joint', 'right hand');
+    await app.choose('Held at', 'shutter');
+    await app.press('checkbox', 'Moves this joint only');
+    await app.choose('Axes', 'of what is held');
+    for (const chip of ['Moves along Y', 'Moves along Z', 'Turns about X', 'Turns about Y', 'Turns about Z'])
+      await app.press('button', chip);
+    await app.seek(680);
+    await app.press('button', 'End at the playhead');
+    const find = await baked();
+    const [rail, panel] = ['rail', 'shutter'].map((name) => jointPath(find('rail'), name)) as [
+      number[][],
+      number[][],
+    ];
+    const [first] = panel as [number[]];
+    for (const [f, place] of panel.entries()) {
+      // Its rail stands along X: height and side stay to a tenth of a millimetre.
+      expect(Math.abs(defined(place[1]) - defined(first[1]))).toBeLessThan(1e-4);
+      expect(Math.abs(defined(place[2]) - defined(first[2]))).toBeLessThan(1e-4);
+      expect(apart(defined(rail[f]), defined(rail[0]))).toBeLessThan(1e-6);
+      if (f < 600 || f > 681) expect(step([place, defined(panel[Math.max(0, f - 1)])], 1)).toBeLessThan(1e-6);
+    }
+    const xs = panel.slice(600, 680).map((p) => defined(p[0]));
+    expect(Math.max(...xs) - Math.min(...xs)).toBeGreaterThan(0.05);
+  });
+
+  it('carries the Visitor on the hand cart that the Keeper pulls', async () => {
+    await app.seek(120);
+    await addProp('hand cart');
+    await holdBy('Keeper');
+    // Pulled over the floor: it neither rises nor tilts.
+    await app.choose('At joint', 'hips');
+    for (const chip of ['Moves along Y', 'Turns about X', 'Turns about Z']) await app.press('button', chip);
+    await select('Visitor');
+    await holdBy('Hand cart');
+    expect(await app.card()).toMatch(/Visitor held by Hand cart[\s\S]*seat/);
+    const find = await baked();
+    const cart = find('cart');
+    const wheels = jointPath(cart, 'cart');
+    for (const place of wheels) expect(Math.abs(defined(place[1]))).toBeLessThan(1e-5);
+    expect(apart(defined(wheels[260]), defined(wheels[120]))).toBeGreaterThan(1);
+    const visitor = find('sacroiliac');
+    const hips = jointPath(visitor, 'sacroiliac');
+    const at = (f: number): number[] => relative(cart, 'seat', defined(hips[f]), f);
+    for (let f = 120; f < 700; f += 29) expect(apart(at(f), at(120))).toBeLessThan(1e-4);
+  });
+
+  it('refuses a ring of tethers, with the names in it', async () => {
+    await select('Keeper');
+    const before = (await app.page.$$('[data-tether]')).length;
+    await app.choose('Hold by', 'Lantern');
+    await app.page.waitForSelector('::-p-text(a ring of tethers cannot be)');
+    expect((await app.page.$$('[data-tether]')).length).toBe(before);
+  });
+
+  it('is told to screen readers without a barrier', async () => {
+    expect(await app.barriers()).toEqual([]);
+  });
+});
