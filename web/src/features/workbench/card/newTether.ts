@@ -1,4 +1,14 @@
-import type { CharacterPlan, Edit, Hold, Plan, Reach, Scene, Skeleton, Tether } from '@warper/core';
+import type {
+  CharacterPlan,
+  Edit,
+  Hold,
+  Plan,
+  PropShape,
+  Reach,
+  Scene,
+  Skeleton,
+  Tether,
+} from '@warper/core';
 import {
   PLAIN_HOLD,
   PLAIN_REACH,
@@ -57,9 +67,14 @@ function nearest(
 const handsOf = ({ skeleton }: CharacterPlan): number[] =>
   (['leftHand', 'rightHand'] as const).map((r) => jointOfRole(skeleton, r)).filter((j) => j >= 0);
 
+/** Metres within which a hand takes a thing by its grip; what is further away keeps its offset. */
+const AT_HAND = 0.5;
+/** Shapes that hang from their grip, upright however the hand is turned. */
+const HANGING: readonly PropShape[] = ['lantern', 'basket'];
+
 /**
- * A hold from the playhead on, with what is likely meant: a thing in the nearest hand, somebody on the seat of a thing. It keeps the offset
- * that there is. A hold of the same child that has no end ends there.
+ * A hold from the playhead on, with what is likely meant: a thing in the nearest hand, somebody on the seat of a thing. What is at hand is taken
+ * by its grip; all else keeps the offset that there is. A hold of the same child that has no end ends there.
  */
 export function newHold(scene: Scene, plan: Plan, child: string, parent: string, frame: number): NewTether {
   const [held, holder] = [planOf(plan, child), planOf(plan, parent)];
@@ -82,12 +97,29 @@ export function newHold(scene: Scene, plan: Plan, child: string, parent: string,
     held: own === undefined ? null : jointName(held.skeleton, own),
     start: frame,
     fadeOut: hasLegs ? FADE : 0,
+    ...(joint !== undefined && grip !== undefined ? atHand(holder, joint, held, grip, frame) : {}),
   };
   const open = Object.values(scene.tethers).filter(
     (t) => t.kind === 'hold' && t.child === child && t.end === null && t.start < frame,
   );
   const closed = open.map((t): Edit => ({ type: 'change tether', tether: t.id, values: { end: frame } }));
   return withOthers(tether, `hold of ${held.character.name} by ${holder.character.name}`, closed);
+}
+
+/** How a thing is taken that is at hand: by its grip, in a few frames; what hangs there stays upright. */
+function atHand(
+  holder: CharacterPlan,
+  joint: number,
+  held: CharacterPlan,
+  grip: number,
+  frame: number,
+): Partial<Hold> {
+  const palm = palmOf(holder.skeleton, joint);
+  const shape = held.character.prop?.shape;
+  const hangs = shape !== undefined && HANGING.includes(shape);
+  const turns = { turns: hangs ? ([false, true, false] as const) : PLAIN_HOLD.turns };
+  const far = apart(placeOf(holder, joint, frame, palm), placeOf(held, grip, frame));
+  return far > AT_HAND ? turns : { ...turns, grip: { place: palm, turn: null }, fadeIn: FADE };
 }
 
 /** A reach from the playhead on: of the hand, or else the foot, that is nearest to where the thing is gripped. */

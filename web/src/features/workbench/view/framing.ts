@@ -48,12 +48,44 @@ export const distanceFor = (radius: number, aspect: number): number =>
 
 /** What a selection looks like from the camera's point: a character at the playhead, a segment or seam along its way. */
 export function frameOf(plan: Plan, selection: Selection, frame: number): Framed | null {
+  const thing = thingInHand(plan, selection);
+  if (thing) return aroundThing(thing, frame);
   const span = spanOf(plan, selection);
   if (!span) return null;
   const { character } = span;
   const still = selection.kind === 'character' || selection.kind === 'layer';
   const at = Math.min(Math.max(frame, span.from), span.to - 1);
   return around(character, still ? at : span.from, still ? at : span.to - 1);
+}
+
+/** The prop in hand, or whatever the tether in hand holds. */
+function thingInHand({ characters }: Plan, selection: Selection): CharacterPlan | undefined {
+  if (selection.kind === 'character')
+    return characters.find((c) => c.character.id === selection.id && c.character.prop);
+  if (selection.kind !== 'tether') return undefined;
+  return characters.find(({ staging }) =>
+    [...(staging?.holds ?? []), ...(staging?.reaches ?? [])].some((t) => t.id === selection.id),
+  );
+}
+
+/** Metres around a thing that are seen with it, at least. */
+const AROUND_THING = 0.7;
+
+/** A thing as it is at a frame, by its joints. */
+function aroundThing(thing: CharacterPlan, frame: number): Framed {
+  const { positions } = posedAt(thing, frame).world;
+  const middle = [0, 1, 2].map((k) => {
+    const all = positions.filter((_, i) => i % 3 === k);
+    return (Math.min(...all) + Math.max(...all)) / 2;
+  });
+  let radius = AROUND_THING;
+  for (let i = 0; i < positions.length; i += 3)
+    radius = Math.max(
+      radius,
+      Math.hypot(...middle.map((v, k) => v - defined(positions[i + k]))) + AROUND_THING / 2,
+    );
+  const [x = 0, y = 0, z = 0] = middle;
+  return { x, y, z, radius };
 }
 
 /** Where a joint is at a frame, metres; null where the character or the joint is gone. */
