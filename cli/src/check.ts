@@ -95,7 +95,7 @@ function withLayers(c: CharacterPlan, index: number, rate: number): SeamFigures 
 }
 
 const stepsOf = (c: CharacterPlan, { plan }: Opened): ReturnType<typeof measureSteps> =>
-  c.segments.length > 0 ? measureSteps(bake(c, plan.rate), c.start) : [];
+  c.segments.length > 0 ? measureSteps(bake({ ...c, staging: null }, plan.rate), c.start) : [];
 
 /** The same for people. */
 export function describeCheck(report: CheckReport): string {

@@ -13,8 +13,8 @@ const NO_AXIS = 1e-12;
  * @param axes how the axes are turned in the scene, xyzw
  */
 export function turnAlong(q: Float64Array, o: number, axes: Float64Array, turns: PerAxis<boolean>): void {
+  if (turns[0] && turns[1] && turns[2]) return;
   const count = turns.filter(Boolean).length;
-  if (count === 3) return;
   if (count === 0) {
     q.fill(0, o, o + 3);
     q[o + 3] = 1;

@@ -1,5 +1,5 @@
 import { Document, Logger, WebIO } from '@gltf-transform/core';
-import type { Accessor, Buffer, Mesh, Node } from '@gltf-transform/core';
+import type { Accessor, Buffer, Material, Mesh, Node } from '@gltf-transform/core';
 import type { Prop } from '@warper/core';
 import { InputError, defined, propSchema } from '@warper/core';
 import type { BufferGeometry } from 'three';
@@ -52,7 +52,13 @@ export async function propFile({ shape, size, colour }: PropLook): Promise<Uint8
   const mesh = document.createMesh(shape);
   for (const tone of ['plain', 'dark', 'light'] as const) {
     const own = solids.filter((s) => (s.tone ?? 'plain') === tone);
-    if (own.length > 0) addPart(document, buffer, mesh, own, tone, colour);
+    if (own.length === 0) continue;
+    const material = materialOf(document, tone, colour);
+    // What hangs on one joint is a part of its own: it can be drawn as a rigid mesh.
+    joints.forEach((_, joint) => {
+      const solid = own.filter((s) => s.joint === joint);
+      if (solid.length > 0) addPart(document, buffer, mesh, solid, material);
+    });
   }
   const body = document.createNode(`${shape} body`).setMesh(mesh).setSkin(skin);
   document.getRoot().setDefaultScene(document.createScene(shape).addChild(top).addChild(body));
@@ -73,14 +79,7 @@ function jointNodes(document: Document, joints: readonly PropJoint[]): Node[] {
 const DARKER = 0.55;
 const LIGHT = new Color('#ffd98a');
 
-function addPart(
-  document: Document,
-  buffer: Buffer,
-  mesh: Mesh,
-  solids: readonly Solid[],
-  tone: 'plain' | 'dark' | 'light',
-  colour: string,
-): void {
+function materialOf(document: Document, tone: 'plain' | 'dark' | 'light', colour: string): Material {
   const plain = new Color(colour);
   const { r, g, b } = tone === 'light' ? LIGHT : plain.multiplyScalar(tone === 'dark' ? DARKER : 1);
   const material = document
@@ -88,7 +87,16 @@ function addPart(
     .setBaseColorFactor([r, g, b, 1])
     .setMetallicFactor(0)
     .setRoughnessFactor(0.8);
-  if (tone === 'light') material.setEmissiveFactor([r * 0.6, g * 0.6, b * 0.6]);
+  return tone === 'light' ? material.setEmissiveFactor([r * 0.6, g * 0.6, b * 0.6]) : material;
+}
+
+function addPart(
+  document: Document,
+  buffer: Buffer,
+  mesh: Mesh,
+  solids: readonly Solid[],
+  material: Material,
+): void {
   const points: number[] = [];
   const normals: number[] = [];
   const corners: number[] = [];

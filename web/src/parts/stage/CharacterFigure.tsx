@@ -31,6 +31,10 @@ function useMaskInHand({ layers, skeleton }: CharacterPlan): Float64Array | null
   }, [mask, skeleton]);
 }
 
+/** Whether a body is the same at every frame: it plays nothing, and nobody holds it. */
+const isStill = ({ segments, layers, staging }: CharacterPlan): boolean =>
+  segments.length === 0 && layers.length === 0 && staging === null;
+
 interface PosedProps {
   readonly plan: CharacterPlan;
   readonly frameNow: () => number;
@@ -73,9 +77,13 @@ export function PosedFigure({ plan, frameNow, weights = null }: PosedProps) {
     invalidate();
   }, [figure, weights, theme, invalidate]);
 
+  const posed = useRef<readonly [Figure, CharacterPlan] | null>(null);
   useFrame(() => {
     if (!figure) return;
+    // What never moves is posed once.
+    if (isStill(plan) && posed.current?.[0] === figure && posed.current[1] === plan) return;
     figure.pose(evaluate(plan, frameNow(), buffer.current));
+    posed.current = [figure, plan];
   });
   return figure ? <primitive object={figure.object} /> : null;
 }

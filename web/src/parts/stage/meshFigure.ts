@@ -3,6 +3,7 @@ import { quatConjugate, quatMultiply, quatRotate } from '@warper/core/kernels';
 import type { Body, GltfLayout } from '@warper/formats';
 import type { Material, Object3D } from 'three';
 import { BufferAttribute, Color, SkinnedMesh } from 'three';
+import { drawRigidly } from './rigidParts';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
 /** A body that the view can draw in a pose. */
@@ -30,6 +31,7 @@ export async function meshFigure(body: Body, bytes: Uint8Array, size = 1): Promi
     // Skinned meshes move out of the box that they were made in.
     object.frustumCulled = false;
   });
+  drawRigidly(gltf.scene);
   gltf.scene.scale.setScalar(size);
   const joints = layout.nodes.map((n) => byNode.get(n));
   quatConjugate(Float64Array.from(layout.aboveRotation), 0, _inverse, 0);
