@@ -45,6 +45,8 @@ export interface Body {
   readonly signature: string;
   readonly skeleton: Skeleton;
   readonly skinned: boolean;
+  /** Whether it can be drawn as its file shows it: it has a skin, or solids on its nodes. */
+  readonly meshed: boolean;
   readonly layout: BvhLayout | GltfLayout;
 }
 

@@ -1,5 +1,5 @@
 import type { Clip, ClipFacts, LoopCandidate } from '@warper/core';
-import { Memory, clipFacts, findLoops, restHeight } from '@warper/core';
+import { Memory, clipFacts, findLoops, legsOf, restHeight } from '@warper/core';
 import type { Body } from './imported';
 
 /** What is known of a clip without reading its file. */
@@ -30,6 +30,8 @@ export interface ListedBody {
   readonly signature?: string;
   readonly joints: number;
   readonly skinned: boolean;
+  /** How many legs it has; missing where it was kept before that was asked. */
+  readonly legs?: number;
   readonly heightMetres: number;
 }
 
@@ -54,6 +56,7 @@ export const listBody = (body: Body, source: string): ListedBody => ({
   signature: body.signature,
   joints: body.skeleton.names.length,
   skinned: body.skinned,
+  legs: legsOf(body.skeleton).length,
   heightMetres: restHeight(body.skeleton),
 });
 

@@ -207,7 +207,7 @@ export const openapi = {
         places: { type: 'array', items: { type: 'integer' } },
         floor: { type: 'array', items: { type: 'integer' } },
       }),
-      Body: properties(['joints', 'heightMetres'], {
+      Body: properties(['joints', 'heightMetres', 'legs'], {
         id: { type: 'string' },
         source: { type: 'string' },
         name: { type: 'string' },

@@ -63,6 +63,7 @@ export function readBvh(bytes: Uint8Array, file: string, options: ReadOptions = 
     signature: skeletonSignature(skeleton.names, skeleton.parents),
     skeleton,
     skinned: false,
+    meshed: false,
     layout,
   };
   return {

@@ -41,7 +41,7 @@ export function bakeRemarks(
     add('rate', `At ${Number(rate.toFixed(3))} frames a second most frames fall between those of the scene.`);
   if (BAKE_FORMATS[settings.format].holdsBody && settings.withBody)
     for (const { character } of cast)
-      if (library.bodyEntry(character.body)?.body.skinned === false)
+      if (library.bodyEntry(character.body)?.body.meshed === false)
         add('no-skin', `${character.name} has no mesh: its bones are written alone.`);
   const open = seamsWithin(plan, cast, order).filter((s) => s.measures.grade !== 'good').length;
   if (open > 0) add('seams', open === 1 ? 'One seam needs a look.' : `${open} seams need a look.`);

@@ -50,6 +50,7 @@ export async function readGltf(
     signature: skeletonSignature(s.skeleton.names, s.skeleton.parents),
     skeleton: s.skeleton,
     skinned: s.skinned,
+    meshed: s.meshed,
     layout: s.layout,
   }));
   return {

@@ -14,6 +14,8 @@ export interface NodeSkeleton {
   readonly skeleton: Skeleton;
   readonly layout: GltfLayout;
   readonly skinned: boolean;
+  /** Whether it has a skin, or a mesh on any of its nodes or below them. */
+  readonly meshed: boolean;
 }
 
 /** What is said of joints beside the file's nodes: by the user, and by number in the file itself. */
@@ -26,7 +28,7 @@ const UNEVEN = 1e-3;
 
 /**
  * Finds the skeletons of a document: for each tree of nodes the joints of skins and the nodes that an animation moves or
- * turns, with everything between them. Without any, the nodes without meshes are taken. What stands above the topmost
+ * turns, with everything between them. Without any, the nodes without meshes are taken, and without those the nodes with meshes. What stands above the topmost
  * joint (a rotated or scaled node) is folded in.
  */
 export function findSkeletons(
@@ -51,6 +53,8 @@ export function findSkeletons(
   }
   let wanted = new Set([...skinned, ...moved]);
   if (wanted.size === 0) wanted = new Set(all.filter((n) => !n.getMesh() && !n.getCamera() && inChain(n)));
+  // What neither moves nor has bones is a thing: its meshes are its joints.
+  if (wanted.size === 0) wanted = new Set(all.filter((n) => n.getMesh()));
   const trees = new Map<Node, Node[]>();
   for (const node of all) {
     if (!wanted.has(node)) continue;
@@ -60,7 +64,7 @@ export function findSkeletons(
   for (const nodes of trees.values()) requireFew(nodes);
   const parted = [...trees.values()].flatMap((nodes) => splitBodies(nodes, skins));
   const groups = parted.map((nodes) =>
-    nodes.some((n) => skinned.has(n)) ? connect(nodes) : connect(withBonesBelow(connect(nodes))),
+    nodes.some((n) => skinned.has(n)) ? connect(nodes) : connect(withSolids(withBonesBelow(connect(nodes)))),
   );
   return groups
     .filter((nodes) => nodes.some((n) => skinned.has(n)) || groups.length === 1 || nodes.length > 1)
@@ -147,6 +151,7 @@ function toSkeleton(
     nodes,
     skeleton,
     skinned,
+    meshed: skinned || nodes.some(carriesMesh),
     layout: {
       kind: 'gltf',
       nodes: nodes.map((n) => all.indexOf(n)),
@@ -156,6 +161,25 @@ function toSkeleton(
     },
   };
 }
+
+/**
+ * The solids of a tree without skin belong to the thing that some of its nodes move, with the node at its top: else it would be put somewhere
+ * without them.
+ */
+function withSolids(nodes: readonly Node[]): Node[] {
+  const top = ancestors(nodes[0]!).at(-1) ?? nodes[0]!;
+  const all = new Set(nodes);
+  const visit = (node: Node): void => {
+    if (node.getMesh()) all.add(node);
+    node.listChildren().forEach(visit);
+  };
+  visit(top);
+  if (all.size > nodes.length) all.add(top);
+  return [...all];
+}
+
+/** Whether a node, or any below it, has a mesh. */
+const carriesMesh = (node: Node): boolean => node.getMesh() !== null || node.listChildren().some(carriesMesh);
 
 /** Where the chain of a joint ends, if its node says so in its extras as our own files do; metres. */
 function endOf(node: Node, scale: number): [number, number, number] | null {

@@ -227,6 +227,8 @@ const seamOf = (own: OwnClip | undefined, overlap: number, isJoined: boolean): P
   }
   if (!own?.seam) return {};
   const { kind } = own.seam;
+  // A crossfade that has come to share no frame, as between repeats of a loop, stays one.
+  if (kind === 'crossfade') return { seam: { ...placingOf(own.seam), overlap: 0 } };
   return { seam: { ...placingOf(own.seam), kind: kind === 'settle' ? 'settle' : 'cut' } };
 };
 

@@ -14,7 +14,7 @@ export async function loadFigure({ body: id, hue, shown, size }: Character): Pro
   const { body, source } = entry;
   const skeleton = sizedSkeleton(body.skeleton, size);
   const bones = (over: boolean): Figure => boneFigure(skeleton, hueColour(hue), { over });
-  if (!body.skinned || body.layout.kind !== 'gltf' || shown === 'bones') return bones(false);
+  if (!body.meshed || body.layout.kind !== 'gltf' || shown === 'bones') return bones(false);
   const mesh = await meshFigure(body, source.bytes, size);
   return shown === 'both' ? together(mesh, bones(true)) : mesh;
 }

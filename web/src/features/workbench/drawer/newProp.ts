@@ -1,8 +1,10 @@
-import type { Character, Edit, PropShape, Scene } from '@warper/core';
+import type { Character, Edit, Prop, PropShape, Scene } from '@warper/core';
 import { PLAIN_CHARACTER } from '@warper/core';
 import { PROPS } from '@warper/formats';
+import type { CastBody } from '../../../data/castBodies';
 import { freshId } from '../../../data/freshId';
 import { describeError } from '../../../data/importFiles';
+import { openSources } from '../../../data/pageLibrary';
 import { keepProp } from '../../../data/props';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -11,41 +13,44 @@ import type { FloorPoint } from '../view/floorUnder';
 import { floorUnder } from '../view/floorUnder';
 import { freeName } from './freeName';
 
-/** A prop as it is made unless asked otherwise, and the edit that adds it. */
+/** A prop with a body, and the edit that adds it. */
 function newProp(
   scene: Scene,
-  shape: Exclude<PropShape, 'own file'>,
-  body: string,
+  body: { readonly id: string; readonly name: string },
+  prop: Prop,
   { x, z }: FloorPoint,
 ): { readonly edit: Edit; readonly character: Character } {
   const others = Object.values(scene.characters);
-  const { size, colour } = PROPS[shape];
   const id = freshId('p');
   const rounded = (v: number): number => Math.round(v * 100) / 100;
   const character: Character = {
     ...PLAIN_CHARACTER,
     id,
     name: freeName(
-      shape.replace(/^./, (first) => first.toUpperCase()),
+      body.name.replace(/[_-]+/g, ' ').replace(/^./, (first) => first.toUpperCase()),
       others.map((c) => c.name),
     ),
-    body,
+    body: body.id,
     hue: others.length % 8,
     start: { x: rounded(x), z: rounded(z), heading: 0 },
-    prop: { shape, size, colour, raised: 0 },
+    prop,
   };
   return { edit: { type: 'add character', character, lane: `${id}body` }, character };
 }
 
-/** Puts a prop on the floor: at a place, or in the middle of the view. */
-export const addProp =
-  (shape: Exclude<PropShape, 'own file'>, at: FloorPoint | null): Thunk =>
+/** Puts a prop on the floor once its body is there: at a place, or in the middle of the view. */
+const putProp =
+  (
+    body: () => Promise<{ readonly id: string; readonly name: string }>,
+    prop: Prop,
+    at: FloorPoint | null,
+  ): Thunk =>
   async (dispatch, getState) => {
     try {
-      const body = await keepProp({ shape, ...PROPS[shape] });
+      const made = await body();
       const scene = getState().scene.document;
       if (!scene) return;
-      const { edit, character } = newProp(scene, shape, body, at ?? floorUnder(null) ?? { x: 0, z: 0 });
+      const { edit, character } = newProp(scene, made, prop, at ?? floorUnder(null) ?? { x: 0, z: 0 });
       if (!dispatch(commit(edit))) return;
       dispatch(sessionActions.selected({ kind: 'character', id: character.id }));
       dispatch(sessionActions.announced(`${character.name} added`));
@@ -54,3 +59,24 @@ export const addProp =
       dispatch(sessionActions.refused({ message, hint }));
     }
   };
+
+/** Puts a prop that is made in code on the floor: at a place, or in the middle of the view. */
+export function addProp(shape: Exclude<PropShape, 'own file'>, at: FloorPoint | null): Thunk {
+  const { size, colour } = PROPS[shape];
+  const make = async () => ({ id: await keepProp({ shape, size, colour }), name: shape });
+  return putProp(make, { shape, size, colour, raised: 0 }, at);
+}
+
+/** What is said of the look of a prop that came with a file: its body has its own. */
+const OWN: Prop = { shape: 'own file', size: [1, 1, 1], colour: '#888888', raised: 0 };
+
+/** Puts a body of the library on the floor as a prop: at a place, or in the middle of the view. */
+export const addBodyAsProp = ({ body, name }: CastBody, at: FloorPoint | null): Thunk =>
+  putProp(
+    async () => {
+      await openSources([body.source]);
+      return { id: body.id, name };
+    },
+    OWN,
+    at,
+  );
