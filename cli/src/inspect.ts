@@ -1,6 +1,6 @@
 import type { RoleMap } from '@warper/core';
 import { Memory, clipFacts, findLoops, restHeight, defined } from '@warper/core';
-import { readMotionFile } from '@warper/formats';
+import { bodyWords, readMotionFile } from '@warper/formats';
 import { besideFile } from './open';
 import { readInput } from './paths';
 
@@ -32,6 +32,7 @@ export async function inspect(
       name: b.name,
       heightMetres: restHeight(b.skeleton),
       skinned: b.skinned,
+      meshed: b.meshed,
     })),
     remarks: imported.remarks,
     clips: imported.clips.map((clip, i) => {
@@ -78,7 +79,7 @@ export async function inspect(
 
 type Inspected = Awaited<ReturnType<typeof inspect>> & {
   joints: unknown[];
-  bodies: { name: string; heightMetres: number; skinned: boolean }[];
+  bodies: { name: string; heightMetres: number; skinned: boolean; meshed: boolean }[];
   remarks: { message: string }[];
   clips: {
     name: string;
@@ -96,8 +97,7 @@ export function describeInspected(value: object): string {
   const v = value as Inspected;
   return [
     ...v.bodies.map(
-      (b) =>
-        `body   ${b.name}: ${v.joints.length} joints, ${b.heightMetres.toFixed(2)} m, ${b.skinned ? 'with skin' : 'bones only'}`,
+      (b) => `body   ${b.name}: ${v.joints.length} joints, ${b.heightMetres.toFixed(2)} m, ${bodyWords(b)}`,
     ),
     ...v.clips.map(
       (c) =>

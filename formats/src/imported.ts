@@ -50,6 +50,10 @@ export interface Body {
   readonly layout: BvhLayout | GltfLayout;
 }
 
+/** How a body is drawn, in words. */
+export const bodyWords = ({ skinned, meshed }: Pick<Body, 'skinned' | 'meshed'>): string =>
+  skinned ? 'with skin' : meshed ? 'with mesh' : 'bones only';
+
 /** Everything that was read from one file. */
 export interface Imported {
   /** Content hash of the file, with the scale where one was asked for. */

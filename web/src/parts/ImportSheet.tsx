@@ -1,4 +1,5 @@
 import { defined } from '@warper/core';
+import { bodyWords } from '@warper/formats';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import type { FoundClip } from '../data/findings';
@@ -150,7 +151,7 @@ function FileFound({ file, choice, leaveOut, rename }: FileProps) {
             />
           )}
           {body.name}: {body.joints} joints, {body.heightMetres.toFixed(2)} m high,{' '}
-          {body.skinned ? 'with skin' : 'bones only'}
+          {bodyWords(result.imported.bodies.find((b) => b.id === body.id) ?? { ...body, meshed: false })}
         </label>
       ))}
       {remarks.map((remark) => (

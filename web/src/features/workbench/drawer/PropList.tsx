@@ -6,7 +6,6 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import type { ReactNode } from 'react';
 import { useMemo, useState } from 'react';
 import type { CastBody } from '../../../data/castBodies';
-import { castBodies } from '../../../data/castBodies';
 import { db } from '../../../data/db';
 import { BodyPicture } from '../../../parts/BodyPicture';
 import { useAppDispatch } from '../../../store/store';
@@ -58,10 +57,8 @@ export function PropList({ query }: { readonly query: string }) {
 async function readThings(): Promise<CastBody[]> {
   const bodies = await db.bodies.filter((b) => b.legs === 0).toArray();
   const files = await db.files.bulkGet([...new Set(bodies.map((b) => b.source))]);
-  return castBodies(
-    bodies,
-    files.flatMap((f) => (f ? [{ id: f.id, file: f.file }] : [])),
-  );
+  const fileOf = new Map(files.flatMap((f) => (f ? [[f.id, f.file] as const] : [])));
+  return bodies.map((body) => ({ body, name: body.name, from: fileOf.get(body.source) ?? 'a file' }));
 }
 
 interface ItemProps {

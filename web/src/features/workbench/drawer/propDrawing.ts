@@ -12,47 +12,120 @@ export interface DrawnPart {
   readonly path: string;
 }
 
-/** A prop as outlines of its solids, furthest first, fitted into a square of so many pixels. */
+/** A prop as the faces and outlines of its solids, furthest first, fitted into a square of so many pixels. */
 export function propDrawing(shape: Exclude<PropShape, 'own file'>, pixels: number): DrawnPart[] {
   const { size, parts } = PROPS[shape];
   const seen = parts(size)
     .solids.map(({ form, at, turned = [0, 0, 0], tone = 'plain' }) => {
-      const [w, h, d] = boxOf(form);
-      const corners = [-1, 1].flatMap((x) =>
-        [-1, 1].flatMap((y) =>
-          [-1, 1].map((z) => turnedPoint([(x * w) / 2, (y * h) / 2, (z * d) / 2], turned)),
-        ),
-      );
-      const points = corners.map((c) => project([c[0] + at[0], c[1] + at[1], c[2] + at[2]]));
-      return { tone, outline: hull(points.map((p) => p.at)), depth: project(at).depth };
+      const place = (p: Place): Point => {
+        const [x, y, z] = turnedPoint(p, turned);
+        return project([x + at[0], y + at[1], z + at[2]]).at;
+      };
+      const outlines =
+        'box' in form
+          ? facesOf(form.box)
+              .map((face) => face.map(place))
+              .filter(isTowardsUs)
+          : [hull(pointsOf(form).map(place))];
+      return { tone, outlines, depth: project(at).depth };
     })
     .sort((a, b) => a.depth - b.depth);
-  const all = seen.flatMap((s) => s.outline);
+  const all = seen.flatMap((s) => s.outlines.flat());
   const [xs, ys] = [all.map((p) => p[0]), all.map((p) => p[1])];
   const [left, top] = [Math.min(...xs), Math.min(...ys)];
   const [wide, high] = [Math.max(...xs) - left, Math.max(...ys) - top];
   const scale = (pixels - 4) / Math.max(wide, high);
   const [dx, dy] = [(pixels - wide * scale) / 2, (pixels - high * scale) / 2];
-  return seen.map(({ tone, outline }) => ({
-    tone,
-    path: `M${outline.map(([x, y]) => `${((x - left) * scale + dx).toFixed(1)},${((y - top) * scale + dy).toFixed(1)}`).join('L')}Z`,
-  }));
+  const write = (outline: readonly Point[]): string =>
+    `M${outline.map(([x, y]) => `${((x - left) * scale + dx).toFixed(1)},${((y - top) * scale + dy).toFixed(1)}`).join('L')}Z`;
+  return seen.flatMap(({ tone, outlines }) => outlines.map((outline) => ({ tone, path: write(outline) })));
+}
+
+type Place = readonly [number, number, number];
+
+/** The faces of a box, their corners in turn as seen from outside. */
+function facesOf([w, h, d]: Place): Place[][] {
+  const [x, y, z] = [w / 2, h / 2, d / 2];
+  return [
+    [
+      [-x, -y, z],
+      [x, -y, z],
+      [x, y, z],
+      [-x, y, z],
+    ],
+    [
+      [x, -y, -z],
+      [-x, -y, -z],
+      [-x, y, -z],
+      [x, y, -z],
+    ],
+    [
+      [x, -y, z],
+      [x, -y, -z],
+      [x, y, -z],
+      [x, y, z],
+    ],
+    [
+      [-x, -y, -z],
+      [-x, -y, z],
+      [-x, y, z],
+      [-x, y, -z],
+    ],
+    [
+      [-x, y, z],
+      [x, y, z],
+      [x, y, -z],
+      [-x, y, -z],
+    ],
+    [
+      [-x, -y, -z],
+      [x, -y, -z],
+      [x, -y, z],
+      [-x, -y, z],
+    ],
+  ];
+}
+
+/** Whether a face is seen from outside: its corners go round against the clock, on a picture whose y goes down. */
+function isTowardsUs([a, b, c]: readonly Point[]): boolean {
+  if (!a || !b || !c) return false;
+  return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]) < -1e-9;
+}
+
+/** Points of a round solid's outline are taken so many times round. */
+const ROUND = 20;
+
+/** Points all over a round solid, whose hull is its outline. */
+function pointsOf(form: Exclude<Solid['form'], { readonly box: unknown }>): Place[] {
+  const round = (at: (c: number, s: number) => Place[]): Place[] =>
+    Array.from({ length: ROUND }, (_, i) => {
+      const a = (2 * Math.PI * i) / ROUND;
+      return at(Math.cos(a), Math.sin(a));
+    }).flat();
+  if ('ball' in form) {
+    const [x, y, z] = form.ball;
+    return round((c, s) => [
+      [x * c, y * s, 0],
+      [0, y * c, z * s],
+      [x * c, 0, z * s],
+      [0.7 * x * c, y * s, 0.7 * z * c],
+      [0.7 * x * c, y * s, -0.7 * z * c],
+    ]);
+  }
+  if ('cylinder' in form) {
+    const [radius, height, top = radius] = form.cylinder;
+    return round((c, s) => [
+      [radius * c, -height / 2, radius * s],
+      [top * c, height / 2, top * s],
+    ]);
+  }
+  const [radius] = form.ring;
+  return round((c, s) => [[radius * c, radius * s, 0]]);
 }
 
 type Solid = ReturnType<(typeof PROPS)['box']['parts']>['solids'][number];
 
-function boxOf(form: Solid['form']): readonly [number, number, number] {
-  if ('box' in form) return form.box;
-  if ('ball' in form) return [2 * form.ball[0], 2 * form.ball[1], 2 * form.ball[2]];
-  if ('cylinder' in form) return [2 * form.cylinder[0], form.cylinder[1], 2 * form.cylinder[0]];
-  const [radius, thickness] = form.ring;
-  return [2 * radius, 2 * radius, 2 * thickness];
-}
-
-function turnedPoint(
-  [x, y, z]: readonly [number, number, number],
-  [ax, ay, az]: readonly [number, number, number],
-): [number, number, number] {
+function turnedPoint([x, y, z]: Place, [ax, ay, az]: Place): [number, number, number] {
   const [cx, sx, cy, sy, cz, sz] = [ax, ay, az].flatMap((a) => [Math.cos(a), Math.sin(a)]) as [
     number,
     number,
@@ -66,7 +139,7 @@ function turnedPoint(
   return [x2 * cz - y1 * sz, x2 * sz + y1 * cz, z2];
 }
 
-function project([x, y, z]: readonly [number, number, number]): { at: Point; depth: number } {
+function project([x, y, z]: Place): { at: Point; depth: number } {
   const across = x * Math.cos(VIEW.turn) - z * Math.sin(VIEW.turn);
   const towards = x * Math.sin(VIEW.turn) + z * Math.cos(VIEW.turn);
   return {
