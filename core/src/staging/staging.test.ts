@@ -4,7 +4,8 @@ import { bake } from '../bake/bake';
 import { makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '../clip/pose';
 import { compile } from '../compile/compile';
 import { applyEdit, edit } from '../edit/edit';
-import { quatAngle, quatRotate } from '../math/quaternion';
+import { evaluate } from '../footlock/evaluate';
+import { quatAngle, quatMultiply, quatRotate } from '../math/quaternion';
 import { parseRate } from '../math/rate';
 import type { CharacterPlan } from '../plan/plan';
 import { parseScene } from '../scene/schema';
@@ -46,6 +47,10 @@ function relative(plan: CharacterPlan, name: string, to: CharacterPlan, of: stri
   quatRotate(back, 0, d, 0, d, 0);
   return [...d];
 }
+
+const dot = (a: readonly number[], b: readonly number[]): number =>
+  a.reduce((sum, v, k) => sum + v * b[k]!, 0);
+const minus = (a: readonly number[], b: readonly number[]): number[] => a.map((v, k) => v - b[k]!);
 
 const flags = fc.tuple(fc.boolean(), fc.boolean(), fc.boolean()) as fc.Arbitrary<PerAxis<boolean>>;
 const anyHold = fc
@@ -191,6 +196,15 @@ describe('a hold', () => {
     expectClose(relative(p!, 'crate', c!, 'rightHand', 75), first);
   });
 
+  it('holds what comes later in the scene before what comes earlier', () => {
+    const { p, b, c } = performed(
+      hold({ parent: 'b', joint: null, end: null }),
+      hold({ id: 's', child: 'b' }),
+    );
+    expectClose(relative(p!, 'crate', b!, 'crate', 55), relative(p!, 'crate', b!, 'crate', 20));
+    expectClose(relative(p!, 'crate', c!, 'leftHand', 55), relative(p!, 'crate', c!, 'leftHand', 20));
+  });
+
   it('holds what holds another thing, in whatever order they were made', () => {
     const onCrate = hold({ id: 's', child: 'b', parent: 'p', joint: 'lid', end: null });
     for (const tethers of [
@@ -202,6 +216,95 @@ describe('a hold', () => {
       expectClose(relative(b!, 'crate', c!, 'leftHand', 55), first);
       expectClose(relative(b!, 'crate', p!, 'lid', 85), relative(b!, 'crate', p!, 'lid', 20));
     }
+  });
+
+  it('goes on from wherever those before it have brought a thing, in whatever order they were made', () => {
+    fc.assert(
+      fc.property(anyHold, fc.integer({ min: -10, max: 12 }), (t, after) => {
+        const second = hold({
+          ...t,
+          id: 'u',
+          parent: 'b',
+          joint: null,
+          start: t.start + 20 + after,
+          end: null,
+        });
+        const staged = performed(t, second)[t.child];
+        expectClose(places(staged, second.start), places(performed(t)[t.child], second.start));
+        const later = second.start + 7;
+        expect(places(performed(second, t)[t.child], later)).toEqual(places(staged, later));
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('that fades out before a thing stays comes to rest where it stays', () => {
+    const { p } = performed(hold({ fadeOut: 12 }));
+    const last = places(performed(hold()).p, 60);
+    expectClose(places(p, 60), last);
+    expectClose(places(p, 60 - 1e-3), last, 1e-4);
+    expectClose(places(p, 48), places(performed(hold()).p, 48));
+  });
+
+  it.each(['floor', 'parent'] as const)('follows along the axes of the %s', (directions) => {
+    const along = { places: [false, false, true], turns: [false, false, false], directions } as const;
+    const { p, c } = performed(hold(along));
+    const { root } = evaluate(c!, 20, makePoseBuffer(c!.skeleton));
+    const axis =
+      directions === 'floor'
+        ? [Math.sin(root[2]!), 0, Math.cos(root[2]!)]
+        : [
+            ...quatRotate(
+              Float64Array.from(jointAt(c!, 'leftHand', 20).slice(3)),
+              0,
+              Float64Array.of(0, 0, 1),
+              0,
+              new Float64Array(3),
+              0,
+            ),
+          ];
+    const [from, to] = [20, 50].map((f) => jointAt(p!, 'crate', f).slice(0, 3));
+    const [handFrom, handTo] = [20, 50].map((f) => jointAt(c!, 'leftHand', f).slice(0, 3));
+    const along3 = axis.map((v) => v * dot(axis, minus(handTo!, handFrom!)));
+    expect(Math.hypot(...along3)).toBeGreaterThan(0.01);
+    expectClose(minus(to!, from!), along3);
+  });
+
+  it('turns along about one axis, or about two', () => {
+    const turned = (turns: PerAxis<boolean>): number[] => {
+      const { p } = performed(hold({ turns }));
+      const [a, b] = [20, 50].map((f) => Float64Array.from(jointAt(p!, 'crate', f).slice(3)));
+      const back = Float64Array.of(-a![0]!, -a![1]!, -a![2]!, a![3]!);
+      return [...quatMultiply(b!, 0, back, 0, new Float64Array(4), 0)];
+    };
+    const whole = turned([true, true, true]);
+    const upright = turned([false, true, false]);
+    expectClose([upright[0]!, upright[2]!], [0, 0]);
+    // The twist of a swing-twist decomposition.
+    expect(Math.abs(upright[1]! / upright[3]!)).toBeCloseTo(Math.abs(whole[1]! / whole[3]!), 6);
+    expect(Math.abs(upright[1]!)).toBeGreaterThan(0.05);
+    const two = turned([true, true, false]);
+    expect(two[2]).toBeCloseTo(0, 6);
+    // Of the same rotation vector, but for its third part.
+    expect(two[0]! / two[1]!).toBeCloseTo(whole[0]! / whole[1]!, 6);
+    expect(Math.abs(two[0]!)).toBeGreaterThan(0.01);
+  });
+
+  it('takes the root along with the body', () => {
+    const flat = { places: [true, false, true], turns: [false, true, false] } as const;
+    const { v } = performed(hold({ ...flat, child: 'v', joint: null }));
+    const inRoot = (plan: CharacterPlan): number[] => {
+      const { root } = evaluate(plan, 50, makePoseBuffer(plan.skeleton));
+      const [x, , z] = jointAt(plan, 'hips', 50);
+      const [s, c] = [Math.sin(root[2]!), Math.cos(root[2]!)];
+      const [dx, dz] = [x! - root[0]!, z! - root[1]!];
+      return [dx * c - dz * s, dx * s + dz * c];
+    };
+    expectClose(inRoot(v!), inRoot(alone.v!));
+    const [own, held] = [alone.v!, v!].map(
+      (plan) => evaluate(plan, 50, makePoseBuffer(plan.skeleton)).root[2]!,
+    );
+    expect(Math.abs(own! - held!)).toBeGreaterThan(0.1);
   });
 
   it('weighs as its curve says, about the joint that is held', () => {
@@ -249,6 +352,18 @@ describe('a reach', () => {
     // The arm alone has moved.
     expectClose(jointAt(c!, 'leftHand', 40), jointAt(alone.c!, 'leftHand', 40));
     expectClose(jointAt(c!, 'rightHand', 9), jointAt(alone.c!, 'rightHand', 9));
+  });
+
+  it('turns the hand as its grip says', () => {
+    const turn = [0, Math.sin(0.3), 0, Math.cos(0.3)] as const;
+    const { c } = performed(
+      reach({ child: 'c', parent: 'v', joint: 'head', grip: { place: [0, 0, 0], turn } }),
+    );
+    const [hand, head] = [c!, alone.v!].map((plan, i) =>
+      Float64Array.from(jointAt(plan, i === 0 ? 'rightHand' : 'head', 40).slice(3)),
+    );
+    const wanted = quatMultiply(head!, 0, Float64Array.from(turn), 0, new Float64Array(4), 0);
+    expect(quatAngle(hand!, 0, wanted, 0)).toBeLessThan(1e-6);
   });
 
   it('without a grip keeps the hand on the place that it has when it begins', () => {
