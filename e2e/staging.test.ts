@@ -102,7 +102,7 @@ describe('props on the workbench', () => {
     await app.until(async () => (await app.card()).startsWith('Prop\n'), 'the lantern is in hand');
     expect(await app.card()).toMatch(/Lantern[\s\S]*Width[\s\S]*Above the floor/);
     const place = await app.page.$$eval('aside[aria-label=Selection] input', (all) =>
-      all.map((e) => (e).value),
+      all.map((e) => e.value),
     );
     // Not in the middle, where the keyboard puts it.
     expect(place.slice(5, 7)).not.toEqual(['0', '0']);
@@ -162,6 +162,42 @@ describe('what follows along one axis, and who is carried', () => {
     await item.press('Enter');
     await app.until(async () => (await app.card()).startsWith('Prop\n'), `${shape} is in hand`);
   }
+
+  it('stands the Keeper 0.8 m before the Visitor, face to face, at the playhead', async () => {
+    await app.open('/scene/lamp-round');
+    const walk = await app.page.waitForSelector('[data-segment][aria-label^="Set down"]', {
+      timeout: 60_000,
+    });
+    await defined(walk).focus();
+    await app.seek(560);
+    await app.choose('Whom', 'Visitor');
+    await app.press('button', 'Meet at frame 560');
+    const find = await baked();
+    const [keeper, visitor] = [find('hips'), find('sacroiliac')];
+    const across = (clip: Baked, left: string, right: string): number[] => {
+      const { positions } = worldAt(clip, 560);
+      const at = (name: string): Float64Array => {
+        const j = clip.skeleton.names.indexOf(name);
+        return positions.slice(j * 3, j * 3 + 3);
+      };
+      const [l, r] = [at(left), at(right)];
+      return [defined(l[0]) - defined(r[0]), defined(l[2]) - defined(r[2])];
+    };
+    const [hips, other] = [jointPath(keeper, 'hips')[560], jointPath(visitor, 'sacroiliac')[560]].map(
+      defined,
+    );
+    // The roots stand below the hips, to within their sway.
+    const far = Math.hypot(
+      defined(hips?.[0]) - defined(other?.[0]),
+      defined(hips?.[2]) - defined(other?.[2]),
+    );
+    expect(Math.abs(far - 0.8)).toBeLessThan(0.15);
+    // Their lefts point opposite ways.
+    const [a, b] = [across(keeper, 'leftUpperLeg', 'rightUpperLeg'), across(visitor, 'l_hip', 'r_hip')];
+    const cosine =
+      (defined(a[0]) * defined(b[0]) + defined(a[1]) * defined(b[1])) / (Math.hypot(...a) * Math.hypot(...b));
+    expect(cosine).toBeLessThan(-0.8);
+  });
 
   it('slides the storm shutter along its rail only, from touch to touch', async () => {
     await app.seek(600);

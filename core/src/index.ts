@@ -159,6 +159,7 @@ export type { CharacterValues } from './edit/edits/changeCharacter';
 export type { LayerValues } from './edit/edits/changeLayer';
 export type { TetherValues } from './edit/edits/changeTether';
 export { moveAbout, moveOnFloor } from './edit/floorEdits';
+export { meetEdit } from './edit/meetEdit';
 export { repeatsLoop } from './edit/sceneEditor';
 
 // A library, and the plans of its scenes.

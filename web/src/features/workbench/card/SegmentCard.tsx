@@ -9,6 +9,7 @@ import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
 import { withFade } from '../timeline/layerShape';
 import { LookGroup } from './LookGroup';
+import { MeetGroup } from './MeetGroup';
 import { ReplaceClip } from './ReplaceClip';
 import { LoopFinder } from '../../../ui/LoopFinder';
 import { StepsGroup } from './StepsGroup';
@@ -63,6 +64,7 @@ export function SegmentCard({ segment, character, row, index, layer, rate }: Pro
         </>
       )}
       {layer === null && <TravelGroup segment={segment} plan={plan} character={character} change={change} />}
+      {layer === null && <MeetGroup segment={segment.id} character={character} />}
       {layer === null ? (
         <StepsGroup plan={plan} clip={segment.clip} />
       ) : (

@@ -117,9 +117,10 @@ function atHand(
   const palm = palmOf(holder.skeleton, joint);
   const shape = held.character.prop?.shape;
   const hangs = shape !== undefined && HANGING.includes(shape);
-  const turns = { turns: hangs ? ([false, true, false] as const) : PLAIN_HOLD.turns };
   const far = apart(placeOf(holder, joint, frame, palm), placeOf(held, grip, frame));
-  return far > AT_HAND ? turns : { ...turns, grip: { place: palm, turn: null }, fadeIn: FADE };
+  if (far > AT_HAND) return {};
+  const turns = hangs ? ([false, true, false] as const) : PLAIN_HOLD.turns;
+  return { turns, grip: { place: palm, turn: null }, fadeIn: FADE };
 }
 
 /** A reach from the playhead on: of the hand, or else the foot, that is nearest to where the thing is gripped. */
