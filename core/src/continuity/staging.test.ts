@@ -1,10 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { compile } from '../compile/compile';
-import { PLAIN_HOLD, PLAIN_REACH } from '../scene/tether';
+import { PLAIN_REACH } from '../scene/tether';
 import type { Tether } from '../scene/tether';
 import type { Scene } from '../scene/scene';
-import { jointAt, stagedLibrary, stagedScene } from '../testing/staged';
+import { holdOf, jointAt, stagedLibrary, stagedScene } from '../testing/staged';
 import { segmentsApart } from './bodiesMeet';
 import type { ContinuityItem } from './report';
 import { continuityReport } from './report';
@@ -18,23 +18,10 @@ function apart(...tethers: Tether[]): Scene {
   const v = { ...scene.characters.v!, start: { x: 30, z: 0, heading: 0 } };
   return { ...scene, characters: { ...scene.characters, v } };
 }
-const hold = (values: Partial<Tether> = {}): Tether =>
-  ({
-    ...PLAIN_HOLD,
-    id: 't',
-    name: 'carry',
-    child: 'p',
-    parent: 'c',
-    joint: 'leftHand',
-    start: 20,
-    end: 60,
-    ...values,
-  }) as Tether;
-
 describe('the continuity of staging', () => {
   it('has nothing to say of a hold that keeps its offset, but of one that snaps at once how far it jumps', () => {
-    expect(found(apart(hold()))).toEqual([]);
-    const snapping = apart(hold({ grip: { place: [0, 0, 0], turn: null } }));
+    expect(found(apart(holdOf()))).toEqual([]);
+    const snapping = apart(holdOf({ grip: { place: [0, 0, 0], turn: null } }));
     const [item] = found(snapping);
     const [crate, keeper] = ['p', 'c'].map((id) =>
       compile(snapping, stagedLibrary).characters.find((c) => c.character.id === id),
@@ -47,7 +34,7 @@ describe('the continuity of staging', () => {
     const share = item!.value / (100 * Math.hypot(...jump));
     expect(share).toBeGreaterThan(0.8);
     expect(share).toBeLessThanOrEqual(1);
-    expect(found(apart(hold({ grip: { place: [0, 0, 0], turn: null }, fadeIn: 20 })))).toEqual([]);
+    expect(found(apart(holdOf({ grip: { place: [0, 0, 0], turn: null }, fadeIn: 20 })))).toEqual([]);
   });
 
   it('says how far a hand is off what it cannot reach', () => {
@@ -90,7 +77,7 @@ describe('the continuity of staging', () => {
       }),
     ]);
     // Whoever is held touches who holds.
-    expect(found({ ...both, tethers: { t: hold({ child: 'v', start: 0, end: null }) } })).toEqual([]);
+    expect(found({ ...both, tethers: { t: holdOf({ child: 'v', start: 0, end: null }) } })).toEqual([]);
   });
 });
 

@@ -9,7 +9,7 @@ import type { Edit } from './edit';
 import { moveOnFloor } from './floorEdits';
 
 /** How somebody stands to another: metres between their roots, and degrees from where the other faces to where they stand. */
-export interface Meeting {
+export interface MeetingPlace {
   readonly distance: number;
   readonly angle: number;
 }
@@ -32,7 +32,7 @@ export function meetEdit(
   segment: string,
   other: string,
   frame: number,
-  { distance, angle }: Meeting,
+  { distance, angle }: MeetingPlace,
 ): Edit {
   const own = plan.characters.find((c) => c.segments.some((s) => s.id === segment));
   const met = plan.characters.find((c) => c.character.id === other);

@@ -1,4 +1,4 @@
-import { curveWeight } from '../math/curve';
+import { curveWeight, weightThrough } from '../math/curve';
 import type { LayerPlan } from '../plan/plan';
 
 /** The weight with which something comes in at its start and goes out before its end. */
@@ -24,14 +24,6 @@ export function layerWeight(layer: LayerPlan, frame: number): number {
   return curveAt(layer, frame) * fadeWeight(span.start, end, span.fadeIn, span.fadeOut, frame);
 }
 
-/** The layer's own curve: from point to point, held outside, 1 without points. */
-function curveAt({ weightFrames, weights, smooth }: LayerPlan, frame: number): number {
-  const last = weightFrames.length - 1;
-  if (last < 0) return 1;
-  if (frame <= weightFrames[0]!) return weights[0]!;
-  if (frame >= weightFrames[last]!) return weights[last]!;
-  let i = 0;
-  while (weightFrames[i + 1]! <= frame) i++;
-  const t = (frame - weightFrames[i]!) / (weightFrames[i + 1]! - weightFrames[i]!);
-  return weights[i]! + curveWeight(smooth ? 'smooth' : 'linear', t) * (weights[i + 1]! - weights[i]!);
-}
+/** The layer's own curve. */
+const curveAt = ({ weightFrames, weights, smooth }: LayerPlan, frame: number): number =>
+  weightThrough(weightFrames, weights, smooth ? 'smooth' : 'linear', frame);

@@ -22,6 +22,25 @@ export function curveWeight(curve: WeightCurve, u: number): number {
   return curve === 'linear' ? u : splineAt(curve, u);
 }
 
+/**
+ * The weight at a frame between points in order of their frames: straight or smoothly from one to the next, held outside, 1 without points.
+ */
+export function weightThrough(
+  frames: Float64Array,
+  weights: Float64Array,
+  curve: 'smooth' | 'linear',
+  frame: number,
+): number {
+  const last = frames.length - 1;
+  if (last < 0) return 1;
+  if (frame <= frames[0]!) return weights[0]!;
+  if (frame >= frames[last]!) return weights[last]!;
+  let i = 0;
+  while (frames[i + 1]! <= frame) i++;
+  const t = (frame - frames[i]!) / (frames[i + 1]! - frames[i]!);
+  return weights[i]! + curveWeight(curve, t) * (weights[i + 1]! - weights[i]!);
+}
+
 /** Minimum jerk from 0 to 1 (Flash and Hogan, "The coordination of arm movements", J. Neuroscience 5, 1985). */
 export function minimumJerk(u: number): number {
   if (u <= 0) return 0;

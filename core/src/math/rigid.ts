@@ -6,8 +6,6 @@ import { quatConjugate, quatMultiply, quatRotate, quatSlerp } from './quaternion
  * b, then a.
  */
 
-/** Numbers of a rigid move. */
-export const RIGID = 7;
 /** Where its rotation begins. */
 const TURN = 3;
 

@@ -9,26 +9,15 @@ import { quatAngle, quatMultiply, quatRotate } from '../math/quaternion';
 import { parseRate } from '../math/rate';
 import type { CharacterPlan } from '../plan/plan';
 import { parseScene } from '../scene/schema';
-import type { Hold, PerAxis, Tether } from '../scene/tether';
-import { PLAIN_HOLD, PLAIN_REACH } from '../scene/tether';
-import { jointAt, stagedLibrary, stagedScene } from '../testing/staged';
+import type { PerAxis, Tether } from '../scene/tether';
+import { PLAIN_REACH } from '../scene/tether';
+import { holdOf, jointAt, stagedLibrary, stagedScene } from '../testing/staged';
 
 /** The performances of a scene with tethers, by id. */
 function performed(...tethers: Tether[]): Record<string, CharacterPlan> {
   const { characters } = compile(stagedScene(...tethers), stagedLibrary);
   return Object.fromEntries(characters.map((c) => [c.character.id, c]));
 }
-const hold = (values: Partial<Hold> = {}): Hold => ({
-  ...PLAIN_HOLD,
-  id: 't',
-  name: 'carry',
-  child: 'p',
-  parent: 'c',
-  joint: 'leftHand',
-  start: 20,
-  end: 60,
-  ...values,
-});
 const alone = performed();
 
 const places = (plan: CharacterPlan | undefined, frame: number): number[] =>
@@ -64,7 +53,7 @@ const anyHold = fc
     directions: fc.constantFrom('world' as const, 'floor' as const, 'parent' as const, 'own' as const),
     start: fc.integer({ min: 1, max: 60 }),
   })
-  .map((values) => hold({ ...values, end: values.start + 20 }));
+  .map((values) => holdOf({ ...values, end: values.start + 20 }));
 
 describe('a hold', () => {
   it('that keeps its offset changes nothing at its first frame, whatever follows', () => {
@@ -84,7 +73,7 @@ describe('a hold', () => {
   });
 
   it('carries a thing along as if it were part of the hand', () => {
-    const { p, c } = performed(hold());
+    const { p, c } = performed(holdOf());
     const first = relative(p!, 'lid', c!, 'leftHand', 20);
     for (const frame of [20.5, 27, 41, 59]) expectClose(relative(p!, 'lid', c!, 'leftHand', frame), first);
     const [a, b] = [20, 50].map((f) => [jointAt(p!, 'crate', f), jointAt(c!, 'leftHand', f)]);
@@ -95,18 +84,18 @@ describe('a hold', () => {
   });
 
   it('leaves a thing where it was last held, or lets it go back', () => {
-    const { p } = performed(hold());
+    const { p } = performed(holdOf());
     const after = places(p, 60);
     expectClose(places(p, 60 - 1e-6), after, 1e-5);
     for (const frame of [61, 80, 200]) expectClose(places(p, frame), after);
-    expectClose(places(performed(hold({ after: 'return' })).p, 60), places(alone.p, 60));
-    const fading = performed(hold({ after: 'return', fadeOut: 10 })).p;
+    expectClose(places(performed(holdOf({ after: 'return' })).p, 60), places(alone.p, 60));
+    const fading = performed(holdOf({ after: 'return', fadeOut: 10 })).p;
     expectClose(places(fading, 60 - 1e-4), places(alone.p, 60), 1e-6);
   });
 
   it('fades into a grip, and is exactly there when it has', () => {
     const grip = { place: [0.02, -0.05, 0.1] as const, turn: [0, 0, 0, 1] as const };
-    const { p, c } = performed(hold({ grip, held: 'lid', fadeIn: 8 }));
+    const { p, c } = performed(holdOf({ grip, held: 'lid', fadeIn: 8 }));
     expectClose(places(p, 20), places(alone.p, 20));
     for (const frame of [28, 40.5, 59]) {
       expectClose(relative(p!, 'lid', c!, 'leftHand', frame), grip.place);
@@ -116,7 +105,7 @@ describe('a hold', () => {
 
   it('follows along one axis only, and keeps height, side and turn', () => {
     const { p, c } = performed(
-      hold({ places: [true, false, false], turns: [false, false, false], directions: 'world' }),
+      holdOf({ places: [true, false, false], turns: [false, false, false], directions: 'world' }),
     );
     const [rest, hand] = [jointAt(p!, 'crate', 20), jointAt(c!, 'leftHand', 20)];
     for (const frame of [25, 40, 59]) {
@@ -128,7 +117,7 @@ describe('a hold', () => {
 
   it('follows along its own axis, as on a rail that lies askew', () => {
     const { p } = performed(
-      hold({ places: [false, false, true], turns: [false, false, false], directions: 'own' }),
+      holdOf({ places: [false, false, true], turns: [false, false, false], directions: 'own' }),
     );
     const rest = jointAt(p!, 'crate', 20);
     const [s, cos] = [Math.sin((20 * Math.PI) / 180), Math.cos((20 * Math.PI) / 180)];
@@ -142,7 +131,7 @@ describe('a hold', () => {
   });
 
   it('moves one joint alone, with what its body is left where it was', () => {
-    const { p, c } = performed(hold({ held: 'lid', jointOnly: true }));
+    const { p, c } = performed(holdOf({ held: 'lid', jointOnly: true }));
     const first = relative(p!, 'lid', c!, 'leftHand', 20);
     expectClose(relative(p!, 'lid', c!, 'leftHand', 50), first);
     expectClose(jointAt(p!, 'crate', 50), jointAt(alone.p!, 'crate', 50));
@@ -155,8 +144,8 @@ describe('a hold', () => {
   });
 
   it('as a whole lets somebody go on moving by themselves; by a joint it does not', () => {
-    const whole = performed(hold({ child: 'v' })).v!;
-    const hips = performed(hold({ child: 'v', held: 'hips' }));
+    const whole = performed(holdOf({ child: 'v' })).v!;
+    const hips = performed(holdOf({ child: 'v', held: 'hips' }));
     // The trunk bends as it does without being held.
     expectClose(relative(whole, 'head', whole, 'hips', 50), relative(alone.v!, 'head', alone.v!, 'hips', 50));
     const first = relative(hips.v!, 'hips', hips.c!, 'leftHand', 20);
@@ -166,7 +155,7 @@ describe('a hold', () => {
   });
 
   it('sets somebody with legs down upright, on the floor, where they are', () => {
-    const { v } = performed(hold({ child: 'v', held: 'hips' }));
+    const { v } = performed(holdOf({ child: 'v', held: 'hips' }));
     const [last, after] = [jointAt(v!, 'hips', 60 - 1e-6), jointAt(v!, 'hips', 60)];
     expect(after[0]).toBeCloseTo(last[0]!, 4);
     expect(after[2]).toBeCloseTo(last[2]!, 4);
@@ -180,8 +169,8 @@ describe('a hold', () => {
   });
 
   it('passes a thing from hand to hand without a step beyond what the hands make', () => {
-    const left = hold({ end: 50 });
-    const right = hold({ id: 'u', joint: 'rightHand', start: 44, end: 80, fadeIn: 6 });
+    const left = holdOf({ end: 50 });
+    const right = holdOf({ id: 'u', joint: 'rightHand', start: 44, end: 80, fadeIn: 6 });
     const { p, c } = performed(left, right);
     const step = (plan: CharacterPlan, name: string, f: number): number => {
       const [a, b] = [jointAt(plan, name, f), jointAt(plan, name, f + 0.01)];
@@ -198,18 +187,18 @@ describe('a hold', () => {
 
   it('holds what comes later in the scene before what comes earlier', () => {
     const { p, b, c } = performed(
-      hold({ parent: 'b', joint: null, end: null }),
-      hold({ id: 's', child: 'b' }),
+      holdOf({ parent: 'b', joint: null, end: null }),
+      holdOf({ id: 's', child: 'b' }),
     );
     expectClose(relative(p!, 'crate', b!, 'crate', 55), relative(p!, 'crate', b!, 'crate', 20));
     expectClose(relative(p!, 'crate', c!, 'leftHand', 55), relative(p!, 'crate', c!, 'leftHand', 20));
   });
 
   it('holds what holds another thing, in whatever order they were made', () => {
-    const onCrate = hold({ id: 's', child: 'b', parent: 'p', joint: 'lid', end: null });
+    const onCrate = holdOf({ id: 's', child: 'b', parent: 'p', joint: 'lid', end: null });
     for (const tethers of [
-      [onCrate, hold()],
-      [hold(), onCrate],
+      [onCrate, holdOf()],
+      [holdOf(), onCrate],
     ]) {
       const { b, p, c } = performed(...tethers);
       const first = relative(b!, 'crate', c!, 'leftHand', 20);
@@ -221,7 +210,7 @@ describe('a hold', () => {
   it('goes on from wherever those before it have brought a thing, in whatever order they were made', () => {
     fc.assert(
       fc.property(anyHold, fc.integer({ min: -10, max: 12 }), (t, after) => {
-        const second = hold({
+        const second = holdOf({
           ...t,
           id: 'u',
           parent: 'b',
@@ -239,16 +228,16 @@ describe('a hold', () => {
   });
 
   it('that fades out before a thing stays comes to rest where it stays', () => {
-    const { p } = performed(hold({ fadeOut: 12 }));
-    const last = places(performed(hold()).p, 60);
+    const { p } = performed(holdOf({ fadeOut: 12 }));
+    const last = places(performed(holdOf()).p, 60);
     expectClose(places(p, 60), last);
     expectClose(places(p, 60 - 1e-3), last, 1e-4);
-    expectClose(places(p, 48), places(performed(hold()).p, 48));
+    expectClose(places(p, 48), places(performed(holdOf()).p, 48));
   });
 
   it.each(['floor', 'parent'] as const)('follows along the axes of the %s', (directions) => {
     const along = { places: [false, false, true], turns: [false, false, false], directions } as const;
-    const { p, c } = performed(hold(along));
+    const { p, c } = performed(holdOf(along));
     const { root } = evaluate(c!, 20, makePoseBuffer(c!.skeleton));
     const axis =
       directions === 'floor'
@@ -272,7 +261,7 @@ describe('a hold', () => {
 
   it('turns along about one axis, or about two', () => {
     const turned = (turns: PerAxis<boolean>): number[] => {
-      const { p } = performed(hold({ turns }));
+      const { p } = performed(holdOf({ turns }));
       const [a, b] = [20, 50].map((f) => Float64Array.from(jointAt(p!, 'crate', f).slice(3)));
       const back = Float64Array.of(-a![0]!, -a![1]!, -a![2]!, a![3]!);
       return [...quatMultiply(b!, 0, back, 0, new Float64Array(4), 0)];
@@ -292,7 +281,7 @@ describe('a hold', () => {
 
   it('takes the root along with the body', () => {
     const flat = { places: [true, false, true], turns: [false, true, false] } as const;
-    const { v } = performed(hold({ ...flat, child: 'v', joint: null }));
+    const { v } = performed(holdOf({ ...flat, child: 'v', joint: null }));
     const inRoot = (plan: CharacterPlan): number[] => {
       const { root } = evaluate(plan, 50, makePoseBuffer(plan.skeleton));
       const [x, , z] = jointAt(plan, 'hips', 50);
@@ -308,15 +297,15 @@ describe('a hold', () => {
   });
 
   it('weighs as its curve says, about the joint that is held', () => {
-    const { p } = performed(hold({ weight: [[20, 0.5]] }));
-    const [own, full, half] = [alone.p, performed(hold()).p, p].map((plan) =>
+    const { p } = performed(holdOf({ weight: [[20, 0.5]] }));
+    const [own, full, half] = [alone.p, performed(holdOf()).p, p].map((plan) =>
       jointAt(plan!, 'crate', 45).slice(0, 3),
     );
     expectClose(
       half!,
       own!.map((v, k) => (v + full![k]!) / 2),
     );
-    expectClose(places(performed({ ...hold(), muted: true }).p, 45), places(alone.p, 45));
+    expectClose(places(performed({ ...holdOf(), muted: true }).p, 45), places(alone.p, 45));
   });
 });
 
@@ -337,7 +326,7 @@ describe('a reach', () => {
 
   it('puts the hand onto a thing that the other hand carries', () => {
     const grip = { place: [0.1, 0.05, 0.1] as const, turn: null };
-    const { p, c } = performed(hold({ grip, held: 'lid', start: 5, end: 85 }), reach({ grip: near }));
+    const { p, c } = performed(holdOf({ grip, held: 'lid', start: 5, end: 85 }), reach({ grip: near }));
     let most = 0;
     for (let f = 10; f < 80; f += 3) {
       const off = relative(c!, 'rightHand', p!, 'lid', f);
@@ -376,15 +365,15 @@ describe('a reach', () => {
 
 describe('tethers of a scene', () => {
   it('are refused where they would close a ring, with the names in it', () => {
-    const scene = stagedScene(hold({ child: 'v', parent: 'c' }));
-    const back = hold({ id: 'u', child: 'c', parent: 'p' });
+    const scene = stagedScene(holdOf({ child: 'v', parent: 'c' }));
+    const back = holdOf({ id: 'u', child: 'c', parent: 'p' });
     const one = applyEdit(scene, { type: 'tether', tether: back }, stagedLibrary);
-    const closing = hold({ id: 'w', child: 'p', parent: 'v' });
+    const closing = holdOf({ id: 'w', child: 'p', parent: 'v' });
     expect(() => edit(one, { type: 'tether', tether: closing }, stagedLibrary)).toThrow(
       /Visitor would be held by Keeper would be held by Crate would be held by Visitor|Keeper would be held by Crate would be held by Visitor would be held by Keeper/,
     );
     expect(() => parseScene({ ...one, tethers: { ...one.tethers, w: closing } })).toThrow(/ring of tethers/);
-    const self = hold({ id: 'w', child: 'v', parent: 'v' });
+    const self = holdOf({ id: 'w', child: 'v', parent: 'v' });
     expect(() => edit(one, { type: 'tether', tether: self }, stagedLibrary)).toThrow(
       /cannot hold themselves/,
     );
@@ -405,7 +394,7 @@ describe('tethers of a scene', () => {
   });
 
   it('go with whoever is removed, and keep their seconds when the rate changes', () => {
-    const scene = stagedScene(hold(), hold({ id: 'u', child: 'b', parent: 'p' }));
+    const scene = stagedScene(holdOf(), holdOf({ id: 'u', child: 'b', parent: 'p' }));
     const gone = applyEdit(scene, { type: 'remove character', character: 'p' }, stagedLibrary);
     expect(gone.tethers).toEqual({});
     const fast = applyEdit(scene, { type: 'rate', rate: 60, keep: 'seconds' }, stagedLibrary);

@@ -8,7 +8,8 @@ import { PLAIN_CHARACTER } from '../scene/character';
 import { PLAIN_LANE } from '../scene/lane';
 import type { Prop } from '../scene/prop';
 import type { Scene } from '../scene/scene';
-import type { Tether } from '../scene/tether';
+import type { Hold, Tether } from '../scene/tether';
+import { PLAIN_HOLD } from '../scene/tether';
 import type { Skeleton } from '../skeleton/skeleton';
 import { makeSkeleton } from '../skeleton/skeleton';
 import { figureClip, figureSkeleton } from './figure';
@@ -25,7 +26,7 @@ export function handedSkeleton(): Skeleton {
 }
 
 /** A crate of two joints: its lid hangs on it. */
-export const crateSkeleton = (): Skeleton =>
+const crateSkeleton = (): Skeleton =>
   makeSkeleton({ names: ['crate', 'lid'], parents: [-1, 0], restTranslations: [0, 0, 0, 0, 0.3, 0] });
 
 const crate: Prop = { shape: 'box', size: [0.4, 0.3, 0.4], colour: '#8a6b4a', raised: 0.8 };
@@ -33,7 +34,7 @@ const crate: Prop = { shape: 'box', size: [0.4, 0.3, 0.4], colour: '#8a6b4a', ra
 const handed = handedSkeleton();
 
 /** Somebody who walks, turns and swings the arms. */
-export const stroll: Clip = figureClip(
+const stroll: Clip = figureClip(
   90,
   (f) => ({
     x: 0.4 * Math.sin(f / 25),
@@ -90,6 +91,19 @@ export function stagedScene(...tethers: readonly Tether[]): Scene {
     tethers: Object.fromEntries(tethers.map((t) => [t.id, t])),
   };
 }
+
+/** A hold of the crate by the Keeper's left hand in frames 20 to 59, with other values. */
+export const holdOf = (values: Partial<Hold> = {}): Hold => ({
+  ...PLAIN_HOLD,
+  id: 't',
+  name: 'carry',
+  child: 'p',
+  parent: 'c',
+  joint: 'leftHand',
+  start: 20,
+  end: 60,
+  ...values,
+});
 
 /** Where a joint of a plan is at a frame: x, y, z and xyzw. */
 export function jointAt(plan: CharacterPlan, name: string, frame: number): number[] {
