@@ -814,13 +814,7 @@ export const MUTATIONS = [
     'next.overlap',
     'demo/src/looks',
   ],
-  [
-    'seams are measured without looks',
-    'plan/upToLayer.ts',
-    'plan.looks.length === 0 ? upToLayer(plan, 0) : plan.memory.recall(unlooked, upToLayer(plan, 0))',
-    'upToLayer(plan, 0)',
-    'demo/src/looks',
-  ],
+  ['seams are measured without looks', 'plan/upToLayer.ts', '  looks: [],\n', '', 'demo/src/looks'],
   [
     'linked layers follow each other',
     'edit/pairs.ts',
@@ -1038,5 +1032,12 @@ export const MUTATIONS = [
     'if (prop) pose.translations',
     'if (!prop) pose.translations',
     'staging',
+  ],
+  [
+    'seams are measured as if nobody held anybody',
+    'plan/upToLayer.ts',
+    '  staging: null,\n',
+    '',
+    'staging continuity/staging compile/incremental',
   ],
 ];

@@ -8,6 +8,8 @@ import { holdOf, jointAt, stagedLibrary, stagedScene } from '../testing/staged';
 import { segmentsApart } from './bodiesMeet';
 import type { ContinuityItem } from './report';
 import { continuityReport } from './report';
+import { measureSeams } from './seamMeasures';
+import { segmentOf } from '../testing/scenes';
 
 const STAGED: readonly ContinuityItem['kind'][] = ['tether', 'reach', 'sunk', 'meeting'];
 const found = (scene: Scene): ContinuityItem[] =>
@@ -78,6 +80,26 @@ describe('the continuity of staging', () => {
     ]);
     // Whoever is held touches who holds.
     expect(found({ ...both, tethers: { t: holdOf({ child: 'v', start: 0, end: null }) } })).toEqual([]);
+  });
+});
+
+describe('the seams of somebody who is held', () => {
+  it('are measured as if nobody held them', () => {
+    const scene = stagedScene();
+    const own = segmentOf(stagedLibrary.clip('stroll')!, { id: 'vb', start: 82 });
+    const longer: Scene = {
+      ...scene,
+      lanes: { ...scene.lanes, vl: { ...scene.lanes.vl!, segments: ['va', 'vb'] } },
+      segments: { ...scene.segments, vb: own },
+    };
+    const seamsOf = (tethers: Scene['tethers']): unknown => {
+      const plan = compile({ ...longer, tethers }, stagedLibrary).characters.find(
+        (c) => c.character.id === 'v',
+      );
+      return measureSeams(plan!, 30);
+    };
+    const jumping = holdOf({ child: 'v', start: 85, end: 120, grip: { place: [0, 0, 0], turn: null } });
+    expect(seamsOf({ t: jumping })).toEqual(seamsOf({}));
   });
 });
 
