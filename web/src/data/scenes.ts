@@ -191,19 +191,33 @@ export async function exportScene(scene: Scene): Promise<Uint8Array> {
 }
 
 /** Keeps a file of a scene file, and what was mapped for its skeletons unless this browser has its own. */
-async function takeSource({ bytes, file, scale, roles, imported }: Source): Promise<void> {
+async function takeSource(
+  { bytes, file, scale, roles, imported }: Source,
+  isMade: boolean,
+): Promise<void> {
   const { mapped } = imported;
   for (const { signature, name, skeleton } of mapped ? imported.bodies : []) {
     const own = Object.entries(defined(mapped)).filter(([joint]) => skeleton.names.includes(joint));
     if (own.length === 0 || (await db.mappings.get(signature))) continue;
     await db.mappings.put({ id: signature, name, roles: Object.fromEntries(own), changedAt: Date.now() });
   }
-  await keepRead(await motion.read(bytes, file, { scale, roles }));
+  const read = await motion.read(bytes, file, { scale, roles });
+  // What was made for a prop is no body to choose for somebody else.
+  await keepRead(isMade ? { ...read, bodies: [] } : read);
 }
+
+/** The files whose bodies were made in code for the props of a scene. */
+const madeSources = ({ characters }: Scene): Set<string> =>
+  new Set(
+    Object.values(characters)
+      .filter((c) => c.prop && c.prop.shape !== 'own file')
+      .map((c) => sourceOfId(c.body)),
+  );
 
 /** Takes in a scene file: its motion files and a new scene of its document. */
 export async function importScene(bytes: Uint8Array, file: string): Promise<string> {
   const { scene, library: packed } = await readSceneFile(bytes, file);
-  for (const source of packed.sources()) await takeSource(source);
+  const made = madeSources(scene);
+  for (const source of packed.sources()) await takeSource(source, made.has(source.imported.source));
   return addScene(scene);
 }

@@ -1,6 +1,6 @@
 import { useDrag } from '@use-gesture/react';
 import type { Clip, Edit, Scene } from '@warper/core';
-import { bodyLane, layerLanes, parseRate, segmentTiming } from '@warper/core';
+import { parseRate, segmentTiming } from '@warper/core';
 import { useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { library, openSources } from '../../../data/pageLibrary';
@@ -32,7 +32,7 @@ export function useClipDrag(clip: StoredClip) {
       const isOver = last || canceled;
       setHeld(isOver ? null : xy);
       // Looked up before the places for new layers go.
-      const target = canceled ? null : placeAt(xy, store.getState());
+      const target = canceled ? null : placeAt(xy, store.getState(), dragged.current.ids.layer);
       if (isOver) dispatch(sessionActions.carried(false));
       if (!target) {
         dispatch(preview(null));
@@ -57,7 +57,6 @@ export function useClipDrag(clip: StoredClip) {
 const takenUp = (clip: StoredClip): Dragged => ({
   segment: newSegment(clip),
   ids: freshLayerIds(),
-  over: null,
 });
 
 /** Where a clip is held: on a lane, or where a layer over a character would be made. */
@@ -69,8 +68,6 @@ type Target =
 interface Dragged {
   readonly segment: ReturnType<typeof newSegment>;
   readonly ids: ReturnType<typeof freshLayerIds>;
-  /** The character over whom it is shown as a layer. */
-  over: string | null;
 }
 
 /** What letting go would do. A clip of a part of the body goes over a body lane as a layer, not onto it. */
@@ -78,22 +75,12 @@ function placed({ scene }: RootState, target: Target, dragged: Dragged, { id }: 
   const { segment, ids } = dragged;
   const motion = library.clip(id);
   const document = scene.document;
-  const held = document ? onKnownLane(document, target, dragged) : target;
-  dragged.over = document && motion ? characterBelow(document, held, motion) : null;
-  if (document && motion && dragged.over !== null)
-    return layerOfClip(document, dragged.over, motion, segment, held.frame, ids);
+  const over = document && motion ? characterBelow(document, target, motion) : null;
+  if (document && motion && over !== null)
+    return layerOfClip(document, over, motion, segment, target.frame, ids);
   // Until it is there, it is shown on the lane.
-  const lane = 'lane' in held ? held.lane : (document?.laneOrder[0] ?? '');
-  return { type: 'place', segment, lane, at: 'lane' in held ? held.at : held.frame };
-}
-
-/** A target over the layer that is only shown yet is over what stood there before: the topmost lane of the character. */
-function onKnownLane(scene: Scene, target: Target, { ids, over }: Dragged): Target {
-  if (!('lane' in target) || target.lane !== ids.layer) return target;
-  if (over === null) return target;
-  const shown = layerLanes(scene, over).filter((l) => !l.hidden);
-  const lane = shown.at(-1) ?? bodyLane(scene, over);
-  return lane ? { ...target, lane: lane.id } : target;
+  const lane = 'lane' in target ? target.lane : (document?.laneOrder[0] ?? '');
+  return { type: 'place', segment, lane, at: 'lane' in target ? target.at : target.frame };
 }
 
 /** The character over whom a clip becomes a new layer; null where it goes onto the lane. */
@@ -114,12 +101,17 @@ const isOnEmptyTimeline = ([x, y]: Point, { scene }: RootState): boolean =>
   scene.document?.laneOrder.length === 0 &&
   document.elementsFromPoint(x, y).some((e) => e.closest('[data-timeline]') !== null);
 
-/** What is under the pointer, and the frame there; null beside all lanes. */
-function placeAt(xy: Point, state: RootState): Target | null {
+/**
+ * What is under the pointer, and the frame there; null beside all lanes.
+ *
+ * @param shown the layer that is only shown yet: the lanes below it have moved down by its height, and are looked for where they stood
+ */
+function placeAt(xy: Point, state: RootState, shown: string): Target | null {
   const ppf = state.session.pixelsPerFrame;
   const over = elementAt(xy, 'newLayer');
   if (over) return { layerOver: over.value, frame: frameAt(over.element, xy, ppf) };
-  const lane = elementAt(xy, 'lane');
+  const box = document.querySelector(`[data-lane="${shown}"]`)?.getBoundingClientRect();
+  const lane = elementAt(box && xy[1] >= box.top ? [xy[0], xy[1] + box.height] : xy, 'lane');
   if (!lane) return null;
   const frame = frameAt(lane.element, xy, ppf);
   const at = joinsEnd(state.scene.document, lane.value, frame, ppf) ? 'end' : frame;
