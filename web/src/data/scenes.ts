@@ -191,10 +191,7 @@ export async function exportScene(scene: Scene): Promise<Uint8Array> {
 }
 
 /** Keeps a file of a scene file, and what was mapped for its skeletons unless this browser has its own. */
-async function takeSource(
-  { bytes, file, scale, roles, imported }: Source,
-  isMade: boolean,
-): Promise<void> {
+async function takeSource({ bytes, file, scale, roles, imported }: Source, isMade: boolean): Promise<void> {
   const { mapped } = imported;
   for (const { signature, name, skeleton } of mapped ? imported.bodies : []) {
     const own = Object.entries(defined(mapped)).filter(([joint]) => skeleton.names.includes(joint));
