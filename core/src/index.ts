@@ -26,6 +26,7 @@ export { legsOf } from './skeleton/legs';
 export { requireLikeLegs } from './skeleton/likeLegs';
 export { allowOtherLegs } from './edit/allowOtherLegs';
 export type { PosedJoint } from './posing/posing';
+export { jointNamed, jointOrRoot, limbNamed } from './skeleton/jointNamed';
 export { limbEndingAt } from './skeleton/limbs';
 export { palmOf } from './skeleton/palm';
 export { poseEdit, reachedPose, turnedPose } from './posing/posing';

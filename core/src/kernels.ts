@@ -29,6 +29,7 @@ export {
   quatSlerp,
   quatTurn,
 } from './math/quaternion';
+export { invertRigid, moveByRigid, multiplyRigid, readRigid, stillRigid } from './math/rigid';
 export { smoothGaussian } from './math/smoothing';
 export { fromRootSpace, toRootSpace } from './plan/blendPoses';
 export { sampleAt, segmentPose } from './plan/segmentPose';

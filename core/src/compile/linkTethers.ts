@@ -4,10 +4,8 @@ import type { CharacterPlan } from '../plan/plan';
 import type { Holder, HoldPlan, HoldWork, ReachPlan, StagingPlan } from '../plan/tethers';
 import type { Hold, Reach, Tether } from '../scene/tether';
 import { legsOf } from '../skeleton/legs';
-import { limbEndingAt } from '../skeleton/limbs';
-import type { Role } from '../skeleton/roles';
+import { jointNamed, jointOrRoot, limbNamed } from '../skeleton/jointNamed';
 import type { Skeleton } from '../skeleton/skeleton';
-import { jointOfRole } from '../skeleton/skeleton';
 
 /** A performance with tethers, with what it was made from. */
 export interface Staged<T extends Tether = Tether> {
@@ -126,7 +124,7 @@ function chained(skeleton: Skeleton, tethers: readonly Hold[], holders: readonly
     .sort((a, b) => a.tether.start - b.tether.start);
   const last = new Map<number, number>();
   return all.map(({ tether, holder }, i): Chained => {
-    const asked = jointNamed(skeleton, tether.held);
+    const asked = tether.held === null ? -1 : jointNamed(skeleton, tether.held);
     const held = asked < 0 ? skeleton.rootBone : asked;
     // What hangs on the root bone, and that itself, is the whole body.
     const jointOnly = tether.jointOnly && hangsBelow(skeleton, held);
@@ -157,17 +155,8 @@ function hangsBelow({ parents, rootBone }: Skeleton, joint: number): boolean {
 }
 
 function reachPlan(skeleton: Skeleton, tether: Reach, holder: Holder): ReachPlan[] {
-  const limb = limbOf(skeleton, tether);
+  const limb = limbNamed(skeleton, tether.limb);
   return limb ? [{ ...commonOf(tether, holder), limb }] : [];
-}
-
-/** The limb that reaches; a body of four legs has front paws for hands. */
-function limbOf(skeleton: Skeleton, { limb }: Reach): ReachPlan['limb'] | null {
-  const paw = limb.endsWith('Hand') ? (limb.replace('Hand', 'FrontPaw') as Role) : null;
-  return (
-    limbEndingAt(skeleton, jointOfRole(skeleton, limb)) ??
-    (paw && limbEndingAt(skeleton, jointOfRole(skeleton, paw)))
-  );
 }
 
 const commonOf = (
@@ -186,16 +175,3 @@ const commonOf = (
   gripPlace: grip && Float64Array.from(grip.place),
   gripTurn: grip?.turn ? Float64Array.from(grip.turn) : null,
 });
-
-/** The joint that is asked for; the root bone where none is, or the body has none of that name. */
-function jointOrRoot(skeleton: Skeleton, name: string | null): number {
-  const joint = jointNamed(skeleton, name);
-  return joint < 0 ? skeleton.rootBone : joint;
-}
-
-/** A joint by its role, else by its name; -1 for none. */
-function jointNamed(skeleton: Skeleton, name: string | null): number {
-  if (name === null) return -1;
-  const byRole = skeleton.roles.indexOf(name as Role);
-  return byRole >= 0 ? byRole : skeleton.names.indexOf(name);
-}

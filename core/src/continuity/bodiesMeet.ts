@@ -23,14 +23,17 @@ const TOUCH = 0.01;
 /** Bodies whose roots are further apart than this, metres, cannot touch. */
 const APART = 3;
 
-/** Bones as capsules: joints of their ends, and radii. */
+/** Bones as capsules. */
 interface Capsules {
+  /** The joints at their ends, the root bone first: the only ones whose places are kept. */
+  readonly joints: readonly number[];
+  /** Ends as numbers of these joints. */
   readonly from: Int32Array;
   readonly to: Int32Array;
   readonly radii: Float64Array;
 }
 
-function capsulesOf({ names, parents, roles, rest, size }: Skeleton): Capsules {
+function capsulesOf({ names, parents, roles, rest, size, rootBone }: Skeleton): Capsules {
   const bones = names.flatMap((_, j) => {
     const parent = parents[j]!;
     const role = roles[j];
@@ -40,23 +43,32 @@ function capsulesOf({ names, parents, roles, rest, size }: Skeleton): Capsules {
     const radius = Math.min(WIDTH.most * size, Math.max(WIDTH.least * size, WIDTH.share * Math.hypot(...d)));
     return [{ from: parent, to: j, radius }];
   });
+  const joints = [...new Set([rootBone, ...bones.flatMap((b) => [b.from, b.to])])];
   return {
-    from: Int32Array.from(bones, (b) => b.from),
-    to: Int32Array.from(bones, (b) => b.to),
+    joints,
+    from: Int32Array.from(bones, (b) => joints.indexOf(b.from)),
+    to: Int32Array.from(bones, (b) => joints.indexOf(b.to)),
     radii: Float64Array.from(bones, (b) => b.radius),
   };
 }
 
-/** The places of all joints at every frame, joints x 3 a frame. */
-const places = derivation('joint places', 20, (_, plan: CharacterPlan): Float32Array => {
+/** A body's capsules, and the places of their joints at every frame, joints x 3 a frame. */
+interface Moving extends Capsules {
+  readonly places: Float32Array;
+}
+
+const moving = derivation('capsules', 8, (_, plan: CharacterPlan): Moving => {
   const { skeleton } = plan;
+  const capsules = capsulesOf(skeleton);
   const buffer = makePoseBuffer(skeleton);
   const world = makeWorldPose(skeleton);
-  const joints = skeleton.names.length * 3;
-  const out = new Float32Array(joints * Math.max(0, plan.end - plan.start));
-  for (let f = 0; f * joints < out.length; f++)
-    out.set(poseToWorld(skeleton, evaluate(plan, plan.start + f, buffer), world).positions, f * joints);
-  return out;
+  const { joints } = capsules;
+  const places = new Float32Array(joints.length * 3 * Math.max(0, plan.end - plan.start));
+  for (let frame = plan.start, at = 0; frame < plan.end; frame++) {
+    const { positions } = poseToWorld(skeleton, evaluate(plan, frame, buffer), world);
+    for (const joint of joints) for (let k = 0; k < 3; k++) places[at++] = positions[joint * 3 + k]!;
+  }
+  return { ...capsules, places };
 });
 
 /** The stretches in which two bodies are in each other: bones as capsules, the deepest pair of each stretch. */
@@ -64,49 +76,38 @@ export const measureMeetings = (a: CharacterPlan, b: CharacterPlan): readonly Me
   a.memory.recall(meetings, a, b);
 
 const meetings = derivation('meetings', 50, (memory, a: CharacterPlan, b: CharacterPlan): Meeting[] => {
-  const [placesA, placesB] = [memory.recall(places, a), memory.recall(places, b)];
-  const [own, other] = [capsulesOf(a.skeleton), capsulesOf(b.skeleton)];
-  const [sizeA, sizeB] = [a.skeleton.names.length * 3, b.skeleton.names.length * 3];
+  const [own, other] = [memory.recall(moving, a), memory.recall(moving, b)];
   const out: Meeting[] = [];
   const last = Math.min(a.end, b.end);
   for (let frame = Math.max(a.start, b.start); frame < last; frame++) {
-    const [pa, pb] = [(frame - a.start) * sizeA, (frame - b.start) * sizeB];
-    const [ra, rb] = [pa + a.skeleton.rootBone * 3, pb + b.skeleton.rootBone * 3];
-    if (Math.hypot(placesA[ra]! - placesB[rb]!, placesA[ra + 2]! - placesB[rb + 2]!) > APART) continue;
-    const found = deepest(own, placesA, pa, other, placesB, pb);
+    const p = (frame - a.start) * own.joints.length * 3;
+    const q = (frame - b.start) * other.joints.length * 3;
+    const [x, z] = [0, 2].map((k) => own.places[p + k]! - other.places[q + k]!) as [number, number];
+    if (Math.hypot(x, z) > APART) continue;
+    const found = deepest(own, p, other, q);
     if (found.depth < TOUCH) continue;
+    const joints = [
+      a.skeleton.names[own.joints[found.a]!]!,
+      b.skeleton.names[other.joints[found.b]!]!,
+    ] as const;
+    const met = { frame, end: frame + 1, worst: frame, overlapCm: found.depth * 100, joints };
     const before = out.at(-1);
-    const joints = [a.skeleton.names[found.a]!, b.skeleton.names[found.b]!] as const;
-    const overlapCm = found.depth * 100;
-    if (before?.end !== frame) out.push({ frame, end: frame + 1, worst: frame, overlapCm, joints });
-    else
-      out[out.length - 1] =
-        overlapCm > before.overlapCm
-          ? { ...before, end: frame + 1, worst: frame, overlapCm, joints }
-          : { ...before, end: frame + 1 };
+    if (before?.end !== frame) out.push(met);
+    else {
+      const worse = met.overlapCm > before.overlapCm ? met : before;
+      out[out.length - 1] = { ...worse, frame: before.frame, end: frame + 1 };
+    }
   }
   return out;
 });
 
-function deepest(
-  a: Capsules,
-  pa: Float32Array,
-  ao: number,
-  b: Capsules,
-  pb: Float32Array,
-  bo: number,
-): { depth: number; a: number; b: number } {
+/** The two bones that are deepest in each other, by the joints at which they begin. */
+function deepest(a: Moving, p: number, b: Moving, q: number): { depth: number; a: number; b: number } {
   let [depth, first, second] = [-Infinity, 0, 0];
   for (let i = 0; i < a.radii.length; i++)
     for (let j = 0; j < b.radii.length; j++) {
-      const apart = segmentsApart(
-        pa,
-        ao + a.from[i]! * 3,
-        ao + a.to[i]! * 3,
-        pb,
-        bo + b.from[j]! * 3,
-        bo + b.to[j]! * 3,
-      );
+      const [a0, a1] = [p + a.from[i]! * 3, p + a.to[i]! * 3];
+      const apart = segmentsApart(a.places, a0, a1, b.places, q + b.from[j]! * 3, q + b.to[j]! * 3);
       const deep = a.radii[i]! + b.radii[j]! - apart;
       if (deep > depth) [depth, first, second] = [deep, a.from[i]!, b.from[j]!];
     }

@@ -4,6 +4,7 @@ import { quatConjugate, quatMultiply } from '../math/quaternion';
 import type { Contact } from '../scene/contact';
 import type { PoseKey, PoseKeys, RootKeys, ValueKey } from '../scene/keys';
 import type { LayerLane, MaskEntry } from '../scene/lane';
+import { jointNamed } from '../skeleton/jointNamed';
 import type { Skeleton } from '../skeleton/skeleton';
 import { clipOnSkeleton, matchJoints } from '../steps/mapClip';
 import { mirrorClip } from '../steps/variants';
@@ -43,8 +44,7 @@ function partnerOf(from: Skeleton, to: CarryTo, joint: number): number {
 function carriedMask({ bone, weight }: MaskEntry, from: Skeleton, to: CarryTo): MaskEntry {
   const chain = bone.endsWith('*') ? '*' : '';
   const name = chain ? bone.slice(0, -1) : bone;
-  const role = from.roles.indexOf(name as never);
-  const joint = partnerOf(from, to, role >= 0 ? role : from.names.indexOf(name));
+  const joint = partnerOf(from, to, jointNamed(from, name));
   const found = to.skeleton.roles[joint] ?? to.skeleton.names[joint];
   return { bone: `${found ?? name}${chain}`, weight };
 }

@@ -1,5 +1,6 @@
 import { InputError } from '../math/errors';
 import type { MaskEntry } from '../scene/lane';
+import { jointNamed } from '../skeleton/jointNamed';
 import type { Skeleton } from '../skeleton/skeleton';
 
 /** The joints that a layer moves, and how much of it each takes. */
@@ -16,12 +17,12 @@ export interface Mask {
  * @throws InputError `mask` where the body has no such bone
  */
 export function makeMask(skeleton: Skeleton, entries: readonly MaskEntry[], softness: number): Mask {
-  const { names, roles, parents } = skeleton;
+  const { names, parents } = skeleton;
   const weights = new Float64Array(names.length).fill(entries.length === 0 ? 1 : 0);
   for (const { bone, weight } of entries) {
     const chain = bone.endsWith('*');
     const name = chain ? bone.slice(0, -1) : bone;
-    const top = roles.indexOf(name as never) >= 0 ? roles.indexOf(name as never) : names.indexOf(name);
+    const top = jointNamed(skeleton, name);
     if (top < 0) {
       throw new InputError('mask', `The body has no bone ${name}.`, {
         place: { bone: name },

@@ -1,5 +1,5 @@
 import type { Fields, Hold, Reach, Skeleton, Tether } from '@warper/core';
-import { InputError, PLAIN_HOLD, PLAIN_REACH, TETHER_KINDS } from '@warper/core';
+import { InputError, PLAIN_HOLD, PLAIN_REACH, TETHER_KINDS, jointNamed } from '@warper/core';
 import { closest } from 'fastest-levenshtein';
 import { check, word } from './checkKeys';
 import type { PlacedEdit } from './placedEdit';
@@ -82,8 +82,8 @@ export function tetherEdits(tethers: readonly CueTether[], cast: readonly Tether
 
 function requireJoint({ name, skeleton }: Tethered, joint: string | null | undefined, path: string): void {
   if (joint === null || joint === undefined) return;
+  if (jointNamed(skeleton, joint) >= 0) return;
   const names = [...new Set([...skeleton.roles.flatMap((r) => r ?? []), ...skeleton.names])];
-  if (names.includes(joint)) return;
   throw new InputError('cues', `${name} has no joint ${joint}.`, {
     place: { path },
     hint: `Did you mean "${closest(joint, names)}"?`,

@@ -25,7 +25,10 @@ describe('the bodies of props', () => {
       expect(body!.skeleton.rootBone).toBe(0);
       // A handle is no hand.
       expect(body!.skeleton.roles.filter(Boolean)).toEqual([]);
-      expect(body!.skeleton.names).toEqual(PROPS[shape].parts(size).joints.map((j) => j.name));
+      const { names } = body!.skeleton;
+      expect(names).toEqual(PROPS[shape].parts(size).joints.map((j) => j.name));
+      // BVH parts names by blanks.
+      expect(names.filter((name) => /\s/.test(name))).toEqual([]);
     },
   );
 

@@ -129,7 +129,7 @@ function ropeLine([w, h]: Place): PropParts {
   });
   return {
     joints: named(
-      ['rope line', -1, 0, 0, 0],
+      ['posts', -1, 0, 0, 0],
       ['leftGrip', 0, 0.3, h - 0.04, 0],
       ['rightGrip', 0, -0.3, h - 0.04, 0],
     ),

@@ -52,6 +52,14 @@ export const commit =
     }
   };
 
+/** Says why something could not be done. */
+export const refuse =
+  (error: unknown): Thunk =>
+  (dispatch) => {
+    const { message, hint } = describeError(error);
+    dispatch(sessionActions.refused({ message, hint }));
+  };
+
 /** Why an edit could not be carried out, and what else can be done about it. */
 function refusalOf(error: unknown, change: Edit, wanted: Scene | null): Refusal {
   const { message, hint } = describeError(error);

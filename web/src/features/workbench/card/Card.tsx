@@ -82,8 +82,11 @@ function Content({ selection, scene, plan }: ContentProps): ReactNode {
   }
   if (selection.kind === 'tether') {
     const tether = scene.tethers[selection.id];
-    return tether ? (
-      <TetherCard key={tether.id} tether={tether} scene={scene} plan={plan} />
+    const [child, parent] = [tether?.child, tether?.parent].map((id) =>
+      plan.characters.find((c) => c.character.id === id),
+    );
+    return tether && child && parent ? (
+      <TetherCard key={tether.id} {...{ tether, scene, plan, child, parent }} />
     ) : (
       <SceneCard scene={scene} plan={plan} />
     );

@@ -1,4 +1,4 @@
-import type { Character, CharacterPlan, CharacterValues, FloorPlace } from '@warper/core';
+import type { Character, CharacterPlan, CharacterValues } from '@warper/core';
 import { LARGE_CORRECTION_CM, defined, framesPerSecond, measureHolds, restHeight } from '@warper/core';
 import { useMemo } from 'react';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
@@ -10,6 +10,7 @@ import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { LookGroup } from './LookGroup';
 import { LayerList } from './LayerList';
+import { ORIGIN, PlaceFields } from './PlaceFields';
 import { TetherList } from './TetherList';
 import { Select } from '../../../ui/Select';
 
@@ -174,47 +175,19 @@ function WhoGroup(props: { character: Character; change: (values: CharacterValue
 }
 
 /** Where its first pose stands. */
-function StartGroup({ character: { id, start } }: { readonly character: Character }) {
+function StartGroup({ character }: { readonly character: Character }) {
   const dispatch = useAppDispatch();
-  const place = start ?? { x: 0, z: 0, heading: 0 };
-  const set = (values: Partial<FloorPlace>): void =>
-    void dispatch(commit({ type: 'start character', character: id, start: { ...place, ...values } }));
+  const { id, start } = character;
   return (
     <Group title="Starts at">
       <Check
         label="Start as authored"
         checked={start === null}
         onChange={(authored) =>
-          dispatch(commit({ type: 'start character', character: id, start: authored ? null : place }))
+          dispatch(commit({ type: 'start character', character: id, start: authored ? null : ORIGIN }))
         }
       />
-      <NumberField
-        label="X"
-        unit="m"
-        digits={3}
-        step={0.05}
-        value={place.x}
-        disabled={!start}
-        onChange={(x) => set({ x })}
-      />
-      <NumberField
-        label="Z"
-        unit="m"
-        digits={3}
-        step={0.05}
-        value={place.z}
-        disabled={!start}
-        onChange={(z) => set({ z })}
-      />
-      <NumberField
-        label="Facing"
-        unit="°"
-        digits={1}
-        step={5}
-        value={place.heading}
-        disabled={!start}
-        onChange={(heading) => set({ heading })}
-      />
+      <PlaceFields character={character} disabled={!start} />
     </Group>
   );
 }

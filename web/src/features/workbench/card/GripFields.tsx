@@ -1,9 +1,10 @@
 import type { CharacterPlan, Grip, Tether, TetherValues } from '@warper/core';
-import { defined, palmOf, posedAt } from '@warper/core';
-import { quatConjugate, quatMultiply, quatRotate } from '@warper/core/kernels';
+import { defined, jointOrRoot, palmOf } from '@warper/core';
+import { invertRigid, multiplyRigid } from '@warper/core/kernels';
 import { useAppSelector } from '../../../store/store';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
+import { jointAt } from './newTether';
 
 interface Props {
   readonly tether: Tether;
@@ -73,25 +74,18 @@ function GripNumbers({ grip, onChange }: { readonly grip: Grip; readonly onChang
 /** Where a thing lies in the hand that holds it. */
 function palm({ kind, joint }: Tether, { skeleton }: CharacterPlan): Grip['place'] {
   if (kind === 'reach') return [0, 0, 0];
-  return palmOf(skeleton, jointNumber(skeleton, joint));
+  return palmOf(skeleton, jointOrRoot(skeleton, joint));
 }
 
 /** Where what is held, or the hand that reaches, is at a frame in the axes of the joint. */
 function gripAt(tether: Tether, child: CharacterPlan, parent: CharacterPlan, frame: number): Grip {
   const own = tether.kind === 'hold' ? tether.held : tether.limb;
-  const [a, b] = [posedAt(child, frame).world, posedAt(parent, frame).world];
-  const [i, j] = [jointNumber(child.skeleton, own), jointNumber(parent.skeleton, tether.joint)];
-  const out = new Float64Array(7);
-  for (let k = 0; k < 3; k++) out[k] = defined(a.positions[i * 3 + k]) - defined(b.positions[j * 3 + k]);
-  const back = quatConjugate(b.rotations, j * 4, new Float64Array(4), 0);
-  quatRotate(back, 0, out, 0, out, 0);
-  quatMultiply(back, 0, a.rotations, i * 4, out, 3);
-  const [x = 0, y = 0, z = 0, qx = 0, qy = 0, qz = 0, qw = 1] = out;
+  const held = jointAt(child, jointOrRoot(child.skeleton, own), frame);
+  const joint = jointAt(parent, jointOrRoot(parent.skeleton, tether.joint), frame);
+  const [x = 0, y = 0, z = 0, qx = 0, qy = 0, qz = 0, qw = 1] = multiplyRigid(
+    invertRigid(joint, joint),
+    held,
+    held,
+  );
   return { place: [x, y, z], turn: [qx, qy, qz, qw] };
-}
-
-function jointNumber({ names, roles, rootBone }: CharacterPlan['skeleton'], name: string | null): number {
-  const byRole = roles.findIndex((role) => role !== null && role === name);
-  const joint = byRole >= 0 ? byRole : names.indexOf(name ?? '');
-  return joint < 0 ? rootBone : joint;
 }

@@ -1,8 +1,7 @@
 import type { CharacterPlan } from '@warper/core';
 import { meetEdit } from '@warper/core';
 import { useState } from 'react';
-import { describeError } from '../../../data/importFiles';
-import { commit } from '../../../store/edits';
+import { commit, refuse } from '../../../store/edits';
 import { selectPreviewPlan } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
@@ -67,7 +66,6 @@ const meet =
       if (dispatch(commit(meetEdit(scene, plan, segment, other, frame, how))))
         dispatch(sessionActions.announced(`They stand ${how.distance} metres apart at frame ${frame}`));
     } catch (error) {
-      const { message, hint } = describeError(error);
-      dispatch(sessionActions.refused({ message, hint }));
+      dispatch(refuse(error));
     }
   };

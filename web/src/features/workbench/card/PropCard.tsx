@@ -1,14 +1,14 @@
-import type { CharacterPlan, CharacterValues, FloorPlace, Prop } from '@warper/core';
+import type { CharacterPlan, CharacterValues, Prop } from '@warper/core';
 import { PROP_SIZE, defined } from '@warper/core';
 import { keepProp } from '../../../data/props';
-import { describeError } from '../../../data/importFiles';
-import { commit } from '../../../store/edits';
+import { commit, refuse } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
 import { Button, Check, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { TextField } from '../../../ui/TextField';
 import { LayerList } from './LayerList';
+import { PlaceFields } from './PlaceFields';
 import { TetherList } from './TetherList';
 
 /** A prop: what it looks like, where it is, who holds it. */
@@ -22,10 +22,7 @@ export function PropCard({ plan }: { readonly plan: CharacterPlan }) {
     const made = isMade(values) ? keepProp(next) : Promise.resolve(body);
     made.then(
       (made) => dispatch(commit({ type: 'change prop', character: id, body: made, prop: next })),
-      (error: unknown) => {
-        const { message, hint } = describeError(error);
-        dispatch(sessionActions.refused({ message, hint }));
-      },
+      (error: unknown) => dispatch(refuse(error)),
     );
   };
   if (!prop) return null;
@@ -101,27 +98,14 @@ function LookFields({ prop, onChange }: Props) {
 }
 
 function PlaceGroup({ plan, prop, onChange }: Props & { readonly plan: CharacterPlan }) {
-  const dispatch = useAppDispatch();
-  const { id, start } = plan.character;
-  const place: FloorPlace = start ?? { x: 0, z: 0, heading: 0 };
-  const set = (values: Partial<FloorPlace>): void =>
-    void dispatch(commit({ type: 'start character', character: id, start: { ...place, ...values } }));
-  const metres = { unit: 'm', digits: 2, step: 0.01 } as const;
   return (
     <Group title="Place">
-      <NumberField label="X" {...metres} value={place.x} onChange={(x) => set({ x })} />
-      <NumberField label="Z" {...metres} value={place.z} onChange={(z) => set({ z })} />
-      <NumberField
-        label="Facing"
-        unit="°"
-        digits={1}
-        step={5}
-        value={place.heading}
-        onChange={(heading) => set({ heading })}
-      />
+      <PlaceFields character={plan.character} />
       <NumberField
         label="Above the floor"
-        {...metres}
+        unit="m"
+        digits={3}
+        step={0.05}
         least={-100}
         most={100}
         value={prop.raised}

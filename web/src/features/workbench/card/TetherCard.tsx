@@ -1,5 +1,5 @@
 import type { CharacterPlan, Hold, Plan, Reach, Scene, Tether, TetherValues } from '@warper/core';
-import { REACHING, defined, framesPerSecond, jointOfRole, roleWords } from '@warper/core';
+import { defined, framesPerSecond } from '@warper/core';
 import { Crosshair } from 'lucide-react';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -10,22 +10,25 @@ import { PointList } from '../../../ui/PointList';
 import { TextField } from '../../../ui/TextField';
 import { AxesFields } from './AxesFields';
 import { GripFields } from './GripFields';
-import { WHOLE, jointChoices } from './jointChoices';
-import { tetherWords } from './tetherWords';
+import { WHOLE, jointChoices, jointName, jointWords } from './jointChoices';
+import { reachingLimbs } from './newTether';
+import { renamed, tetherWords } from './tetherWords';
 
 interface Props {
   readonly tether: Tether;
   readonly scene: Scene;
   readonly plan: Plan;
+  readonly child: CharacterPlan;
+  readonly parent: CharacterPlan;
 }
 
 /** A tether: who holds what by which joint, when, and how. */
-export function TetherCard({ tether, scene, plan }: Props) {
+export function TetherCard({ tether, scene, plan, child, parent }: Props) {
   const dispatch = useAppDispatch();
   const change = (values: TetherValues): void =>
-    void dispatch(commit({ type: 'change tether', tether: tether.id, values }));
-  const find = (id: string): CharacterPlan => defined(plan.characters.find((c) => c.character.id === id));
-  const [child, parent] = [find(tether.child), find(tether.parent)];
+    void dispatch(
+      commit({ type: 'change tether', tether: tether.id, values: renamed(tether, values, plan) }),
+    );
   return (
     <>
       <p className="text-soft">{tether.kind === 'hold' ? 'Tether' : 'Tether: reach'}</p>
@@ -165,12 +168,13 @@ function LimbField({
   readonly child: CharacterPlan;
   readonly change: FieldProps['change'];
 }) {
-  const limbs = REACHING.filter((role) => jointOfRole(child.skeleton, role) >= 0);
+  const { skeleton } = child;
+  const limbs = reachingLimbs(skeleton);
   return (
     <Choice
       label="With"
       value={tether.limb}
-      options={limbs.map((limb) => [limb, roleWords(limb)] as const)}
+      options={limbs.map(({ role, end }) => [role, jointWords(skeleton, jointName(skeleton, end))] as const)}
       onChange={(limb) => change({ limb })}
     />
   );

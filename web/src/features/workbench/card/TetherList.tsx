@@ -1,5 +1,4 @@
 import type { Plan, Scene } from '@warper/core';
-import { defined, legsOf } from '@warper/core';
 import { Button, Group } from '../../../ui/controls';
 import { Select } from '../../../ui/Select';
 import { commit } from '../../../store/edits';
@@ -7,7 +6,7 @@ import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors'
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import type { NewTether } from './newTether';
-import { newHold, newReach } from './newTether';
+import { newHold, newReach, reachingLimbs } from './newTether';
 import { tetherSpan } from './tetherWords';
 
 /** Who holds a character or prop and when, and what its hands reach for; new ones begin at the playhead. */
@@ -57,7 +56,7 @@ export function TetherList({ id }: { readonly id: string }) {
               value=""
               placeholder="Reach for..."
               options={options}
-              onChange={(parent) => add(newReach(plan, id, parent, frame))}
+              onChange={(parent) => add(newReach(scene, plan, id, parent, frame))}
             />
           )}
         </div>
@@ -66,6 +65,7 @@ export function TetherList({ id }: { readonly id: string }) {
   );
 }
 
-const canReach = (scene: Scene, plan: Plan, id: string): boolean =>
-  scene.characters[id]?.prop === null &&
-  legsOf(defined(plan.characters.find((c) => c.character.id === id)).skeleton).length > 0;
+const canReach = (scene: Scene, plan: Plan, id: string): boolean => {
+  const own = plan.characters.find((c) => c.character.id === id);
+  return scene.characters[id]?.prop === null && own !== undefined && reachingLimbs(own.skeleton).length > 0;
+};

@@ -9,10 +9,14 @@ export const WHOLE = '';
 export const jointName = (skeleton: Skeleton, joint: number): string =>
   skeleton.roles[joint] ?? defined(skeleton.names[joint]);
 
-/** What a joint is called: by its role in words, or else by its name. */
+/** What a joint is called: by its role in words, or else by its name, "leftGrip" as two words. */
 export function jointWords(skeleton: Skeleton, name: string | null): string {
+  if (name === null) return 'whole body';
   const role = skeleton.roles.find((r) => r === name);
-  return role ? roleWords(role) : (name ?? 'whole body');
+  if (role) return roleWords(role);
+  return /^[a-z]+([A-Z][a-z]+)+$/.test(name)
+    ? name.replace(/[A-Z]/g, (capital) => ` ${capital.toLowerCase()}`)
+    : name;
 }
 
 /** The joints of a body to choose from, those of fingers and face last. */

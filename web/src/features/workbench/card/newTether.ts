@@ -14,14 +14,17 @@ import {
   PLAIN_REACH,
   REACHING,
   defined,
+  jointNamed,
   jointOfRole,
   legsOf,
+  limbNamed,
   palmOf,
   posedAt,
 } from '@warper/core';
-import { quatRotate } from '@warper/core/kernels';
+import { invertRigid, moveByRigid, readRigid, stillRigid } from '@warper/core/kernels';
 import { freshId } from '../../../data/freshId';
-import { jointName, jointWords } from './jointChoices';
+import { jointName } from './jointChoices';
+import { usualName } from './tetherWords';
 
 /** Joints of things that are made to be gripped or sat on. */
 const GRIPS = ['grip', 'leftGrip', 'rightGrip'];
@@ -31,14 +34,30 @@ const FADE = 8;
 
 type Point = readonly [number, number, number];
 
+/** The transform of a joint at a frame: x, y, z in metres and xyzw. */
+export function jointAt(plan: CharacterPlan, joint: number, frame: number): Float64Array {
+  const { positions, rotations } = posedAt(plan, frame).world;
+  return readRigid(positions, rotations, joint, stillRigid());
+}
+
 /** Where a joint is at a frame, or a place in its axes. */
 function placeOf(plan: CharacterPlan, joint: number, frame: number, offset: Point = [0, 0, 0]): Point {
-  const { positions, rotations } = posedAt(plan, frame).world;
-  const out = Float64Array.from(offset);
-  quatRotate(rotations, joint * 4, out, 0, out, 0);
-  const at = (k: number): number => defined(positions[joint * 3 + k]) + defined(out[k]);
-  return [at(0), at(1), at(2)];
+  const [x = 0, y = 0, z = 0] = moveByRigid(
+    jointAt(plan, joint, frame),
+    Float64Array.from(offset),
+    0,
+    new Float64Array(3),
+    0,
+  );
+  return [x, y, z];
 }
+
+/** The hands and feet of a body that can reach for something, by their roles, with the joints that they end in. */
+export const reachingLimbs = (skeleton: Skeleton): { readonly role: Reach['limb']; readonly end: number }[] =>
+  REACHING.flatMap((role) => {
+    const limb = limbNamed(skeleton, role);
+    return limb ? [{ role, end: limb.end }] : [];
+  });
 
 const apart = (a: Point, b: Point): number => Math.hypot(...a.map((v, k) => v - defined(b[k])));
 
@@ -87,13 +106,14 @@ export function newHold(scene: Scene, plan: Plan, child: string, parent: string,
   const grip = !hasLegs && grips.length > 0 && joint !== undefined ? inHand?.[1] : undefined;
   const hips = hasLegs && seat !== undefined ? held.skeleton.rootBone : undefined;
   const own = grip ?? hips;
+  const by = joint === undefined ? null : jointName(holder.skeleton, joint);
   const tether: Hold = {
     ...PLAIN_HOLD,
     id: freshId('t'),
-    name: `${holder.character.name}${joint === undefined ? '' : `, ${jointWords(holder.skeleton, jointName(holder.skeleton, joint))}`}`,
+    name: usualName({ kind: 'hold', joint: by }, held, holder),
     child,
     parent,
-    joint: joint === undefined ? null : jointName(holder.skeleton, joint),
+    joint: by,
     held: own === undefined ? null : jointName(held.skeleton, own),
     start: frame,
     fadeOut: hasLegs ? FADE : 0,
@@ -123,37 +143,51 @@ function atHand(
   return { turns, grip: { place: palm, turn: null }, fadeIn: FADE };
 }
 
-/** A reach from the playhead on: of the hand, or else the foot, that is nearest to where the thing is gripped. */
-export function newReach(plan: Plan, child: string, parent: string, frame: number): NewTether {
+/**
+ * A reach from the playhead on: of the hand, or else the foot, that is nearest to where the thing is gripped. A hand that holds the thing
+ * then, and the grip that it holds it by, are taken.
+ */
+export function newReach(scene: Scene, plan: Plan, child: string, parent: string, frame: number): NewTether {
   const [own, thing] = [planOf(plan, child), planOf(plan, parent)];
-  const limbs = REACHING.map((role) => jointOfRole(own.skeleton, role)).filter((j) => j >= 0);
-  const grips = named(thing.skeleton, ...GRIPS);
-  const hands = handsOf(own);
+  const { skeleton } = own;
+  const holding = Object.values(scene.tethers).filter(
+    (t) => t.kind === 'hold' && t.child === parent && t.parent === child && isAt(t, frame),
+  );
+  const isFree = (of: Skeleton, joint: number, key: 'joint' | 'held'): boolean =>
+    !holding.some((t) => t.kind === 'hold' && t[key] !== null && jointNamed(of, t[key]) === joint);
+  const limbs = reachingLimbs(skeleton).filter((l) => isFree(skeleton, l.end, 'joint'));
+  const hands = limbs.filter((l) => l.role.endsWith('Hand'));
+  const grips = named(thing.skeleton, ...GRIPS).filter((grip) => isFree(thing.skeleton, grip, 'held'));
+  const choice = hands.length > 0 ? hands : limbs;
   const found = nearest(
     own,
-    hands.length > 0 ? hands : limbs,
+    choice.map((l) => l.end),
     thing,
     grips.length > 0 ? grips : [thing.skeleton.rootBone],
     frame,
   );
-  const [end, joint] = found ?? [limbs[0] ?? 0, thing.skeleton.rootBone];
-  const limb = (own.skeleton.roles[end] ?? 'rightHand') as Reach['limb'];
+  const [end, joint] = found ?? [-1, thing.skeleton.rootBone];
+  const asked = {
+    kind: 'reach',
+    limb: choice.find((l) => l.end === end)?.role ?? 'rightHand',
+    joint: jointName(thing.skeleton, joint),
+  } as const;
   const tether: Reach = {
     ...PLAIN_REACH,
+    ...asked,
     id: freshId('t'),
-    name: `${jointWords(own.skeleton, limb)} on ${thing.character.name}`,
+    name: usualName(asked, own, thing),
     child,
     parent,
-    joint: jointName(thing.skeleton, joint),
-    limb,
     start: frame,
     fadeIn: FADE,
     fadeOut: FADE,
-    // The palm on the grip: the wrist is as far from it as the palm from the wrist.
-    grip: grips.length > 0 ? wristGrip(own, end, thing, joint, frame) : null,
+    grip: grips.length > 0 && end >= 0 ? wristGrip(own, end, thing, joint, frame) : null,
   };
   return withOthers(tether, `reach of ${own.character.name} for ${thing.character.name}`, []);
 }
+
+const isAt = ({ start, end }: Tether, frame: number): boolean => frame >= start && frame < (end ?? Infinity);
 
 /** Where the wrist is in the axes of a grip when the palm is on it, turned as the hand is now. */
 function wristGrip(
@@ -163,13 +197,13 @@ function wristGrip(
   joint: number,
   frame: number,
 ): Tether['grip'] {
-  const [x, y, z] = palmOf(own.skeleton, hand);
-  const [wrist, palm] = [placeOf(own, hand, frame), placeOf(own, hand, frame, [x, y, z])];
-  const off = Float64Array.from(wrist, (v, k) => v - defined(palm[k]));
-  const { rotations } = posedAt(thing, frame).world;
-  const back = Float64Array.from([0, 1, 2, 3], (k) => (k < 3 ? -1 : 1) * defined(rotations[joint * 4 + k]));
-  quatRotate(back, 0, off, 0, off, 0);
-  return { place: [defined(off[0]), defined(off[1]), defined(off[2])], turn: null };
+  const palm = placeOf(own, hand, frame, palmOf(own.skeleton, hand));
+  const off = Float64Array.from(placeOf(own, hand, frame), (v, k) => v - defined(palm[k]));
+  const back = invertRigid(jointAt(thing, joint, frame), stillRigid());
+  // A direction is turned and not moved.
+  back.fill(0, 0, 3);
+  const [x = 0, y = 0, z = 0] = moveByRigid(back, off, 0, off, 0);
+  return { place: [x, y, z], turn: null };
 }
 
 /** A tether, and the edit that adds it. */

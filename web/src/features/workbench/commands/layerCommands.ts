@@ -1,8 +1,7 @@
 import type { LayerLane } from '@warper/core';
 import { differenceEdit } from '@warper/core';
-import { describeError } from '../../../data/importFiles';
 import { freshId } from '../../../data/freshId';
-import { commit } from '../../../store/edits';
+import { commit, refuse } from '../../../store/edits';
 import { selectPreviewPlan } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
 import { copyLayer, linkSides, mergeLayer, removeLayer, saveLayerClip } from '../timeline/layerWork';
@@ -31,8 +30,7 @@ const difference: Thunk = (dispatch, getState) => {
     if (dispatch(commit(differenceEdit(plan, a, b, id))))
       dispatch(sessionActions.selected({ kind: 'layer', id }));
   } catch (error) {
-    const { message, hint } = describeError(error);
-    dispatch(sessionActions.refused({ message, hint }));
+    dispatch(refuse(error));
   }
 };
 

@@ -67,11 +67,13 @@ const holdByNearest = withOwn((inHand) => {
 });
 
 const reachForNearest = withOwn((inHand) => {
-  const { plan, own, frame } = inHand;
+  const { scene, plan, own, frame } = inHand;
   const props = others(inHand).filter((c) => c.character.prop);
   const thing = nearestTo(own, props, frame, ({ skeleton }) => skeleton.names.map((_, j) => j));
   if (handsOf(own).length === 0) return `${own.character.name} has no hands`;
-  return thing ? newReach(plan, own.character.id, thing.character.id, frame) : 'The scene has no props';
+  return thing
+    ? newReach(scene, plan, own.character.id, thing.character.id, frame)
+    : 'The scene has no props';
 });
 
 /** Ends at the playhead whatever holds the thing in hand then, or the tether in hand. */

@@ -3,10 +3,9 @@ import { PLAIN_CHARACTER } from '@warper/core';
 import { PROPS } from '@warper/formats';
 import type { CastBody } from '../../../data/castBodies';
 import { freshId } from '../../../data/freshId';
-import { describeError } from '../../../data/importFiles';
 import { openSources } from '../../../data/pageLibrary';
 import { keepProp } from '../../../data/props';
-import { commit } from '../../../store/edits';
+import { commit, refuse } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { Thunk } from '../commands/command';
 import type { FloorPoint } from '../view/floorUnder';
@@ -55,8 +54,7 @@ const putProp =
       dispatch(sessionActions.selected({ kind: 'character', id: character.id }));
       dispatch(sessionActions.announced(`${character.name} added`));
     } catch (error) {
-      const { message, hint } = describeError(error);
-      dispatch(sessionActions.refused({ message, hint }));
+      dispatch(refuse(error));
     }
   };
 

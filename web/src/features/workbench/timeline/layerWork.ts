@@ -10,21 +10,14 @@ import {
   parseRate,
 } from '@warper/core';
 import { writeGlb, fileName } from '@warper/formats';
-import { describeError } from '../../../data/importFiles';
 import { freshId } from '../../../data/freshId';
 import { motion } from '../../../data/motion';
 import { keepRead, library } from '../../../data/pageLibrary';
-import { commit } from '../../../store/edits';
+import { commit, refuse } from '../../../store/edits';
 import { selectPreviewPlan } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
-import type { AppDispatch, RootState } from '../../../store/store';
+import type { RootState } from '../../../store/store';
 import type { Thunk } from '../commands/command';
-
-/** Says why something could not be done. */
-const refuse = (dispatch: AppDispatch, error: unknown): void => {
-  const { message, hint } = describeError(error);
-  dispatch(sessionActions.refused({ message, hint }));
-};
 
 const bodyOf = (scene: Scene, character: string) =>
   defined(library.body(defined(scene.characters[character]).body) ?? undefined);
@@ -41,7 +34,7 @@ export const copyLayer =
       const edit = copyLayerEdit(scene, layer, bodyOf(scene, layer.character), to, () => freshId('l'));
       if (dispatch(commit(edit))) dispatch(sessionActions.announced(`${layer.name} copied as ${name}`));
     } catch (error) {
-      refuse(dispatch, error);
+      dispatch(refuse(error));
     }
   };
 
@@ -58,7 +51,7 @@ export const linkSides =
           : { type: 'pair layers', layer: layer.id, with: null };
       dispatch(commit(edit));
     } catch (error) {
-      refuse(dispatch, error);
+      dispatch(refuse(error));
     }
   };
 
@@ -77,7 +70,7 @@ export const mergeLayer =
       if (dispatch(commit(edit)))
         dispatch(sessionActions.selected({ kind: 'character', id: layer.character }));
     } catch (error) {
-      refuse(dispatch, error);
+      dispatch(refuse(error));
     }
   };
 
@@ -94,7 +87,7 @@ export const saveLayerClip =
       await keepRead({ ...result, clips: result.clips.map((c) => ({ ...c, name: layer.name })) });
       dispatch(sessionActions.announced(`${layer.name} is in the library`));
     } catch (error) {
-      refuse(dispatch, error);
+      dispatch(refuse(error));
     }
   };
 

@@ -1,5 +1,5 @@
 import type { CharacterPlan } from '@warper/core';
-import { defined } from '@warper/core';
+import { defined, jointNamed } from '@warper/core';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
@@ -19,7 +19,7 @@ export function TetherPicks({ plan }: { readonly plan: CharacterPlan }) {
   if (own !== plan.character.id) return null;
   const chosen = picking === 'joint' ? tether.joint : tether.kind === 'hold' ? tether.held : null;
   const { skeleton } = plan;
-  const number = skeleton.names.findIndex((_, j) => jointName(skeleton, j) === chosen);
+  const number = chosen === null ? -1 : jointNamed(skeleton, chosen);
   const pick = (name: string): void => {
     const joint = jointName(skeleton, skeleton.names.indexOf(name));
     const values = picking === 'joint' ? { joint } : { held: joint };

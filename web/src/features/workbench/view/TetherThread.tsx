@@ -1,5 +1,6 @@
 import { useFrame } from '@react-three/fiber';
 import type { CharacterPlan, Plan, Tether } from '@warper/core';
+import { jointOrRoot } from '@warper/core';
 import { useMemo } from 'react';
 import { useStore } from 'react-redux';
 import { BufferAttribute, BufferGeometry, Line, LineDashedMaterial } from 'three';
@@ -52,8 +53,5 @@ function Thread({ plan, tether }: { readonly plan: Plan; readonly tether: Tether
 /** The name of a joint that is told by its role or name; that of the root bone where none is. */
 function nameIn(plan: Plan, character: string, joint: string | null): string {
   const skeleton = plan.characters.find((c) => c.character.id === character)?.skeleton;
-  if (!skeleton) return '';
-  const role = skeleton.roles.findIndex((r) => r !== null && r === joint);
-  const number = role >= 0 ? role : skeleton.names.indexOf(joint ?? '');
-  return skeleton.names[number < 0 ? skeleton.rootBone : number] ?? '';
+  return skeleton?.names[jointOrRoot(skeleton, joint)] ?? '';
 }
