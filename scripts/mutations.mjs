@@ -1017,7 +1017,7 @@ export const MUTATIONS = [
     'edit/edits/rate.ts',
     'scene.tethers[id] = castDraft(scaledTether(snapshot<Tether>(tether), factor));',
     '',
-    'staging',
+    'edit/tethers',
   ],
   [
     'bodies of which one holds the other may touch',
