@@ -77,8 +77,8 @@ describe('parts of a scene', () => {
     await warper('assemble', at('none.cues.json'), '-o', at('marked.warper'));
     const { scene, library } = await openScene(at('marked.warper'));
     const markers = [
-      { id: 'b', name: 'Second', frame: 50, end: null },
-      { id: 'a', name: 'First', frame: 10, end: null },
+      { id: 'b', name: 'Second', frame: 50, end: null, impact: [] },
+      { id: 'a', name: 'First', frame: 10, end: null, impact: [] },
     ];
     writeFileSync(at('marked.warper'), writeSceneFile({ ...scene, markers }, library));
     const ran = await warper('bake', at('marked.warper'), '-o', at('marked.glb'), '--regions', '--json');

@@ -119,8 +119,22 @@ export { PLAIN_LANE, PLAIN_LAYER } from './scene/lane';
 export type { FrameSpan, Marker } from './scene/marker';
 export type { Prop, PropShape } from './scene/prop';
 export { PROP_SHAPES, PROP_SIZE, propSchema } from './scene/prop';
-export type { Grip, Hold, PerAxis, Reach, Tether } from './scene/tether';
-export { PLAIN_HOLD, PLAIN_REACH, REACHING, TETHER_KINDS, inHoldingOrder } from './scene/tether';
+export type { Link, Moment } from './scene/link';
+export { isSameMoment } from './scene/link';
+export type { Meeting } from './scene/meeting';
+export { MEETING_DISTANCE } from './scene/meeting';
+export type { JointUse, PickedJoints } from './scene/pickedJoints';
+export { JOINT_USES } from './scene/pickedJoints';
+export type { Grip, Hold, Lead, PerAxis, Reach, Tether } from './scene/tether';
+export {
+  LEAD_LENGTH,
+  PLAIN_HOLD,
+  PLAIN_LEAD,
+  PLAIN_REACH,
+  REACHING,
+  TETHER_KINDS,
+  inHoldingOrder,
+} from './scene/tether';
 export type { Scene } from './scene/scene';
 export { SCENE_VERSION, emptyScene } from './scene/scene';
 export { parseScene } from './scene/schema';
@@ -160,11 +174,16 @@ export type { CharacterValues } from './edit/edits/changeCharacter';
 export type { LayerValues } from './edit/edits/changeLayer';
 export type { TetherValues } from './edit/edits/changeTether';
 export { moveAbout, moveOnFloor } from './edit/floorEdits';
-export { meetEdit } from './edit/meetEdit';
+export type { Push } from './edit/pushEdit';
+export { pushEdit } from './edit/pushEdit';
+export { frameOfMoment } from './edit/momentFrame';
+export { momentName } from './edit/edits/link';
 export { repeatsLoop } from './edit/sceneEditor';
 
 // A library, and the plans of its scenes.
 export type { Library } from './compile/compile';
+export { meetingNow } from './compile/meetings';
+export { collarOf } from './compile/leads';
 export { compile, createCompiler, fixedLibrary } from './compile/compile';
 export { Memory } from './memory/memory';
 export type { CharacterPlan, LayerPlan, Plan, SegmentPlan } from './plan/plan';

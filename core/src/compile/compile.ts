@@ -10,6 +10,7 @@ import type { Character } from '../scene/character';
 import type { BodyLane, Lane, LayerLane } from '../scene/lane';
 import type { Scene } from '../scene/scene';
 import type { Segment } from '../scene/segment';
+import type { Lead } from '../scene/tether';
 import { SHOT_SIZES } from '../scene/thresholds';
 import { bodyLane, layerLanes, mutedLanes } from '../scene/lanes';
 import { mutedSegments } from '../scene/group';
@@ -22,8 +23,11 @@ import { compileLayer } from './compileLayer';
 import type { Looking } from './linkLooks';
 import { createStaging } from './stageAll';
 import { bodyLooks } from './bodyLooks';
+import { inGuidingOrder, leadsOf, performedOn } from './guiding';
+import { leadPath } from './leads';
 import { linkLooks } from './linkLooks';
-import type { CharacterPlan, Plan } from '../plan/plan';
+import { meetAll } from './meetAll';
+import type { CharacterPlan, Plan, SegmentPlan } from '../plan/plan';
 import { makeHoldScratch } from '../steps/footHolds';
 import { segmentContent } from './segmentContent';
 import type { Row, Unplaced } from './placeSegments';
@@ -59,6 +63,11 @@ interface Origin {
   /** Of the body lane, and of all layers. */
   readonly segments: readonly Segment[];
   readonly layered: readonly (readonly Segment[])[];
+  /** Those whom segments meet, in the order of the segments that do. */
+  readonly met: readonly (CharacterPlan | undefined)[];
+  readonly leads: readonly Lead[];
+  /** Those who hold the leads. */
+  readonly leaders: readonly (CharacterPlan | undefined)[];
   readonly rate: Rate;
   readonly steps: Scene['steps'];
   readonly shotSize: Scene['shotSize'];
@@ -108,17 +117,19 @@ export function createCompiler(library: Library): Compiler {
       const rate = last && last.num === asked.num && last.den === asked.den ? last : asked;
       const disabled = mutedLanes(scene);
       const muted = mutedSegments(scene);
-      const next = new Map<string, Made>();
-      for (const id of scene.characterOrder) {
-        const origin = originOf(scene, id, disabled, muted, rate, library.version);
+      const done = new Map<string, Made>();
+      // Those who are met, or lead somebody, come before those who depend on them.
+      for (const id of inGuidingOrder(scene, disabled, muted)) {
+        const origin = originOf(scene, id, disabled, muted, rate, library.version, done);
         const before = made.get(id);
-        next.set(
+        done.set(
           id,
           before && sameOrigin(before.origin, origin)
             ? before
             : compileCharacter(scene, origin, library, before),
         );
       }
+      const next = new Map(scene.characterOrder.map((id) => [id, done.get(id)!]));
       made = next;
       last = rate;
       looking = linkAll(next, looking);
@@ -164,13 +175,14 @@ function originOf(
   muted: ReadonlySet<string>,
   rate: Rate,
   libraryVersion: number,
+  done: ReadonlyMap<string, Made>,
 ): Origin {
   const body = bodyLane(scene, id);
   const lane = body && !disabled.has(body.id) ? body : undefined;
   const layers = layerLanes(scene, id).filter((l) => !disabled.has(l.id));
-  const performed = (l: Lane): Segment[] =>
-    l.segments.map((s) => scene.segments[s]!).filter((s) => !s.off && !muted.has(s.id));
+  const performed = (l: Lane): Segment[] => performedOn(scene, l, muted);
   const segments = lane ? performed(lane) : [];
+  const leads = leadsOf(scene, id);
   const layered = layers.map(performed);
   return {
     character: scene.characters[id]!,
@@ -178,6 +190,9 @@ function originOf(
     layers,
     segments,
     layered,
+    met: segments.flatMap(({ meet }) => (meet ? [done.get(meet.character)?.plan] : [])),
+    leads,
+    leaders: leads.map((l) => done.get(l.parent)?.plan),
     rate,
     steps: scene.steps,
     shotSize: scene.shotSize,
@@ -193,6 +208,9 @@ function sameOrigin(a: Origin, b: Origin): boolean {
     a.steps === b.steps &&
     a.shotSize === b.shotSize &&
     a.libraryVersion === b.libraryVersion &&
+    sameList(a.met, b.met) &&
+    sameList(a.leads, b.leads) &&
+    sameList(a.leaders, b.leaders) &&
     sameList(a.layers, b.layers) &&
     sameList(a.layered.flat(), b.layered.flat()) &&
     sameList(a.segments, b.segments)
@@ -245,8 +263,6 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
   });
   const span = laneSpan(placed) ?? { start: 0, end: 0 };
   requireLength(character, span, skeleton, framesPerSecond(rate));
-  const rows = placeSegments(items, character, rate, memory, movesAlike ? cached : () => undefined);
-  const segments = rows.map((r) => r.plan);
   const madeLayers = layers.map((layer, l): MadeLayer => {
     const laidOut = layOut(scene, onLane(layer, origin.layered[l]!), library);
     const bases = laidOut.map((item) => baseSegment(item, layered.get(item.segment)!, moving, rate, memory));
@@ -254,7 +270,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     return compileLayer(layer, laidOut, bases, skeleton, moving, previous);
   });
   const layerPlans = madeLayers.map((m) => m.plan);
-  const plan: CharacterPlan = {
+  const planOf = (segments: readonly SegmentPlan[]): CharacterPlan => ({
     character,
     skeleton,
     rate,
@@ -277,7 +293,15 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     branches: new Array<undefined>(segments.length),
     thresholds: SHOT_SIZES[scene.shotSize],
     memory,
-  };
+  });
+  const leads = origin.leads.flatMap((lead, i) => {
+    const leader = origin.leaders[i];
+    return leader ? [memory.recall(leadPath, leader, lead)] : [];
+  });
+  const rows = meetAll(origin, planOf, (meets) =>
+    placeSegments(items, character, { meets, leads }, rate, memory, movesAlike ? cached : () => undefined),
+  );
+  const plan = planOf(rows.map((r) => r.plan));
   return { origin, plan, rows, layers: madeLayers, moving };
 }
 

@@ -94,6 +94,42 @@ const anySetting: fc.Arbitrary<Edit> = fc.oneof(
     ),
   }),
   { weight: 2, arbitrary: aTether },
+  {
+    weight: 2,
+    arbitrary: fc.record({
+      type: is('tether'),
+      tether: fc.record({
+        id: fc.constantFrom('t1', 't4'),
+        child: is('d'),
+        parent: is('c'),
+        joint: fc.constantFrom(null, 'head'),
+        start: fc.nat(60),
+        end: fc.constantFrom(null, 80, 110),
+        length: fc.constantFrom(0.5, 1.6),
+        kind: is('lead'),
+        name: is('lead'),
+        muted: fc.boolean(),
+        held: fc.constantFrom(null, 'spine'),
+      }),
+    }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({
+      type: is('meet'),
+      segment,
+      meeting: fc.option(
+        fc.record({
+          character,
+          frame: fc.nat(60),
+          distance: evenly(0.2, 2),
+          angle: evenly(-180, 180),
+          turn: fc.constantFrom(0, 30),
+          joints: fc.constantFrom(null, { own: 'head', other: 'leftHand' }),
+        }),
+      ),
+    }),
+  },
   fc.record({ type: is('remove tether'), tether: fc.constantFrom('t1', 't2', 't3') }),
   fc.record({ type: is('foot-lock'), character, on: fc.boolean() }),
   fc.record({ type: is('start character'), character, start: fc.option(place) }),

@@ -160,7 +160,7 @@ function reachPlan(skeleton: Skeleton, tether: Reach, holder: Holder): ReachPlan
 }
 
 const commonOf = (
-  { id, joint, start, end, fadeIn, fadeOut, weight, grip }: Tether,
+  { id, joint, start, end, fadeIn, fadeOut, weight, grip }: Hold | Reach,
   holder: Holder,
 ): Omit<ReachPlan, 'limb'> => ({
   id,

@@ -18,6 +18,8 @@ import type { MadeStep } from '../plan/madeStep';
 import type { SegmentPlan, SolvedFit } from '../plan/plan';
 import { dependsOnlyOnPlacement, withPlacement } from '../plan/plan';
 import type { PreparedClip } from './prepareClip';
+import type { LeadPath } from './leads';
+import { isLed, withLead } from './leads';
 import { routeOf } from './routeOf';
 import { segmentPose } from '../plan/segmentPose';
 import { solveFit } from './solveFit';
@@ -36,7 +38,18 @@ export interface Row {
   /** Where it stands on the one before; null where that depends on where that one stands in the scene. */
   readonly relative: SolvedFit | null;
   readonly characterStart: Character['start'];
+  /** How it is moved to meet somebody; null where it is not. */
+  readonly met: FloorMove | null;
+  /** The leads that bend its way. */
+  readonly leads: readonly LeadPath[];
   readonly plan: SegmentPlan;
+}
+
+/** What others decide of where segments stand. */
+export interface Guidance {
+  /** How segments are moved to meet somebody, by id. */
+  readonly meets: ReadonlyMap<string, FloorMove>;
+  readonly leads: readonly LeadPath[];
 }
 
 /** What a segment is placed from. */
@@ -51,6 +64,7 @@ export type Unplaced = Pick<Row, 'segment' | 'prepared' | 'placed' | 'base'>;
 export function placeSegments(
   items: readonly Unplaced[],
   character: Character,
+  { meets, leads }: Guidance,
   rate: Rate,
   memory: Memory,
   cached: (i: number) => Row | undefined,
@@ -62,23 +76,45 @@ export function placeSegments(
     const bent = bents[i]!;
     const before = rows[i - 1];
     const previous = cached(i);
+    const guided: Guided = {
+      met: meets.get(item.segment.id) ?? null,
+      leads:
+        leads.length > 0 ? leads.filter((lead) => isLed(lead, item.placed.start, item.placed.end)) : leads,
+    };
     if (
       previous &&
       previous.bent === bent &&
       previous.before === before &&
-      isUnmoved(previous, item, character)
+      isUnmoved(previous, item, character) &&
+      isGuidedAlike(previous, guided)
     ) {
       rows.push(
         previous.placed === item.placed && previous.base === item.base
           ? previous
-          : makeRow(item, bent, before, previous.relative, previous.plan, character.start),
+          : makeRow(item, bent, before, previous.relative, previous.plan, character.start, guided),
       );
       continue;
     }
-    const moved = previous && before && moveAlong(previous, item, bent, before);
-    rows.push(moved ?? placeOne(item, bent, before, character, rate, memory));
+    const isFree = guided.met === null && guided.leads.length === 0;
+    const moved = isFree && previous && before && moveAlong(previous, item, bent, before);
+    rows.push(moved || placeOne(item, bent, before, character, guided, rate, memory));
   }
   return rows;
+}
+
+type Guided = Pick<Row, 'met' | 'leads'>;
+
+const UNGUIDED: Guided = { met: null, leads: [] };
+
+function isGuidedAlike(a: Guided, b: Guided): boolean {
+  const sameMeeting =
+    a.met === b.met ||
+    (a.met !== null &&
+      b.met !== null &&
+      a.met.x === b.met.x &&
+      a.met.z === b.met.z &&
+      a.met.turn === b.met.turn);
+  return sameMeeting && a.leads.length === b.leads.length && a.leads.every((l, i) => l === b.leads[i]);
 }
 
 /** Whether a segment starts where it did; a first one where its character does. */
@@ -93,6 +129,7 @@ function moveAlong(previous: Row, item: Unplaced, bent: SegmentPlan, before: Row
   const apart = start - before.plan.start;
   if (
     !relative ||
+    previous.met !== null ||
     previous.bent !== bent ||
     previous.before?.bent !== before.bent ||
     apart !== previous.plan.start - previous.before.plan.start ||
@@ -113,7 +150,7 @@ function moveAlong(previous: Row, item: Unplaced, bent: SegmentPlan, before: Row
     lift,
     fitRemark: previous.plan.fitRemark,
   });
-  return makeRow(item, bent, before, relative, plan, previous.characterStart);
+  return makeRow(item, bent, before, relative, plan, previous.characterStart, UNGUIDED);
 }
 
 // Written out: objects spread into one another are copied entry by entry, which took most of the time of a long lane.
@@ -124,8 +161,9 @@ function makeRow(
   relative: SolvedFit | null,
   plan: SegmentPlan,
   characterStart: Character['start'],
+  { met, leads }: Guided,
 ): Row {
-  return { segment, prepared, placed, base, bent, before, relative, characterStart, plan };
+  return { segment, prepared, placed, base, bent, before, relative, characterStart, met, leads, plan };
 }
 
 /** Where a segment comes to lie that stands on another. */
@@ -189,15 +227,18 @@ function placeOne(
   bent: SegmentPlan,
   before: Row | undefined,
   character: Character,
+  guided: Guided,
   rate: Rate,
   memory: Memory,
 ): Row {
   const { segment, placed } = item;
   const { start } = placed;
-  const relative = before
-    ? relativeFit(before, bent, start, segmentContent(segment, memory).seam, memory)
-    : null;
-  const { move, lift, remark } = solvePlace(before, bent, relative, start, segment.seam, character);
+  const { met, leads } = guided;
+  const relative =
+    before && !met ? relativeFit(before, bent, start, segmentContent(segment, memory).seam, memory) : null;
+  const fitted = solvePlace(before, bent, relative, start, segment.seam, character);
+  const { lift, remark } = fitted;
+  const move = met ? composeMoves(met, fitted.move) : fitted.move;
   const standing = holdAtStart(
     withPlacement(bent, {
       base: bent,
@@ -215,8 +256,9 @@ function placeOne(
     segment.path.length > 0 || segment.marks.length > 0
       ? { ...standing, route: routeOf(standing, segment, framesPerSecond(rate)) }
       : standing;
-  const plan = before ? joined(before, bent, routed, relative, rate, memory) : routed;
-  return makeRow(item, bent, before, relative, plan, character.start);
+  const led = leads.reduce((plan, lead) => withLead(plan, lead, framesPerSecond(rate)), routed);
+  const plan = before ? joined(before, bent, led, relative, rate, memory) : led;
+  return makeRow(item, bent, before, relative, plan, character.start, guided);
 }
 
 /** A placed segment with what its join to the one before is made of. */

@@ -21,6 +21,7 @@ import { freeze } from './edits/freeze';
 import { group } from './edits/group';
 import { ignore } from './edits/ignore';
 import { join } from './edits/join';
+import { link } from './edits/link';
 import { judge } from './edits/judge';
 import { key } from './edits/key';
 import { layerKeys } from './edits/layerKeys';
@@ -33,10 +34,12 @@ import { marker } from './edits/marker';
 import { match } from './edits/match';
 import { move } from './edits/move';
 import { moveSeveral } from './edits/moveSeveral';
+import { meet } from './edits/meet';
 import { orderCharacter } from './edits/orderCharacter';
 import { overlap } from './edits/overlap';
 import { pairLayers } from './edits/pairLayers';
 import { paste } from './edits/paste';
+import { pickJoint } from './edits/pickJoint';
 import { place } from './edits/place';
 import { raiseLayer } from './edits/raiseLayer';
 import { range } from './edits/range';
@@ -44,6 +47,7 @@ import { rate } from './edits/rate';
 import { remove } from './edits/remove';
 import { removeCharacter } from './edits/removeCharacter';
 import { removeLayer } from './edits/removeLayer';
+import { removeLink } from './edits/removeLink';
 import { removeMarker } from './edits/removeMarker';
 import { removeTether } from './edits/removeTether';
 import { renameScene } from './edits/renameScene';
@@ -61,8 +65,10 @@ import { switchOff } from './edits/switchOff';
 import { tether } from './edits/tether';
 import { trim } from './edits/trim';
 import { ungroup } from './edits/ungroup';
+import { wait } from './edits/wait';
 import { widenSeam } from './edits/widenSeam';
 import { pruneGroups } from './groups';
+import { followLinks } from './links';
 import { followPairs } from './pairs';
 import { reconcile } from './reconcile';
 import { SceneEditor } from './sceneEditor';
@@ -94,14 +100,17 @@ const KINDS = [
   removeKeys,
   leadIn,
   limits,
+  link,
   marker,
   match,
+  meet,
   move,
   moveSeveral,
   orderCharacter,
   overlap,
   pairLayers,
   paste,
+  pickJoint,
   place,
   raiseLayer,
   range,
@@ -109,6 +118,7 @@ const KINDS = [
   remove,
   removeCharacter,
   removeLayer,
+  removeLink,
   removeMarker,
   removeTether,
   renameScene,
@@ -126,6 +136,7 @@ const KINDS = [
   tether,
   trim,
   ungroup,
+  wait,
   widenSeam,
 ] as const;
 
@@ -179,7 +190,9 @@ export const applyDifferences = (scene: Scene, patches: readonly Patch[]): Scene
  */
 export function edit(scene: Scene, change: Edit, library: ClipSource): Edited {
   const [next, patches, inverse] = produceWithPatches(scene, (draft) => {
-    carryOut(new SceneEditor(draft, library), change);
+    const editor = new SceneEditor(draft, library);
+    carryOut(editor, change);
+    if (hasLinks(draft)) followLinks(scene, editor);
     if (hasPairs(scene)) followPairs(scene, draft, library);
     if (Object.keys(scene.groups).length > 0) pruneGroups(draft);
   });
@@ -188,6 +201,8 @@ export function edit(scene: Scene, change: Edit, library: ClipSource): Edited {
   if (!passesLocks(change)) checkLocks(scene, settled);
   return { scene: settled, patches, inverse };
 }
+
+const hasLinks = ({ links }: Pick<Scene, 'links'>): boolean => Object.keys(links).length > 0;
 
 const hasPairs = (scene: Scene): boolean =>
   Object.values(scene.lanes).some((lane) => lane.kind === 'layer' && lane.pair !== null);

@@ -10,7 +10,9 @@ import { makePoseBuffer } from '../clip/pose';
 import { evaluate } from '../footlock/evaluate';
 import { FitReader } from '../compile/fitReader';
 import type { CharacterPlan, Plan, SegmentPlan } from '../plan/plan';
+import { meetingNow } from '../compile/meetings';
 import { solveFit } from '../compile/solveFit';
+import type { Meeting } from '../scene/meeting';
 
 const DEGREES = 180 / Math.PI;
 
@@ -38,11 +40,17 @@ export function moveOnFloor(
   return {
     type: 'several',
     label,
-    edits: plan.characters.flatMap((c) => moveLane(scene, c, wanted, move)),
+    edits: plan.characters.flatMap((c) => moveLane(scene, plan, c, wanted, move)),
   };
 }
 
-function moveLane(scene: Scene, plan: CharacterPlan, wanted: ReadonlySet<string>, move: FloorMove): Edit[] {
+function moveLane(
+  scene: Scene,
+  all: Plan,
+  plan: CharacterPlan,
+  wanted: ReadonlySet<string>,
+  move: FloorMove,
+): Edit[] {
   const edits: Edit[] = [];
   /** How the segment before has moved; null where it stands. */
   let moved: FloorMove | null = null;
@@ -56,7 +64,9 @@ function moveLane(scene: Scene, plan: CharacterPlan, wanted: ReadonlySet<string>
     }
     moved = move;
     edits.push(...movedPlaces(segment, move));
-    if (!before) edits.push(startEdit(plan, move));
+    const meeting = segment.meet && movedMeeting(all, plan, incoming, segment.meet, wanted, move);
+    if (meeting) edits.push({ type: 'meet', segment: segment.id, meeting });
+    else if (!before) edits.push(startEdit(plan, move));
     else edits.push(...seamEdits(segment, before, incoming, carried, move));
   });
   return edits;
@@ -69,8 +79,8 @@ function carriedAlong(before: SegmentPlan, segment: SegmentPlan, seam: Seam, mov
 }
 
 /** Whether a segment stands where it does whatever is before it. */
-const isAbsolute = ({ seam }: Segment, index: number): boolean =>
-  index === 0 || seam.fit === 'free' || (typeof seam.fit === 'object' && 'pin' in seam.fit);
+const isAbsolute = ({ seam, meet }: Segment, index: number): boolean =>
+  index === 0 || meet !== null || seam.fit === 'free' || (typeof seam.fit === 'object' && 'pin' in seam.fit);
 
 function startEdit({ character, skeleton, ...plan }: CharacterPlan, move: FloorMove): Edit {
   const root = evaluate(
@@ -124,6 +134,23 @@ function fitOnMoved(before: SegmentPlan, segment: SegmentPlan, seam: Seam, move:
   const held = packed(composeMoves(invertMove(moveOf(segment.move)), moveOf(segment.held)));
   const asRecorded = { ...segment, move: new Float64Array(3), lift: 0, held };
   return solveFit(there, asRecorded, seam).move;
+}
+
+/** A meeting as it is when its segment has moved; null where nobody is met. */
+function movedMeeting(
+  { characters }: Plan,
+  own: CharacterPlan,
+  segment: SegmentPlan,
+  meeting: Meeting,
+  wanted: ReadonlySet<string>,
+  move: FloorMove,
+): Meeting | null {
+  const other = characters.find((c) => c.character.id === meeting.character);
+  if (!other) return null;
+  const frame = segment.start + meeting.frame;
+  // Who is met goes along.
+  if (other.segments.some((s) => s.start <= frame && wanted.has(s.id))) return meeting;
+  return { ...meeting, ...meetingNow(own, other, frame, meeting.joints, move) };
 }
 
 /** Marks and paths are places of the scene, and go along. */

@@ -87,8 +87,8 @@ export function shortestTurn(radians: number): number {
 }
 
 /** The move of a packed one (x, z, turn). */
-export const unpackMove = (packed: Float64Array): FloorMove => ({
-  x: packed[0]!,
-  z: packed[1]!,
-  turn: packed[2]!,
+export const unpackMove = (packed: Float64Array, at = 0): FloorMove => ({
+  x: packed[at]!,
+  z: packed[at + 1]!,
+  turn: packed[at + 2]!,
 });

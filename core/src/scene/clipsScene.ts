@@ -5,6 +5,7 @@ import { PLAIN_CHARACTER } from './character';
 import type { Lane } from './lane';
 import { PLAIN_LANE } from './lane';
 import type { Marker } from './marker';
+import { PLAIN_MARKER } from './marker';
 import type { Scene } from './scene';
 import { emptyScene } from './scene';
 import type { Segment } from './segment';
@@ -50,7 +51,7 @@ export function clipsScene(name: string, clips: readonly ClipOnBody[]): Scene {
       out: clip.frames,
       seam: withSeam(PLAIN_SEAM, { fit: 'free' }, { kind: 'cut' }),
     };
-    markers.push({ id: `m${i}`, name: clip.name, frame: start, end: start + length });
+    markers.push({ ...PLAIN_MARKER, id: `m${i}`, name: clip.name, frame: start, end: start + length });
     start += length + Math.round(APART * rate);
   });
   bodies.forEach((body, b) => {

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import type { Entity } from './fields';
-import { given, setting } from './fields';
-import { frame, id, text } from './rules';
+import { given, plainOf, setting } from './fields';
+import { frame, id, ids, text } from './rules';
 
 /** Whole frames [from, to) of the scene. */
 export interface FrameSpan {
@@ -22,7 +22,12 @@ export const MARKER_FIELDS = {
   frame: given<number>(frame),
   /** The frame after a region's last one; null for a single frame. */
   end: setting<number | null>(null, frame.greater(Joi.ref('frame')).allow(null)),
+  /** Who and what hits each other at its frame; they are drawn with it. */
+  impact: setting<readonly string[]>([], ids, { since: 13 }),
 };
+
+/** What a marker is unless asked otherwise. */
+export const PLAIN_MARKER = plainOf(MARKER_FIELDS);
 
 /** A named frame of the scene, or a region from it up to `end`. */
 export type Marker = Entity<typeof MARKER_FIELDS>;

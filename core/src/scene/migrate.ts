@@ -3,6 +3,7 @@ import type { Fields } from './fields';
 import { withLaterFields } from './fields';
 import { migrateKey } from './keys';
 import { LANE_KINDS } from './lane';
+import { MARKER_FIELDS } from './marker';
 import { SCENE_FIELDS, SCENE_VERSION } from './scene';
 import { JOIN_KINDS, PLAIN_CROSSFADE, SEAM_FIELDS } from './seam';
 import { SEGMENT_FIELDS } from './segment';
@@ -30,6 +31,13 @@ export function migrate(value: unknown): unknown {
       ...withLaterFields(lane, LANE_KINDS[lane.kind === 'layer' ? 'layer' : 'body'], from),
       ...(from < 8 && isJson(lane.keys) ? { keys: migrateKeys(lane.keys) } : {}),
     })),
+    ...(Array.isArray(value.markers)
+      ? {
+          markers: value.markers.map((m: unknown) =>
+            isJson(m) ? withLaterFields(m, MARKER_FIELDS, from) : m,
+          ),
+        }
+      : {}),
     segments: each(value.segments, (s) => ({
       ...withLaterFields(s, SEGMENT_FIELDS, from),
       seam: migrateSeam(s.seam, from),

@@ -10,9 +10,13 @@ import type { SegmentGroup } from './group';
 import { GROUP_FIELDS } from './group';
 import type { Lane } from './lane';
 import { LANE_KINDS, LAYER_FIELDS } from './lane';
+import type { Link } from './link';
+import { LINK_FIELDS } from './link';
 import type { FrameSpan, Marker } from './marker';
 import { MARKER_FIELDS, spanSchema } from './marker';
 import { ids, count, id, rate, record, text } from './rules';
+import type { PickedJoints } from './pickedJoints';
+import { pickedJointsSchema } from './pickedJoints';
 import { JOIN_KINDS, SEAM_FIELDS } from './seam';
 import type { Segment } from './segment';
 import type { ShotSize } from './thresholds';
@@ -45,6 +49,12 @@ const CONTENT_FIELDS = {
   groups: setting<Readonly<Record<string, SegmentGroup>>>({}, record(schemaOf(GROUP_FIELDS)), { since: 4 }),
   /** Who or what is held by whom, or reaches for what. */
   tethers: setting<Readonly<Record<string, Tether>>>({}, record(kindsSchema(TETHER_KINDS)), { since: 12 }),
+  /** What waits for what, across characters. */
+  links: setting<Readonly<Record<string, Link>>>({}, record(schemaOf(LINK_FIELDS)), { since: 13 }),
+  /** Joints that were picked as seat, grip or collar, by body. */
+  pickedJoints: setting<Readonly<Record<string, PickedJoints>>>({}, record(pickedJointsSchema), {
+    since: 13,
+  }),
   /** By frame. */
   markers: setting<readonly Marker[]>([], Joi.array().items(schemaOf(MARKER_FIELDS)).max(10_000), {
     since: 4,
@@ -74,6 +84,7 @@ export const SCENE_VERSION = Math.max(
     CHARACTER_FIELDS,
     LAYER_FIELDS,
     SEGMENT_FIELDS,
+    MARKER_FIELDS,
     SEAM_FIELDS,
     ...Object.values(JOIN_KINDS),
   ),

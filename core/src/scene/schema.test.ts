@@ -72,9 +72,9 @@ describe('documents of older versions', () => {
     );
     const segments = Object.values(parseScene(old).segments);
     expect(segments.map((s) => s.otherLegs)).toEqual(segments.map(() => true));
-    expect(segments.map(({ otherLegs: _, seam: __, dials: ___, look: ____, ...rest }) => rest)).toEqual(
-      Object.values<Segment>(old.segments).map(({ seam: _, ...rest }) => rest),
-    );
+    expect(
+      segments.map(({ otherLegs: _, seam: __, dials: ___, look: ____, meet: _____, ...rest }) => rest),
+    ).toEqual(Object.values<Segment>(old.segments).map(({ seam: _, ...rest }) => rest));
     expect(PLAIN_SEGMENT.otherLegs).toBe(false);
   });
 
@@ -93,8 +93,8 @@ describe('documents of older versions', () => {
       readFileSync(new URL('../testing/fixtures/scene-v8.json', import.meta.url), 'utf8'),
     );
     const { segments, characters } = parseScene(old);
-    for (const { id, dials, look, ...rest } of Object.values(segments)) {
-      expect([dials, look]).toEqual([{}, null]);
+    for (const { id, dials, look, meet, ...rest } of Object.values(segments)) {
+      expect([dials, look, meet]).toEqual([{}, null, null]);
       expect({ ...rest, id }).toEqual(old.segments[id]);
     }
     for (const { dials } of Object.values(characters)) expect(dials).toEqual({});
@@ -118,14 +118,34 @@ describe('documents of older versions', () => {
       readFileSync(new URL('../testing/fixtures/scene-v11.json', import.meta.url), 'utf8'),
     );
     expect(old.version).toBe(11);
-    const { characters, tethers, ...rest } = parseScene(old);
-    expect(tethers).toEqual({});
-    const { characters: _, ...others } = old;
+    const { characters, tethers, segments, links, pickedJoints, ...rest } = parseScene(old);
+    expect([tethers, links, pickedJoints]).toEqual([{}, {}, {}]);
+    const { characters: _, segments: performed, ...others } = old;
     expect(rest).toEqual({ ...others, version: SCENE_VERSION });
+    for (const { meet, ...segment } of Object.values(segments)) {
+      expect(meet).toBeNull();
+      expect(segment).toEqual(performed[segment.id]);
+    }
     for (const { prop, ...character } of Object.values(characters)) {
       expect(prop).toBeNull();
       expect(character).toEqual(old.characters[character.id]);
     }
+  });
+
+  it('that knew of no links and meetings are performed as they were', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v12.json', import.meta.url), 'utf8'),
+    );
+    expect(old.version).toBe(12);
+    const { markers, segments, tethers, links } = parseScene({
+      ...old,
+      markers: [{ id: 'm', name: 'hail', frame: 9, end: null }],
+    });
+    expect(markers).toEqual([{ id: 'm', name: 'hail', frame: 9, end: null, impact: [] }]);
+    expect(Object.values(segments).map((s) => s.meet)).toEqual(Object.keys(segments).map(() => null));
+    expect(tethers).toEqual(old.tethers);
+    expect(Object.keys(tethers)).toHaveLength(2);
+    expect(links).toEqual({});
   });
 
   it('whose layers knew no keys of dials, and looked at nothing, are performed as they were', () => {

@@ -7,6 +7,8 @@ import type { Handle } from '../math/spline';
 import type { Entity } from './fields';
 import { given, plainOf, schemaOf, scaledFields, setting } from './fields';
 import type { FloorPlace } from './floor';
+import type { Meeting } from './meeting';
+import { meetingSchema, scaledMeeting } from './meeting';
 import { byFrame, count, finite, frame, handles, id, points, scaledFrames, text, yes } from './rules';
 import type { Seam } from './seam';
 import { PLAIN_SEAM, scaledSeam, seamSchema } from './seam';
@@ -113,6 +115,12 @@ export const SETTINGS = {
   }),
   /** What the head follows while it plays, in place of what the character's does; null the same as that. */
   look: setting<Look | null>(null, lookSchema.allow(null), { since: 11, scaled: scaledLook }),
+  /** Where its character stands to another at a frame of it: it is moved on the floor for that, with what follows it. */
+  meet: setting<Meeting | null>(null, meetingSchema.allow(null), {
+    called: 'meeting',
+    since: 13,
+    scaled: scaledMeeting,
+  }),
   /** Metres by which it is raised over the floor. */
   lift: setting<number>(0, Joi.number().min(-100).max(100), { called: 'height offset', since: 4 }),
   /** Whether it is passed over: it takes no time and is not performed, but keeps its place in the order. */

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { findCycle, inOrderOf } from '../math/dependencies';
 import type { Handle } from '../math/spline';
 import type { Entity, Fields } from './fields';
 import { given, plainOf, scaledFields, setting } from './fields';
@@ -35,9 +36,9 @@ const scaled = { scaled: scaledFrames };
 const COMMON_FIELDS = {
   id: given<string>(id),
   name: given<string>(text),
-  /** Who or what is held, or reaches. */
+  /** Who or what is held, or led, or reaches. */
   child: given<string>(id),
-  /** Who or what holds it, or is reached for. */
+  /** Who or what holds or leads it, or is reached for. */
   parent: given<string>(id),
   /** Role or name of the joint that holds, or is reached for; null the body as a whole, where its root bone is. */
   joint: setting<string | null>(null, text.allow(null)),
@@ -46,6 +47,13 @@ const COMMON_FIELDS = {
   end: setting<number | null>(null, frame.greater(Joi.ref('start')).allow(null), {
     scaled: (value, factor) => value && scaledFrames(value, factor),
   }),
+  /** Whether it is left out, as if it were not there. */
+  muted: setting<boolean>(false, yes),
+};
+
+/** What is known of tethers that bring something to its place, or a limb. */
+const PLACED_FIELDS = {
+  ...COMMON_FIELDS,
   /** Frames in which it is taken to its place, and let go, within them. */
   fadeIn: setting<number>(0, count, scaled),
   fadeOut: setting<number>(0, count, scaled),
@@ -57,15 +65,16 @@ const COMMON_FIELDS = {
   ),
   /** Where it sits; null keeps the offset that it has when it is taken. */
   grip: setting<Grip | null>(null, grip.allow(null)),
-  /** Whether it is left out, as if it were not there. */
-  muted: setting<boolean>(false, yes),
 };
+
+/** The least and the most that a lead can be long, metres. */
+export const LEAD_LENGTH = { least: 0.3, most: 20 } as const;
 
 /** What is known of each kind of tether. */
 export const TETHER_KINDS = {
   /** The child goes along with the joint. */
   hold: {
-    ...COMMON_FIELDS,
+    ...PLACED_FIELDS,
     /** Role or name of the child's joint that is held; null holds it as a whole, and it goes on moving by itself. */
     held: setting<string | null>(null, text.allow(null)),
     /** Whether only that joint and what hangs on it are moved. */
@@ -83,8 +92,16 @@ export const TETHER_KINDS = {
   },
   /** A hand or foot of the child is brought to the joint by its arm or leg. */
   reach: {
-    ...COMMON_FIELDS,
+    ...PLACED_FIELDS,
     limb: given<(typeof REACHING)[number]>(Joi.valid(...REACHING)),
+  },
+  /** The child walks by its own clips, and goes where a lead lets it. */
+  lead: {
+    ...COMMON_FIELDS,
+    /** Role or name of the child's joint that wears the lead; null its neck. */
+    held: setting<string | null>(null, text.allow(null)),
+    /** Metres of lead from the joint that holds it. */
+    length: setting<number>(1.6, Joi.number().min(LEAD_LENGTH.least).max(LEAD_LENGTH.most)),
   },
 } satisfies Readonly<Record<string, Fields>>;
 
@@ -94,11 +111,15 @@ export type Hold = { readonly kind: 'hold' } & Entity<(typeof TETHER_KINDS)['hol
 /** A hand or foot that keeps to a joint of another for a time. */
 export type Reach = { readonly kind: 'reach' } & Entity<(typeof TETHER_KINDS)['reach']>;
 
-export type Tether = Hold | Reach;
+/** Somebody who walks on a lead. */
+export type Lead = { readonly kind: 'lead' } & Entity<(typeof TETHER_KINDS)['lead']>;
+
+export type Tether = Hold | Reach | Lead;
 
 /** What tethers are unless asked otherwise. */
 export const PLAIN_HOLD = { kind: 'hold', ...plainOf(TETHER_KINDS.hold) } as const;
 export const PLAIN_REACH = { kind: 'reach', ...plainOf(TETHER_KINDS.reach) } as const;
+export const PLAIN_LEAD = { kind: 'lead', ...plainOf(TETHER_KINDS.lead) } as const;
 
 /** A tether when a second has `factor` times as many frames; it keeps at least one. */
 export function scaledTether(tether: Tether, factor: number): Tether {
@@ -107,33 +128,18 @@ export function scaledTether(tether: Tether, factor: number): Tether {
 }
 
 /**
- * The names of a ring of holds, each held by the next and the last by the first; null where there is none. What reaches for something
+ * The ids of a ring of holds and leads, each held by the next and the last by the first; null where there is none. What reaches for something
  * makes no ring: nothing is held by a hand as it reaches, but as the performance has it.
  */
-export function findRing(tethers: Readonly<Record<string, Tether>>): string[] | null {
+export const findRing = (tethers: Readonly<Record<string, Tether>>): string[] | null =>
+  findCycle(holdersOf(tethers));
+
+/** Who holds or leads whom: the holders of each that is held. */
+function holdersOf(tethers: Readonly<Record<string, Tether>>): Map<string, string[]> {
   const parents = new Map<string, string[]>();
   for (const { kind, child, parent } of Object.values(tethers))
-    if (kind === 'hold') parents.set(child, [...(parents.get(child) ?? []), parent]);
-  const done = new Set<string>();
-  const path: string[] = [];
-  const visit = (at: string): string[] | null => {
-    const before = path.indexOf(at);
-    if (before >= 0) return path.slice(before);
-    if (done.has(at)) return null;
-    path.push(at);
-    for (const parent of parents.get(at) ?? []) {
-      const ring = visit(parent);
-      if (ring) return ring;
-    }
-    path.pop();
-    done.add(at);
-    return null;
-  };
-  for (const child of parents.keys()) {
-    const ring = visit(child);
-    if (ring) return ring;
-  }
-  return null;
+    if (kind !== 'reach') parents.set(child, [...(parents.get(child) ?? []), parent]);
+  return parents;
 }
 
 /** What is said of a ring of holds. */
@@ -146,18 +152,5 @@ export const ringMessage = (
 };
 
 /** Characters in an order in which whoever holds comes before what is held; `ids` in their own order otherwise. */
-export function inHoldingOrder(tethers: Readonly<Record<string, Tether>>, ids: readonly string[]): string[] {
-  const parents = new Map<string, string[]>();
-  for (const { kind, child, parent } of Object.values(tethers))
-    if (kind === 'hold') parents.set(child, [...(parents.get(child) ?? []), parent]);
-  const order = new Set<string>();
-  const open = new Set<string>();
-  const visit = (at: string): void => {
-    if (order.has(at) || open.has(at)) return;
-    open.add(at);
-    parents.get(at)?.forEach(visit);
-    order.add(at);
-  };
-  ids.forEach(visit);
-  return [...order].filter((id) => ids.includes(id));
-}
+export const inHoldingOrder = (tethers: Readonly<Record<string, Tether>>, ids: readonly string[]): string[] =>
+  inOrderOf(holdersOf(tethers), ids);

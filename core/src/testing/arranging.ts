@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { InputError } from '../math/errors';
 import type { Scene } from '../scene/scene';
+import type { Moment } from '../scene/link';
 import type { Segment } from '../scene/segment';
 import { PLAIN_CHARACTER } from '../scene/character';
 import { PLAIN_LANE, PLAIN_LAYER } from '../scene/lane';
@@ -66,6 +67,14 @@ const someSegments = fc.uniqueArray(segment, { minLength: 1, maxLength: 4 });
 const edge = fc.constantFrom('start' as const, 'end' as const);
 const is = <T extends string>(type: T): fc.Arbitrary<T> => fc.constant(type);
 const newSegment = fresh.map((id): Segment => segmentOf(id < 'n3' ? walk : slow, { id }));
+const moment: fc.Arbitrary<Moment> = fc.oneof(
+  fc.record({
+    of: is('segment'),
+    id: segment,
+    at: fc.oneof(edge, fc.nat(40)),
+  }),
+  fc.record({ of: is('marker'), id: fc.constantFrom('p', 'q'), at: is('start') }),
+);
 export const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
   fc.record({ type: is('move'), segment, start: frame, lane }),
   fc.record({ type: is('trim'), segment, edge, frame }),
@@ -125,7 +134,25 @@ export const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
       name: is('mark'),
       frame: fc.nat(300),
       end: fc.constant(null),
+      impact: fc.constant([]),
     }),
+  }),
+  fc.record({
+    type: is('link'),
+    link: fc.record({
+      id: fc.constantFrom('k1', 'k2', 'k3'),
+      follower: moment,
+      leader: moment,
+      offset: fc.integer({ min: -20, max: 60 }),
+    }),
+  }),
+  fc.record({ type: is('remove link'), link: fc.constantFrom('k1', 'k2') }),
+  fc.record({
+    type: is('wait'),
+    from: fc.nat(120),
+    frames: fc.integer({ min: 1, max: 30 }),
+    characters: fc.constantFrom(['c'], ['d'], ['c', 'd']),
+    markers: fc.boolean(),
   }),
   fc.record({
     type: is('rate'),

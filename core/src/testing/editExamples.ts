@@ -6,6 +6,7 @@ import type { LayerLane } from '../scene/lane';
 import type { Prop } from '../scene/prop';
 import type { Scene } from '../scene/scene';
 import type { Hold } from '../scene/tether';
+import { PLAIN_MARKER } from '../scene/marker';
 import { PLAIN_HOLD } from '../scene/tether';
 import { segmentOf } from './scenes';
 import { spans, turn, two, walk } from './arranging';
@@ -384,12 +385,12 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     gives: true,
   },
   marker: {
-    edit: { marker: { id: 'p', name: '', frame: 12.4, end: null } },
+    edit: { marker: { ...PLAIN_MARKER, id: 'p', name: '', frame: 12.4 } },
     name: 'marker ',
     does: (s) => s.markers,
     gives: [
-      { id: 'p', name: 'frame 12', frame: 12, end: null },
-      { id: 'q', name: 'wave', frame: 40, end: null },
+      { id: 'p', name: 'frame 12', frame: 12, end: null, impact: [] },
+      { id: 'q', name: 'wave', frame: 40, end: null, impact: [] },
     ],
   },
   'remove marker': {
@@ -428,6 +429,46 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     does: (s) => s.tethers,
     gives: {},
   },
+  link: {
+    edit: {
+      link: {
+        id: 'n',
+        follower: { of: 'marker', id: 'q', at: 'start' },
+        leader: { of: 'segment', id: 'b', at: 'end' },
+        offset: -2,
+      },
+    },
+    name: 'link of wave',
+    does: (s) => [Object.keys(s.links), s.markers[0]?.frame, spans(s, 'm')],
+    gives: [['k', 'n'], 120, 'e[20,60) f[150,200)'],
+  },
+  'remove link': {
+    edit: { link: 'k' },
+    name: 'removal of the link of slow',
+    does: (s) => [s.links, spans(s, 'm')],
+    gives: [{}, 'e[20,60) f[70,120)'],
+  },
+  meet: {
+    edit: {
+      segment: 'b',
+      meeting: { character: 'd', frame: 10, distance: 0.8, angle: 0, turn: 0, joints: null },
+    },
+    name: 'meeting of turn and Visitor',
+    does: (s) => s.segments.b?.meet,
+    gives: { character: 'd', frame: 10, distance: 0.8, angle: 0, turn: 0, joints: null },
+  },
+  'pick joint': {
+    edit: { body: 'body', use: 'collar', joint: 'neck' },
+    name: 'collar',
+    does: (s) => s.pickedJoints,
+    gives: { body: { collar: 'neck' } },
+  },
+  wait: {
+    edit: { from: 75, frames: 8, characters: ['c'], markers: false },
+    name: 'wait of 8 frames',
+    does: (s) => [spans(s), spans(s, 'm'), s.tethers.t?.start],
+    gives: ['a[0,98) b[90,130) c[122,182)', 'e[20,60) f[70,120)', 10],
+  },
   'change prop': {
     edit: { character: 'd', body: 'other', prop: { ...crate, raised: 0.5 } },
     name: 'shape of Visitor',
@@ -455,5 +496,13 @@ export const known: Scene = {
   lanes: { ...two.lanes, y: { ...(two.lanes.y as LayerLane), ...nodding } },
   tethers: { t: held },
   groups: { K: { id: 'K', name: 'kept', members: ['b', 'f'], folded: false, muted: false } },
-  markers: [{ id: 'q', name: 'wave', frame: 40, end: null }],
+  markers: [{ ...PLAIN_MARKER, id: 'q', name: 'wave', frame: 40 }],
+  links: {
+    k: {
+      id: 'k',
+      follower: { of: 'segment', id: 'f', at: 'start' },
+      leader: { of: 'marker', id: 'q', at: 'start' },
+      offset: 30,
+    },
+  },
 };

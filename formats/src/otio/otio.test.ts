@@ -109,7 +109,7 @@ describe('OpenTimelineIO', () => {
       { clip: clips[0], gap: 5 },
     ];
     const own = await assembled(sheetOf(cues));
-    const scene = { ...own.scene, markers: [{ id: 'm', name: 'bell', frame: 10, end: null }] };
+    const scene = { ...own.scene, markers: [{ id: 'm', name: 'bell', frame: 10, end: null, impact: [] }] };
     const seen = new Set<string>();
     const visit = (value: unknown): void => {
       if (typeof value !== 'object' || value === null) return;

@@ -7,6 +7,7 @@ import type { Segment } from '../../scene/segment';
 import { leastLength, startOf } from '../../timeline/freeFrames';
 import { defineEdit, rule, segmentName } from '../defineEdit';
 import { joinGroup } from '../groups';
+import { cutLinks } from '../links';
 import { requireUnusedId } from '../lookup';
 import type { SceneEditor } from '../sceneEditor';
 import { clearOfHolds, partsAt } from '../splitSegment';
@@ -60,6 +61,7 @@ export function cutAt(editor: SceneEditor, segmentId: string, frame: number, id:
     ...item.segment,
     ...b,
     id,
+    meet: null,
     start: item.start + at,
     // One motion on both sides: its root goes on exactly, whatever is compared around it.
     seam: withSeam(
@@ -71,4 +73,5 @@ export function cutAt(editor: SceneEditor, segmentId: string, frame: number, id:
   editor.scene.segments[id] = second;
   lane.segments.splice(lane.segments.indexOf(segmentId) + 1, 0, id);
   joinGroup(editor.scene, segmentId, id);
+  cutLinks(editor.scene, segmentId, at, id);
 }

@@ -17,7 +17,7 @@ export const duplicate = defineEdit<Duplicate>({
   apply: (editor, { segment: original, id }) => {
     const { lane, placed, i, item } = editor.find(original);
     requireUnusedId(editor.scene.segments, id, 'segment');
-    const copy = { ...defined(editor.scene.segments[original]), id };
+    const copy = { ...defined(editor.scene.segments[original]), id, meet: null };
     editor.insertAfter(lane, placed, i, copy, item.timing.frames);
     joinGroup(editor.scene, original, id);
   },

@@ -1,7 +1,7 @@
 import Joi from 'joi';
-import type { Draft } from 'immer';
-import type { LayerLane } from '../../scene/lane';
+import { changeKeys } from '../changeKeys';
 import { defineEdit, layerName, rule } from '../defineEdit';
+import { moveKeysOf } from '../links';
 import { requireLayer } from '../lookup';
 
 /** Moves all keys of a layer that stand at some frames; keys on which they come to stand are replaced. */
@@ -13,38 +13,12 @@ export interface MoveKeys {
   readonly by: number;
 }
 
-/** The lists of keys of a layer, each changed; those that come out empty are left out. */
-function changeKeys(
-  layer: Draft<LayerLane>,
-  change: <K extends { frame: number }>(keys: readonly K[]) => K[],
-): void {
-  const lists = <K extends { frame: number }>(record: Record<string, K[] | undefined>): void => {
-    for (const [name, keys] of Object.entries(record)) {
-      const next = change(keys ?? []);
-      if (next.length > 0) record[name] = next;
-      else delete record[name];
-    }
-  };
-  lists(layer.keys);
-  lists(layer.rootKeys);
-  lists(layer.dialKeys);
-}
-
 const frames = Joi.array().items(rule.number).min(1).max(100_000).required();
 
 export const moveKeys = defineEdit<MoveKeys>({
   type: 'move keys',
   schema: { layer: rule.id, frames, by: rule.number },
-  apply: ({ scene }, { layer, frames, by }) => {
-    const moved = new Set(frames);
-    changeKeys(requireLayer(scene, layer), (keys) => {
-      const taken = new Set(keys.filter((k) => moved.has(k.frame)).map((k) => k.frame + by));
-      return keys
-        .filter((k) => moved.has(k.frame) || !taken.has(k.frame))
-        .map((k) => (moved.has(k.frame) ? { ...k, frame: k.frame + by } : k))
-        .sort((a, b) => a.frame - b.frame);
-    });
-  },
+  apply: ({ scene }, { layer, frames, by }) => moveKeysOf(scene, layer, frames, by),
   describe: ({ layer, frames }, scene) =>
     `move of ${frames.length === 1 ? 'a key' : 'keys'} of the layer ${layerName(scene, layer)}`,
 });

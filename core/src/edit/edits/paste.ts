@@ -14,7 +14,7 @@ import type { SceneEditor } from '../sceneEditor';
 
 /**
  * Puts segments onto a lane at a frame, or behind the segment that it falls on, and pushes the rest on. They come in order
- * of their starts, as far apart as they were.
+ * of their starts, as far apart as they were. They meet nobody: that was of its moment.
  */
 export interface Paste {
   readonly type: 'paste';
@@ -49,7 +49,7 @@ function pasteAll(editor: SceneEditor, { lane: laneId, segments, at, rate }: Pas
   let last: Draft<Segment> | null = null;
   const block: Draft<Segment>[] = [];
   for (const copied of segments) {
-    const segment = castDraft({ ...scaleSegment(copied, factor) }) as Draft<Segment>;
+    const segment = castDraft({ ...scaleSegment(copied, factor), meet: null }) as Draft<Segment>;
     const frames = editor.framesOf(segment);
     if (!last) {
       const joined = behind ? editor.join(lane, behind, segment) : 0;

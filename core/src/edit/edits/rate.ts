@@ -8,6 +8,8 @@ import { CHARACTER_FIELDS } from '../../scene/character';
 import type { LayerLane } from '../../scene/lane';
 import { LANE_KINDS } from '../../scene/lane';
 import { rate as rateRule } from '../../scene/rules';
+import type { Link } from '../../scene/link';
+import { scaledLink } from '../../scene/link';
 import type { Scene } from '../../scene/scene';
 import type { Segment } from '../../scene/segment';
 import { MAX_SPEED, scaleSegment } from '../../scene/segment';
@@ -68,6 +70,8 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
     Object.assign(character, scaledFields(snapshot<Character>(character), CHARACTER_FIELDS, factor));
   for (const [id, tether] of Object.entries(scene.tethers))
     scene.tethers[id] = castDraft(scaledTether(snapshot<Tether>(tether), factor));
+  for (const [id, link] of Object.entries(scene.links))
+    scene.links[id] = castDraft(scaledLink(snapshot<Link>(link), factor));
   scene.markers = scene.markers.map((m) => {
     const frame = scaled(m.frame);
     return { ...m, frame, end: m.end === null ? null : Math.max(frame + 1, scaled(m.end)) };

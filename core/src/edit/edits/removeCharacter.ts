@@ -2,7 +2,7 @@ import { characterName, defineEdit, rule } from '../defineEdit';
 import { looksAt } from '../../scene/look';
 import { lookup } from '../lookup';
 
-/** Removes a character with its lanes and all that is on them; nobody looks at it, holds it or is held by it any more. */
+/** Removes a character with its lanes and all that is on them; nobody looks at it, meets it, holds it or is held by it any more. */
 export interface RemoveCharacter {
   readonly type: 'remove character';
   readonly character: string;
@@ -21,6 +21,10 @@ export const removeCharacter = defineEdit<RemoveCharacter>({
       for (const segment of lane.segments) delete scene.segments[segment];
       delete scene.lanes[lane.id];
     }
+    for (const segment of Object.values(scene.segments))
+      if (segment.meet?.character === character) segment.meet = null;
+    for (const marker of scene.markers)
+      if (marker.impact.includes(character)) marker.impact = marker.impact.filter((c) => c !== character);
     for (const { id, child, parent } of Object.values(scene.tethers))
       if (child === character || parent === character) delete scene.tethers[id];
     scene.laneOrder = scene.laneOrder.filter((l) => scene.lanes[l]);

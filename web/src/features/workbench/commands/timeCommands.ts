@@ -8,7 +8,7 @@ import type { Command, Thunk } from './command';
 const mark: Thunk = (dispatch, getState) => {
   const frame = getState().session.frame;
   const id = freshId('m');
-  dispatch(commit({ type: 'marker', marker: { id, name: `Frame ${frame}`, frame, end: null } }));
+  dispatch(commit({ type: 'marker', marker: { id, name: `Frame ${frame}`, frame, end: null, impact: [] } }));
   dispatch(sessionActions.selected({ kind: 'marker', id }));
   dispatch(sessionActions.announced(`Marker at frame ${frame}`));
 };
