@@ -117,6 +117,7 @@ export { KEY_CURVES, ROOT_CURVES } from './scene/keys';
 export type { Lane, LaneState, LayerLane, LayerSpan, RootFeet } from './scene/lane';
 export { PLAIN_LANE, PLAIN_LAYER } from './scene/lane';
 export type { FrameSpan, Marker } from './scene/marker';
+export { PLAIN_MARKER } from './scene/marker';
 export type { Prop, PropShape } from './scene/prop';
 export { PROP_SHAPES, PROP_SIZE, propSchema } from './scene/prop';
 export type { Link, Moment } from './scene/link';
@@ -176,9 +177,14 @@ export type { TetherValues } from './edit/edits/changeTether';
 export { moveAbout, moveOnFloor } from './edit/floorEdits';
 export type { Push } from './edit/pushEdit';
 export { pushEdit } from './edit/pushEdit';
+export type { DelayedLinks } from './edit/delayedLinks';
+export { delayedLinks } from './edit/delayedLinks';
 export { frameOfMoment } from './edit/momentFrame';
 export { momentName } from './edit/edits/link';
 export { repeatsLoop } from './edit/sceneEditor';
+
+export type { MarkAsked, MarkMissed, MarkReached } from './travel/reachMark';
+export { HONEST_STRIDES, reachMark } from './travel/reachMark';
 
 // A library, and the plans of its scenes.
 export type { Library } from './compile/compile';

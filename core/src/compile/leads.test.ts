@@ -7,6 +7,8 @@ import type { Scene } from '../scene/scene';
 import type { Lead } from '../scene/tether';
 import { PLAIN_LEAD } from '../scene/tether';
 import { library, two, walk } from '../testing/arranging';
+import { figureClip } from '../testing/figure';
+import { libraryOf } from '../testing/scenes';
 import { compile } from './compile';
 
 const lead: Lead = {
@@ -84,5 +86,42 @@ describe('somebody on a lead', () => {
   it('may not lead whom it is led by', () => {
     const back: Lead = { ...lead, id: 'u', child: 'c', parent: 'd' };
     expect(() => applyEdit(scene, { type: 'tether', tether: back }, library)).toThrow(/ring of tethers/);
+  });
+
+  it('who stands steps after a pull, over seams as well: no foot slides along, no leg is stretched', () => {
+    const still = figureClip(60, () => ({ x: 0, z: 0, turn: 0, joints: {} }), { id: 'still' });
+    const own = libraryOf(walk, still);
+    const standing: Scene = {
+      ...apartScene,
+      characters: {
+        ...apartScene.characters,
+        d: { ...apartScene.characters.d!, start: { x: 0.6, z: 0.3, heading: 0 } },
+      },
+      lanes: {
+        ...apartScene.lanes,
+        l: { ...apartScene.lanes.l!, segments: ['a'] },
+        y: { ...apartScene.lanes.y!, segments: [] },
+      },
+      segments: {
+        a: { ...apartScene.segments.a!, repeat: 5 },
+        e: { ...apartScene.segments.f!, id: 'e', clip: still.id, out: 60, loop: true, repeat: 1.2, start: 0 },
+        f: { ...apartScene.segments.f!, clip: still.id, out: 60, loop: true, repeat: 2, start: 64 },
+      },
+      tethers: { t: { ...lead, start: 5, end: null } },
+    };
+    const plan = compile(standing, own).characters[1]!;
+    expect(apart(rootOf(plan, 5).slice(0, 2), rootOf(plan, 150).slice(0, 2))).toBeGreaterThan(2);
+    for (const foot of ['leftFoot', 'rightFoot']) {
+      const path = Array.from({ length: 146 }, (_, f) => placeOf(plan, foot, f + 5));
+      const low = Math.min(...path.map((p) => p[1]!));
+      path.forEach((place, i) => {
+        // Under its body, give or take a stride.
+        expect(apart([place[0]!, place[2]!], rootOf(plan, i + 5).slice(0, 2))).toBeLessThan(0.75);
+        const before = path[i - 1];
+        if (!before || place[1]! > low + 0.012 || before[1]! > low + 0.012) return;
+        expect(apart([place[0]!, place[2]!], [before[0]!, before[2]!])).toBeLessThan(0.02);
+      });
+      expect(Math.max(...path.map((p) => p[1]!))).toBeGreaterThan(low + 0.02);
+    }
   });
 });

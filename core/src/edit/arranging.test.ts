@@ -242,7 +242,10 @@ describe('the whole scene', () => {
   });
 
   it('markers and the play range are kept in order', () => {
-    const marked = after({ type: 'marker', marker: { id: 'q', name: 'turn', frame: 90, end: null, impact: [] } });
+    const marked = after({
+      type: 'marker',
+      marker: { id: 'q', name: 'turn', frame: 90, end: null, impact: [] },
+    });
     const both = applyEdit(
       marked,
       { type: 'marker', marker: { id: 'p', name: '', frame: 12, end: 10, impact: [] } },

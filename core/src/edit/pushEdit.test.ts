@@ -85,7 +85,7 @@ describe('a push', () => {
           : c,
       ),
     };
-    const edits = pushEdit(withLeaf as never, { ...push, by: 'p', frame: 20 });
+    const edits = pushEdit(withLeaf, { ...push, by: 'p', frame: 20 });
     const layer = (edits as unknown as { edits: { layer?: LayerLane }[] }).edits.find(
       (e) => e.layer?.id === 'swing',
     )?.layer;

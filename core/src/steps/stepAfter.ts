@@ -1,6 +1,6 @@
 import type { Hold, LegHolds } from './footHolds';
 import type { PlaceAt } from './stepHolds';
-import { HELD, correctionAt } from './stepHolds';
+import { HELD, correctionAt, weakened } from './stepHolds';
 
 /** A way over the floor, and a turn, that one step of each foot covers at most: metres, radians. */
 const STRIDE = 0.35;
@@ -10,6 +10,8 @@ const HURRIED = 1.6;
 /** Shortest and preferred swing, seconds (as of made steps). */
 const SHORTEST = 7 / 30;
 const PREFERRED = 0.4;
+/** Metres that a foot which cannot step is dragged before it slides along instead of stretching its leg. */
+const STRETCHED = 0.3;
 /** How high a foot is raised: so many metres and this share of its way. */
 const CLEARANCE = { least: 0.025, share: 0.08 };
 
@@ -19,6 +21,10 @@ interface Drift {
   readonly end: number;
   readonly passed: Float64Array;
   readonly steps: number;
+  /** Legs that step at the same time, in turn: one by one, or on four legs in diagonal pairs where there is no time for that. */
+  readonly turns: readonly (readonly number[])[];
+  /** How far a foot is dragged at most, metres. */
+  readonly dragged: number;
 }
 
 /** When one foot is in the air, frames. */
@@ -33,7 +39,7 @@ interface Swing {
 /**
  * The holds of a body's feet where it is moved by hand while it stands: feet that would be dragged further than a lock bears
  * step after the body, one at a time, each over a stride at most. The first is the one on the side that the body is moved to. Where
- * they cannot keep up, they are left as they are.
+ * they cannot keep up, they stay where they are, or slide along where that is further than a leg bears.
  *
  * @param legs with the holds of where each foot would stand; not changed
  * @param fps frames a second
@@ -82,8 +88,8 @@ function stepWithin(
 ): readonly LegHolds[] {
   const drift = driftOf(legs, Math.ceil(start), Math.floor(end), placeAt, fps);
   if (!drift) return legs;
-  const swings = schedule(legs, drift, placeAt, fps);
-  if (!swings) return legs;
+  const swings = schedule(drift, fps);
+  if (!swings) return drift.dragged > STRETCHED ? legs.map((leg) => letGo(leg, drift)) : legs;
   return legs.map((leg, l) =>
     withSwings(
       leg,
@@ -93,6 +99,12 @@ function stepWithin(
     ),
   );
 }
+
+/** The holds of a leg, those that a standing body would be dragged through let go. */
+const letGo = (leg: LegHolds, { start, end }: Drift): LegHolds => ({
+  ...leg,
+  holds: leg.holds.map((h) => (h.end < start || h.start > end ? h : weakened(h, 0))),
+});
 
 const _spot = new Float64Array(3);
 
@@ -137,16 +149,31 @@ function driftOf(
   }
   const whole = passed.at(-1)!;
   if (furthest <= HELD || whole * STRIDE < HELD) return null;
-  const way = { start, end, passed, steps: 1 };
+  const way = { start, end, passed };
   const time = frameOf(way, 0.98) - frameOf(way, 0.02);
-  const inTime = Math.floor(time / (legs.length * SHORTEST * fps));
   const usual = Math.ceil(whole - 1e-6);
   const least = Math.ceil(whole / HURRIED);
-  return { ...way, steps: Math.max(1, Math.min(usual, Math.max(least, inTime))) };
+  const inTime = (turns: Drift['turns']): number => Math.floor(time / (turns.length * SHORTEST * fps));
+  const order = stepOrder(legs, way, placeAt);
+  const alone = order.map((leg) => [leg]);
+  const turns = inTime(alone) < least ? diagonals(legs, order) : alone;
+  const steps = Math.max(1, Math.min(usual, Math.max(least, inTime(turns))));
+  return { ...way, steps, turns, dragged: furthest };
+}
+
+/** The legs of a four-legged body in the pairs in which a trot moves them; others one by one. */
+function diagonals(legs: readonly LegHolds[], order: readonly number[]): Drift['turns'] {
+  if (legs.length !== 4) return order.map((leg) => [leg]);
+  const pairOf = (l: number): boolean => {
+    const { side, front } = legs[l]!.leg;
+    return (side === 'left') === front;
+  };
+  const first = pairOf(order[0]!);
+  return [order.filter((l) => pairOf(l) === first), order.filter((l) => pairOf(l) !== first)];
 }
 
 /** The first frame by which a share of the way has been passed, straight between frames. */
-function frameOf({ start, passed }: Drift, share: number): number {
+function frameOf({ start, passed }: Pick<Drift, 'start' | 'passed'>, share: number): number {
   const wanted = share * passed.at(-1)!;
   let i = 1;
   while (i < passed.length - 1 && passed[i]! < wanted) i++;
@@ -155,38 +182,37 @@ function frameOf({ start, passed }: Drift, share: number): number {
 }
 
 /** When each foot leaves and lands, in order; null where there is not time enough. */
-function schedule(
-  legs: readonly LegHolds[],
-  drift: Drift,
-  placeAt: PlaceAt,
-  fps: number,
-): readonly Swing[] | null {
-  const order = stepOrder(legs, drift, placeAt);
+function schedule(drift: Drift, fps: number): readonly Swing[] | null {
+  const { turns } = drift;
   const centres = Array.from({ length: drift.steps }, (_, k) =>
-    order.map((leg, rank) => {
+    turns.map((legs, rank) => {
       const share = (at: number): number => (k + at) / drift.steps;
-      const phase = (rank + 0.5) / order.length;
+      const phase = (rank + 0.5) / turns.length;
       const last = k === drift.steps - 1;
       const at = last ? 1 : Math.min(1, share(phase + 0.5));
       const place = Math.min(drift.end, Math.ceil(frameOf(drift, at)));
-      return { leg, place, centre: frameOf(drift, share(phase)) };
+      return { legs, place, centre: frameOf(drift, share(phase)) };
     }),
   ).flat();
   const gaps = centres.slice(1).map((c, i) => c.centre - centres[i]!.centre);
   const length = Math.round(Math.min(PREFERRED * fps, Math.max(SHORTEST * fps, Math.min(...gaps))));
   const swings: Swing[] = [];
   let free = drift.start;
-  for (const { leg, place, centre } of centres) {
+  for (const { legs, place, centre } of centres) {
     const leaves = Math.max(free, Math.round(centre - length / 2));
     free = leaves + length;
     if (free > drift.end) return null;
-    swings.push({ leg, leaves, lands: free, place });
+    for (const leg of legs) swings.push({ leg, leaves, lands: free, place });
   }
   return swings;
 }
 
 /** The legs in the order in which they step: those on the side that the body is moved to first. */
-function stepOrder(legs: readonly LegHolds[], { start, end }: Drift, placeAt: PlaceAt): number[] {
+function stepOrder(
+  legs: readonly LegHolds[],
+  { start, end }: Pick<Drift, 'start' | 'end'>,
+  placeAt: PlaceAt,
+): number[] {
   const at = (leg: LegHolds, frame: number): readonly [number, number] => {
     placeAt(frame, leg.leg.ankle, _spot);
     return [_spot[0]!, _spot[2]!];

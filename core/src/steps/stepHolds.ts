@@ -68,7 +68,8 @@ export function holdWeight(correction: number): number {
   return 1 - u * u * (3 - 2 * u);
 }
 
-function weakened(hold: Hold, weight: number): Hold {
+/** A hold of which only a share of the correction is made; its height stays. */
+export function weakened(hold: Hold, weight: number): Hold {
   const share = ({ x, y, z, vx, vz }: Correction): Correction => ({
     x: x * weight,
     y,
@@ -124,12 +125,26 @@ function stretches(leg: Leg, step: readonly Planting[]): Planting[] {
   // Neighbours of one joint are one stretch: a step that goes on across a seam keeps one place.
   return out.reduce<Planting[]>((list, s) => {
     const last = list.at(-1);
-    // Where only one side of a seam is bent, the whole step keeps its direction by that side's way.
     if (last?.joint === s.joint)
-      list[list.length - 1] = { ...(last.byHand ? last : s), start: last.start, end: s.end };
+      list[list.length - 1] = { ...last, byHand: joinedByHand(last, s), start: last.start, end: s.end };
     else list.push(s);
     return list;
   }, []);
+}
+
+/**
+ * How a body is moved by hand while a foot stands on over a seam: by the way of each side while that rules, the second's turns on top of
+ * what the first had turned. Where only one side of the seam is bent, the whole step keeps its direction by that side's way.
+ */
+function joinedByHand({ byHand: a, end }: Planting, { byHand: b }: Planting): ByHand | null {
+  if (!a || !b || a === b) return a ?? b;
+  const turned = a.turnAt(end) - b.turnAt(end);
+  return {
+    turnAt: (frame) => (frame <= end ? a.turnAt(frame) : turned + b.turnAt(frame)),
+    movesAt: (frame) => (frame <= end ? a.movesAt(frame) : b.movesAt(frame)),
+    steps: a.steps && b.steps,
+    keepsPlaces: a.keepsPlaces || b.keepsPlaces,
+  };
 }
 
 function holdStep(

@@ -33,6 +33,7 @@ import { characterId, cueId, layerEdits, lookEdits, pairEdits } from './assemble
 import { propFile } from '../props/propFile';
 import { partSegment } from './part';
 import { propOf } from './propSheet';
+import { stagingEdits, withPushes } from './stagingSheet';
 import type { Tethered } from './tetherSheet';
 import { tetherEdits } from './tetherSheet';
 import type { PlacedEdit } from './placedEdit';
@@ -70,9 +71,10 @@ export async function assembleCues(
     cast.push({ id: characterId(i), name: entry.name, skeleton: own.skeleton });
   }
   edits.push(...tetherEdits(sheet.tethers ?? [], cast));
-  edits.push(...lookEdits(sheet.characters), ...pairEdits(sheet.characters));
+  edits.push(...lookEdits(sheet.characters), ...pairEdits(sheet.characters), ...stagingEdits(sheet, cast));
   const name = sheet.name ?? sheet.characters.map((c) => c.name).join(', ');
-  return { scene: applyPlaced(emptyScene(name, sheet.rate), edits, library), library };
+  const scene = applyPlaced(emptyScene(name, sheet.rate), edits, library);
+  return { scene: withPushes(scene, sheet, cast, library), library };
 }
 
 async function characterEdits(

@@ -4,7 +4,7 @@ import Joi from 'joi';
 import { check, failAt, whole, word } from './checkKeys';
 
 /** Settings of a segment that a sheet says otherwise than the scene does. */
-type SaidOtherwise = 'hold' | 'travel' | 'look' | 'seam';
+type SaidOtherwise = 'hold' | 'travel' | 'look' | 'meet' | 'seam';
 
 /** Which part of which clip, and how it is played: settings of a segment (see `SETTINGS`), all of which may be left out. */
 export interface CuePart extends Partial<Omit<SegmentSettings, SaidOtherwise>> {

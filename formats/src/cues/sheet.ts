@@ -8,6 +8,8 @@ import type { CueLook } from './lookSheet';
 import { checkLook } from './lookSheet';
 import type { CueProp } from './propSheet';
 import { checkProp } from './propSheet';
+import type { CueLink, CueMarker, CueMeeting, CuePush } from './stagingSheet';
+import { checkMeeting, checkStaging } from './stagingSheet';
 import type { CueTether } from './tetherSheet';
 import { checkTether } from './tetherSheet';
 import type { CuePart } from './partSheet';
@@ -26,6 +28,11 @@ export interface CueSheet {
   readonly characters: readonly CueCharacter[];
   /** Who or what is held by whom, or reaches for what. */
   readonly tethers?: readonly CueTether[];
+  readonly markers?: readonly CueMarker[];
+  /** What waits for what. */
+  readonly links?: readonly CueLink[];
+  /** Who is pushed. */
+  readonly pushes?: readonly CuePush[];
 }
 
 /** One character's beats. */
@@ -52,6 +59,8 @@ export interface Cue extends CuePart {
   readonly gap?: number;
   /** What the head follows meanwhile, in place of what the character's does. */
   readonly look?: CueLook;
+  /** Whom the character meets. */
+  readonly meet?: CueMeeting;
   readonly travel?: Travel | 'in-place';
   /** Trims both sides to the best pair of samples within so many frames of the end before and of this start. */
   readonly match?: { readonly within: number };
@@ -93,6 +102,9 @@ const KEYS = {
     bridges: Joi.array().items(word).max(1000),
     characters: Joi.array().min(1).max(1000).required(),
     tethers: Joi.array().max(10_000),
+    markers: Joi.array().max(10_000),
+    links: Joi.array().max(10_000),
+    pushes: Joi.array().max(1000),
   },
   character: {
     name: word.required(),
@@ -112,6 +124,7 @@ const KEYS = {
     ...rulesFor(SETTINGS, 'beat'),
     gap: whole.min(0).max(1e7),
     look: Joi.object(),
+    meet: Joi.object(),
     match: Joi.object(),
     choose: Joi.object(),
   },
@@ -154,6 +167,7 @@ export function parseCueSheet(value: unknown): CueSheet {
     character.layers?.forEach((layer, j) => checkLayer(layer, `${path}.layers[${j}]`));
   });
   sheet.tethers?.forEach((tether, i) => checkTether(tether, `tethers[${i}]`));
+  checkStaging(sheet);
   return sheet;
 }
 
@@ -161,6 +175,7 @@ function checkCue(cue: Cue, index: number, path: string): void {
   const fail = failAt(path);
   checkPart(cue, path);
   checkLook(cue.look, `${path}.look`);
+  checkMeeting(cue.meet, `${path}.meet`);
   const marks = cue.marks?.map((m, i) => check<{ frame: number }>(m, KEYS.mark, `${path}.marks[${i}]`)) ?? [];
   marks.forEach((m, i) => {
     if (i > 0 && m.frame <= defined(marks[i - 1]).frame)

@@ -1,18 +1,19 @@
-import type { Fields, Hold, Reach, Skeleton, Tether } from '@warper/core';
-import { InputError, PLAIN_HOLD, PLAIN_REACH, TETHER_KINDS, jointNamed } from '@warper/core';
+import type { Fields, Hold, Lead, Reach, Skeleton, Tether } from '@warper/core';
+import { InputError, PLAIN_HOLD, PLAIN_LEAD, PLAIN_REACH, TETHER_KINDS, jointNamed } from '@warper/core';
 import { closest } from 'fastest-levenshtein';
 import { check, word } from './checkKeys';
 import type { PlacedEdit } from './placedEdit';
 
 /**
- * Who or what is held by whom, or reaches for what. Child and parent are characters of the sheet by name, joints roles or names; `kind` is
- * "hold" unless a limb reaches. All else is as in `Tether`.
+ * Who or what is held by whom, reaches for what, or is on a lead. Child and parent are characters of the sheet by name, joints roles or names; `kind` is
+ * "hold" unless a limb reaches, or somebody is on a lead. All else is as in `Tether`.
  */
 export type CueTether = { readonly child: string; readonly parent: string; readonly start: number } & (
   | ({ readonly kind?: 'hold' } & Partial<Omit<Hold, 'id' | 'kind' | 'child' | 'parent' | 'start'>>)
   | ({ readonly kind: 'reach'; readonly limb: Reach['limb'] } & Partial<
       Omit<Reach, 'id' | 'kind' | 'child' | 'parent' | 'start' | 'limb'>
     >)
+  | ({ readonly kind: 'lead' } & Partial<Omit<Lead, 'id' | 'kind' | 'child' | 'parent' | 'start'>>)
 );
 
 const keysOf = (fields: Fields): Record<string, Fields[string]['schema']> => ({
@@ -24,14 +25,15 @@ const keysOf = (fields: Fields): Record<string, Fields[string]['schema']> => ({
 
 const { id: _, ...HOLD } = TETHER_KINDS.hold;
 const { id: __, ...REACH } = TETHER_KINDS.reach;
-const KEYS = { hold: keysOf(HOLD), reach: keysOf(REACH) };
-const NEEDED = { hold: ['start'], reach: ['start', 'limb'] } as const;
+const { id: ___, ...LEAD } = TETHER_KINDS.lead;
+const KEYS = { hold: keysOf(HOLD), reach: keysOf(REACH), lead: keysOf(LEAD) };
+const NEEDED = { hold: ['start'], reach: ['start', 'limb'], lead: ['start'] } as const;
 
 /** Checks a tether of a sheet. */
 export function checkTether(value: unknown, path: string): void {
   const kind = (value as { kind?: unknown } | null)?.kind ?? 'hold';
-  if (kind !== 'hold' && kind !== 'reach')
-    throw new InputError('cues', `A tether is a hold or a reach, not ${JSON.stringify(kind)}.`, {
+  if (kind !== 'hold' && kind !== 'reach' && kind !== 'lead')
+    throw new InputError('cues', `A tether is a hold, a reach or a lead, not ${JSON.stringify(kind)}.`, {
       place: { path: `${path}.kind` },
     });
   const tether = check<CueTether>(value, KEYS[kind], path);
@@ -72,12 +74,14 @@ export function tetherEdits(tethers: readonly CueTether[], cast: readonly Tether
       child: child.id,
       parent: parent.id,
     };
-    const tether: Tether =
-      asked.kind === 'reach'
-        ? { ...PLAIN_REACH, ...asked, ...common }
-        : { ...PLAIN_HOLD, ...asked, ...common, kind: 'hold' };
-    return { path, edit: { type: 'tether', tether } };
+    return { path, edit: { type: 'tether', tether: tetherOf(asked, common) } };
   });
+}
+
+function tetherOf(asked: CueTether, common: Pick<Tether, 'id' | 'name' | 'child' | 'parent'>): Tether {
+  if (asked.kind === 'reach') return { ...PLAIN_REACH, ...asked, ...common };
+  if (asked.kind === 'lead') return { ...PLAIN_LEAD, ...asked, ...common };
+  return { ...PLAIN_HOLD, ...asked, ...common, kind: 'hold' };
 }
 
 function requireJoint({ name, skeleton }: Tethered, joint: string | null | undefined, path: string): void {

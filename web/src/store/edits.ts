@@ -1,5 +1,5 @@
 import type { Edit, Scene } from '@warper/core';
-import { InputError, allowOtherLegs, applyEdit, describeEdit, edit } from '@warper/core';
+import { InputError, allowOtherLegs, applyEdit, delayedLinks, describeEdit, edit } from '@warper/core';
 import { replacement } from '../data/changes';
 import { describeError } from '../data/importFiles';
 import { library } from '../data/pageLibrary';
@@ -43,6 +43,7 @@ export const commit =
           entry: { label: describeEdit(change, document), patches, inverse },
         }),
       );
+      dispatch(sessionActions.delayed(delayedLinks(document, scene, library)));
       void dispatch(settleJoins(document));
       return true;
     } catch (error) {
@@ -107,6 +108,7 @@ export const undo = (): Thunk => (dispatch, getState) => {
   const entry = past.at(-1);
   if (!entry || !document || elsewhere) return;
   dispatch(sceneActions.undone());
+  dispatch(sessionActions.delayed(null));
   dispatch(sessionActions.announced(`Undone: ${entry.label}`));
 };
 

@@ -1,6 +1,6 @@
 import type { PayloadAction } from '@reduxjs/toolkit';
 import { createSlice } from '@reduxjs/toolkit';
-import type { CopiedPose, Edit, KeptLimbs, LayerLane } from '@warper/core';
+import type { CopiedPose, DelayedLinks, Edit, KeptLimbs, LayerLane } from '@warper/core';
 import type { Preferences } from '../data/preferences';
 
 /** What times are shown in. */
@@ -98,6 +98,10 @@ export interface SessionState {
   readonly seamLoop: SeamLoop | null;
   /** Which joint of the tether in hand is picked in the view: the one that holds, or the one that is held; null for none. */
   readonly picking: 'joint' | 'held' | null;
+  /** What was moved because it waits for something, until it is said whether others are to wait too; null for nothing. */
+  readonly delayed: DelayedLinks | null;
+  /** The segment whose path is drawn by clicks on the floor; null for none. */
+  readonly drawing: string | null;
 }
 
 /** Keys of a layer: frames by the ids of their lists. */
@@ -218,6 +222,8 @@ const initialState = {
   posing: 'turn',
   seamLoop: null,
   picking: null,
+  delayed: null,
+  drawing: null,
 } as SessionState;
 
 /** The session once a seam is no longer played over and over. */
@@ -244,6 +250,7 @@ const slice = createSlice({
       ...afterSeamLoop(state),
       selection: payload,
       picking: null,
+      drawing: payload.kind === 'segment' && payload.id === state.drawing ? state.drawing : null,
       compared: null,
       keysInHand:
         payload.kind === 'layer' && payload.id === state.keysInHand?.layer ? state.keysInHand : null,
@@ -252,6 +259,11 @@ const slice = createSlice({
       ...state,
       picking: payload,
     }),
+    delayed: (state, { payload }: PayloadAction<DelayedLinks | null>): SessionState => ({
+      ...state,
+      delayed: payload,
+    }),
+    drawing: (state, { payload }: PayloadAction<string | null>) => ({ ...state, drawing: payload }),
     limbsKept: (state, { payload }: PayloadAction<Partial<KeptLimbs>>) => ({
       ...state,
       kept: { ...state.kept, ...payload },

@@ -1,7 +1,7 @@
 import { castDraft } from 'immer';
 import type { Fields } from '../../scene/fields';
 import { calledFields, kindsSchema } from '../../scene/fields';
-import type { Hold, Reach } from '../../scene/tether';
+import type { Hold, Lead, Reach } from '../../scene/tether';
 import { TETHER_KINDS } from '../../scene/tether';
 import { defineEdit, requireValid, rule, someOf } from '../defineEdit';
 import { lookup } from '../lookup';
@@ -9,7 +9,9 @@ import { snapshot } from '../snapshot';
 import { requireTethered } from '../tethers';
 
 /** What of a tether can be set. */
-export type TetherValues = Partial<Omit<Hold, 'id' | 'kind'> & Omit<Reach, 'id' | 'kind'>>;
+export type TetherValues = Partial<
+  Omit<Hold, 'id' | 'kind'> & Omit<Reach, 'id' | 'kind'> & Omit<Lead, 'id' | 'kind'>
+>;
 
 /** Sets values of a tether. */
 export interface ChangeTether {
@@ -19,7 +21,7 @@ export interface ChangeTether {
 }
 
 const schema = kindsSchema(TETHER_KINDS);
-const ALL: Fields = { ...TETHER_KINDS.hold, ...TETHER_KINDS.reach };
+const ALL: Fields = { ...TETHER_KINDS.hold, ...TETHER_KINDS.reach, ...TETHER_KINDS.lead };
 
 export const changeTether = defineEdit<ChangeTether>({
   type: 'change tether',

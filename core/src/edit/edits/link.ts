@@ -28,7 +28,7 @@ export const link = defineEdit<SetLink>({
     if (isSameMoment(link.follower, link.leader))
       throw new InputError('edit', 'Nothing can wait for itself.', { place, hint: 'Choose another event.' });
     for (const other of Object.values(scene.links))
-      if (other.id !== link.id && isSameMoment(other.follower as Moment, link.follower))
+      if (other.id !== link.id && isSameMoment(other.follower, link.follower))
         delete scene.links[other.id];
     scene.links[link.id] = castDraft(link);
   },

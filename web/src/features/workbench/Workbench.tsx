@@ -16,6 +16,7 @@ import { CurvesPanel } from './curves/CurvesPanel';
 import { ContinuityPanel } from './continuity/ContinuityPanel';
 import { SeamDesk } from './desk/SeamDesk';
 import { Notices } from './Notices';
+import { WaitNotice } from './WaitNotice';
 import { TopBar } from './TopBar';
 import { Tour } from './help/Tour';
 import { chooseFiles } from '../../ui/chooseFiles';
@@ -154,6 +155,7 @@ function OpenWorkbench({ id }: { id: string }) {
       <SkipLink />
       <Bar id={id} onKeys={sheets.keys} />
       <Notices onTake={take} />
+      <WaitNotice />
       {error && (
         <p role="alert" className="border-b bg-raised px-4 py-1.5 text-bad">
           {error.message} <span className="text-soft">{error.hint}</span>

@@ -11,6 +11,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { LookGroup } from './LookGroup';
 import { LayerList } from './LayerList';
 import { ORIGIN, PlaceFields } from './PlaceFields';
+import { PushGroup } from './PushGroup';
 import { TetherList } from './TetherList';
 import { Select } from '../../../ui/Select';
 
@@ -132,6 +133,7 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
       </Group>
       <LookGroup look={plan.character.look} plan={plan} onChange={(look) => change({ look })} />
       <TetherList id={id} />
+      <PushGroup plan={plan} />
       <LayerList plan={plan} />
       <Group title="Body">
         <p className="text-soft">

@@ -1,4 +1,4 @@
-import type { CharacterPlan, Grip, Tether, TetherValues } from '@warper/core';
+import type { CharacterPlan, Grip, Hold, Reach, TetherValues } from '@warper/core';
 import { defined, jointOrRoot, palmOf } from '@warper/core';
 import { invertRigid, multiplyRigid } from '@warper/core/kernels';
 import { useAppSelector } from '../../../store/store';
@@ -7,7 +7,7 @@ import { NumberField } from '../../../ui/NumberField';
 import { jointAt } from './newTether';
 
 interface Props {
-  readonly tether: Tether;
+  readonly tether: Hold | Reach;
   readonly child: CharacterPlan;
   readonly parent: CharacterPlan;
   readonly change: (values: TetherValues) => void;
@@ -72,13 +72,13 @@ function GripNumbers({ grip, onChange }: { readonly grip: Grip; readonly onChang
 }
 
 /** Where a thing lies in the hand that holds it. */
-function palm({ kind, joint }: Tether, { skeleton }: CharacterPlan): Grip['place'] {
+function palm({ kind, joint }: Hold | Reach, { skeleton }: CharacterPlan): Grip['place'] {
   if (kind === 'reach') return [0, 0, 0];
   return palmOf(skeleton, jointOrRoot(skeleton, joint));
 }
 
 /** Where what is held, or the hand that reaches, is at a frame in the axes of the joint. */
-function gripAt(tether: Tether, child: CharacterPlan, parent: CharacterPlan, frame: number): Grip {
+function gripAt(tether: Hold | Reach, child: CharacterPlan, parent: CharacterPlan, frame: number): Grip {
   const own = tether.kind === 'hold' ? tether.held : tether.limb;
   const held = jointAt(child, jointOrRoot(child.skeleton, own), frame);
   const joint = jointAt(parent, jointOrRoot(parent.skeleton, tether.joint), frame);

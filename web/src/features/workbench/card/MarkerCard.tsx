@@ -3,6 +3,7 @@ import { framesPerSecond, defined } from '@warper/core';
 import { Button, Check, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { TextField } from '../../../ui/TextField';
+import { LinkGroup } from './LinkGroup';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
@@ -42,6 +43,8 @@ export function MarkerCard({ marker, plan }: { marker: Marker; plan: Plan }) {
           />
         )}
       </Group>
+      <ImpactGroup marker={marker} plan={plan} change={change} />
+      <LinkGroup of="marker" id={marker.id} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
         {marker.end !== null && (
           <Button
@@ -62,5 +65,30 @@ export function MarkerCard({ marker, plan }: { marker: Marker; plan: Plan }) {
         </Button>
       </div>
     </>
+  );
+}
+
+/** Who and what hits each other at the marker: it is drawn on their lanes. */
+function ImpactGroup({
+  marker,
+  plan,
+  change,
+}: {
+  readonly marker: Marker;
+  readonly plan: Plan;
+  readonly change: (values: Partial<Marker>) => void;
+}) {
+  const { impact } = marker;
+  return (
+    <Group title="Impact">
+      {plan.characters.map(({ character: { id, name } }) => (
+        <Check
+          key={id}
+          label={name}
+          checked={impact.includes(id)}
+          onChange={(on) => change({ impact: on ? [...impact, id] : impact.filter((c) => c !== id) })}
+        />
+      ))}
+    </Group>
   );
 }

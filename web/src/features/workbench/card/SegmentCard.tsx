@@ -8,6 +8,7 @@ import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
 import { withFade } from '../timeline/layerShape';
+import { LinkGroup } from './LinkGroup';
 import { LookGroup } from './LookGroup';
 import { MeetGroup } from './MeetGroup';
 import { ReplaceClip } from './ReplaceClip';
@@ -64,7 +65,8 @@ export function SegmentCard({ segment, character, row, index, layer, rate }: Pro
         </>
       )}
       {layer === null && <TravelGroup segment={segment} plan={plan} character={character} change={change} />}
-      {layer === null && <MeetGroup segment={segment.id} character={character} />}
+      {layer === null && <MeetGroup segment={segment} character={character} />}
+      <LinkGroup of="segment" id={segment.id} />
       {layer === null ? (
         <StepsGroup plan={plan} clip={segment.clip} />
       ) : (

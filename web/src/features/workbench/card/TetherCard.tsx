@@ -1,5 +1,15 @@
-import type { CharacterPlan, Hold, Plan, Reach, Scene, Tether, TetherValues } from '@warper/core';
-import { defined, framesPerSecond } from '@warper/core';
+import type {
+  CharacterPlan,
+  Hold,
+  JointUse,
+  Lead,
+  Plan,
+  Reach,
+  Scene,
+  Tether,
+  TetherValues,
+} from '@warper/core';
+import { LEAD_LENGTH, collarOf, defined, framesPerSecond, legsOf } from '@warper/core';
 import { Crosshair } from 'lucide-react';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -10,6 +20,7 @@ import { PointList } from '../../../ui/PointList';
 import { TextField } from '../../../ui/TextField';
 import { AxesFields } from './AxesFields';
 import { GripFields } from './GripFields';
+import { LinkGroup } from './LinkGroup';
 import { WHOLE, jointChoices, jointName, jointWords } from './jointChoices';
 import { reachingLimbs } from './newTether';
 import { renamed, tetherWords } from './tetherWords';
@@ -31,22 +42,22 @@ export function TetherCard({ tether, scene, plan, child, parent }: Props) {
     );
   return (
     <>
-      <p className="text-soft">{tether.kind === 'hold' ? 'Tether' : 'Tether: reach'}</p>
+      <p className="text-soft">{KIND_WORDS[tether.kind]}</p>
       <h2 className="text-title font-bold">{tether.name}</h2>
       <p className="mb-2 text-soft">{tetherWords(tether, scene)}</p>
       <Group title="Joints">
         <TextField label="Name" value={tether.name} onChange={(name) => change({ name })} />
         <ParentFields {...{ tether, plan, parent, change }} />
-        {tether.kind === 'hold' ? (
-          <HeldFields tether={tether} child={child} change={change} />
-        ) : (
-          <LimbField tether={tether} child={child} change={change} />
-        )}
+        {tether.kind === 'hold' && <HeldFields tether={tether} child={child} change={change} />}
+        {tether.kind === 'reach' && <LimbField tether={tether} child={child} change={change} />}
+        {tether.kind === 'lead' && <LeadFields tether={tether} child={child} change={change} />}
+        <KeepJoints {...{ tether, scene, child, parent }} />
       </Group>
       <SpanGroup tether={tether} fps={framesPerSecond(plan.rate)} change={change} />
-      <GripFields {...{ tether, child, parent, change }} />
+      {tether.kind !== 'lead' && <GripFields {...{ tether, child, parent, change }} />}
       {tether.kind === 'hold' && <AxesFields tether={tether} change={change} />}
-      <WeightGroup tether={tether} change={change} />
+      {tether.kind !== 'lead' && <WeightGroup tether={tether} change={change} />}
+      <LinkGroup of="tether" id={tether.id} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
         <Button onClick={() => change({ muted: !tether.muted })}>
           {tether.muted ? 'Enable' : 'Disable'}
@@ -79,10 +90,12 @@ function ParentFields({
   return (
     <>
       <Choice
-        label={tether.kind === 'hold' ? 'Held by' : 'Reaches for'}
+        label={tether.kind === 'reach' ? 'Reaches for' : 'Held by'}
         value={tether.parent}
         options={others.map((c) => [c.character.id, c.character.name] as const)}
-        onChange={(id) => change({ parent: id, joint: null, grip: null })}
+        onChange={(id) =>
+          change({ parent: id, joint: null, ...(tether.kind === 'lead' ? {} : { grip: null }) })
+        }
       />
       <div className="flex items-baseline gap-2">
         <div className="min-w-0 flex-1">
@@ -159,6 +172,87 @@ function HeldFields({
   );
 }
 
+function LeadFields({
+  tether,
+  child,
+  change,
+}: {
+  readonly tether: Lead;
+  readonly child: CharacterPlan;
+  readonly change: FieldProps['change'];
+}) {
+  const worn = jointName(child.skeleton, collarOf(child.skeleton, tether));
+  return (
+    <>
+      <div className="flex items-baseline gap-2">
+        <div className="min-w-0 flex-1">
+          <Choice
+            label="Worn at"
+            value={worn}
+            options={jointChoices(child.skeleton, '').slice(1)}
+            onChange={(held) => change({ held })}
+          />
+        </div>
+        <PickButton what="held" of={child.character.name} />
+      </div>
+      <NumberField
+        label="Length"
+        unit="m"
+        digits={2}
+        step={0.1}
+        least={LEAD_LENGTH.least}
+        most={LEAD_LENGTH.most}
+        value={tether.length}
+        onChange={(length) => change({ length })}
+      />
+    </>
+  );
+}
+
+const KIND_WORDS = { hold: 'Tether', reach: 'Tether: reach', lead: 'Tether: lead' } as const;
+
+/** Keeps a joint that was picked with the body: where it is sat on, gripped, or wears a lead. */
+function KeepJoints({ tether, scene, child, parent }: Pick<Props, 'tether' | 'scene' | 'child' | 'parent'>) {
+  const dispatch = useAppDispatch();
+  const uses = usesOf(tether, child, parent).filter(
+    ({ of, use, joint }) => scene.pickedJoints[of.character.body]?.[use] !== joint,
+  );
+  if (uses.length === 0) return null;
+  return (
+    <div className="flex flex-wrap gap-1.5 pt-1">
+      {uses.map(({ of, use, joint }) => (
+        <Button
+          key={use}
+          title={`New tethers take it: ${jointWords(of.skeleton, joint)}`}
+          onClick={() => dispatch(commit({ type: 'pick joint', body: of.character.body, use, joint }))}
+        >
+          Keep as {use} of {of.character.name}
+        </Button>
+      ))}
+    </div>
+  );
+}
+
+/** What the joints of a tether are used for. */
+function usesOf(
+  tether: Tether,
+  child: CharacterPlan,
+  parent: CharacterPlan,
+): { readonly of: CharacterPlan; readonly use: JointUse; readonly joint: string }[] {
+  const own = tether.kind === 'reach' ? null : tether.held;
+  const sits = tether.kind === 'hold' && legsOf(child.skeleton).length > 0;
+  return [
+    ...(sits && tether.joint !== null ? [{ of: parent, use: 'seat', joint: tether.joint } as const] : []),
+    ...(tether.kind === 'reach' && tether.joint !== null
+      ? [{ of: parent, use: 'grip', joint: tether.joint } as const]
+      : []),
+    ...(tether.kind === 'hold' && !sits && own !== null
+      ? [{ of: child, use: 'grip', joint: own } as const]
+      : []),
+    ...(tether.kind === 'lead' && own !== null ? [{ of: child, use: 'collar', joint: own } as const] : []),
+  ];
+}
+
 function LimbField({
   tether,
   child,
@@ -182,7 +276,7 @@ function LimbField({
 
 function SpanGroup({ tether, fps, change }: FieldProps & { readonly fps: number }) {
   const frame = useAppSelector((s) => s.session.frame);
-  const { start, end, fadeIn, fadeOut } = tether;
+  const { start, end } = tether;
   const whole = (key: 'start' | 'end' | 'fadeIn' | 'fadeOut') => (frames: number) =>
     change({ [key]: Math.round(frames) });
   const shared = { unit: 'f', framesPerSecond: fps } as const;
@@ -203,9 +297,17 @@ function SpanGroup({ tether, fps, change }: FieldProps & { readonly fps: number 
       {end !== null && (
         <NumberField label="To frame" {...shared} least={start + 1} value={end} onChange={whole('end')} />
       )}
-      <NumberField label="Fade in" {...shared} least={0} value={fadeIn} onChange={whole('fadeIn')} />
-      {end !== null && (
-        <NumberField label="Fade out" {...shared} least={0} value={fadeOut} onChange={whole('fadeOut')} />
+      {tether.kind !== 'lead' && (
+        <NumberField label="Fade in" {...shared} least={0} value={tether.fadeIn} onChange={whole('fadeIn')} />
+      )}
+      {tether.kind !== 'lead' && end !== null && (
+        <NumberField
+          label="Fade out"
+          {...shared}
+          least={0}
+          value={tether.fadeOut}
+          onChange={whole('fadeOut')}
+        />
       )}
       <div className="flex flex-wrap gap-1.5 pt-1">
         <Button disabled={end !== null && frame >= end} onClick={() => change({ start: frame })}>
@@ -219,7 +321,7 @@ function SpanGroup({ tether, fps, change }: FieldProps & { readonly fps: number 
   );
 }
 
-function WeightGroup({ tether, change }: FieldProps) {
+function WeightGroup({ tether, change }: FieldProps & { readonly tether: Hold | Reach }) {
   const frame = useAppSelector((s) => s.session.frame);
   return (
     <Group title="Weight">

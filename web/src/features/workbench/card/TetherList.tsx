@@ -6,7 +6,7 @@ import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors'
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import type { NewTether } from './newTether';
-import { newHold, newReach, reachingLimbs } from './newTether';
+import { newHold, newLead, newReach, reachingLimbs } from './newTether';
 import { tetherSpan } from './tetherWords';
 
 /** Who holds a character or prop and when, and what its hands reach for; new ones begin at the playhead. */
@@ -41,29 +41,39 @@ export function TetherList({ id }: { readonly id: string }) {
       {others.length === 0 && <p className="text-soft">Nobody else is in the scene to hold it.</p>}
       {others.length > 0 && (
         <div className="flex flex-wrap gap-x-4">
-          <Select
-            label="Hold by"
-            className="text-left text-soft"
-            value=""
-            placeholder={`Hold by... (from frame ${frame})`}
-            options={options}
-            onChange={(parent) => add(newHold(scene, plan, id, parent, frame))}
-          />
-          {canReach(scene, plan, id) && (
+          {waysFor(scene, plan, id).map(({ label, words, make }) => (
             <Select
-              label="Reach for"
+              key={label}
+              label={label}
               className="text-left text-soft"
               value=""
-              placeholder="Reach for..."
+              placeholder={`${label}...${words(frame)}`}
               options={options}
-              onChange={(parent) => add(newReach(scene, plan, id, parent, frame))}
+              onChange={(parent) => add(make(scene, plan, id, parent, frame))}
             />
-          )}
+          ))}
         </div>
       )}
     </Group>
   );
 }
+
+/** A kind of tether that can be added. */
+interface Way {
+  readonly label: string;
+  readonly words: (frame: number) => string;
+  readonly make: typeof newHold;
+}
+
+const HOLD: Way = { label: 'Hold by', words: (frame) => ` (from frame ${frame})`, make: newHold };
+const LEAD: Way = { label: 'Lead by', words: () => '', make: newLead };
+const REACH: Way = { label: 'Reach for', words: () => '', make: newReach };
+
+const waysFor = (scene: Scene, plan: Plan, id: string): Way[] => [
+  HOLD,
+  ...(scene.characters[id]?.prop === null ? [LEAD] : []),
+  ...(canReach(scene, plan, id) ? [REACH] : []),
+];
 
 const canReach = (scene: Scene, plan: Plan, id: string): boolean => {
   const own = plan.characters.find((c) => c.character.id === id);

@@ -4,6 +4,8 @@ import { Check, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { PointList } from '../../../ui/PointList';
 import { useAppSelector } from '../../../store/store';
+import { MarkCycles } from './MarkCycles';
+import { PathDrawing } from './PathDrawing';
 import { TRAVELS } from './travels';
 
 interface Props {
@@ -48,6 +50,7 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
           onChange={(holdFacing) => change({ holdFacing })}
         />
       )}
+      <PathDrawing segment={segment} plan={plan} />
       {segment.travel === 'path' && (
         <PathPoints path={segment.path} change={change} start={() => rootAt(plan.start)} />
       )}
@@ -58,6 +61,7 @@ export function TravelGroup({ segment, plan, character, change }: Props) {
       />
       <Check label="Mirror left/right" checked={segment.mirror} onChange={(mirror) => change({ mirror })} />
       <MarkList segment={segment} plan={plan} change={change} next={nextMark} />
+      <MarkCycles segment={segment} plan={plan} start={() => rootAt(plan.start)} change={change} />
     </Group>
   );
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import type { Scene, Tether } from '@warper/core';
+import type { Hold, Scene, Tether } from '@warper/core';
 import { PLAIN_HOLD, applyEdit, compile, defined } from '@warper/core';
 import { jointAt, stagedLibrary, stagedScene } from '../../../../../core/src/testing/staged';
 import type { NewTether } from './newTether';
@@ -54,7 +54,7 @@ describe('a new hold', () => {
 
   it('lets somebody with legs down gently', () => {
     const scene = stagedScene();
-    expect(newHold(scene, planOf(scene), 'v', 'p', 0).tether.fadeOut).toBeGreaterThan(0);
+    expect((newHold(scene, planOf(scene), 'v', 'p', 0).tether as Hold).fadeOut).toBeGreaterThan(0);
   });
 });
 

@@ -2,6 +2,8 @@ import type {
   CharacterPlan,
   Edit,
   Hold,
+  JointUse,
+  Lead,
   Plan,
   PropShape,
   Reach,
@@ -10,9 +12,12 @@ import type {
   Tether,
 } from '@warper/core';
 import {
+  LEAD_LENGTH,
   PLAIN_HOLD,
+  PLAIN_LEAD,
   PLAIN_REACH,
   REACHING,
+  collarOf,
   defined,
   jointNamed,
   jointOfRole,
@@ -83,6 +88,23 @@ function nearest(
   return best && [best.joint, best.grip];
 }
 
+/** The joint that was picked on a body for a use. */
+function pickedJoint(
+  scene: Scene,
+  { character, skeleton }: CharacterPlan,
+  use: JointUse,
+): number | undefined {
+  const name = scene.pickedJoints[character.body]?.[use];
+  const joint = name === undefined ? -1 : jointNamed(skeleton, name);
+  return joint < 0 ? undefined : joint;
+}
+
+/** Where a thing is gripped: where that was picked, else at the joints that it was made with for that. */
+function gripsOf(scene: Scene, plan: CharacterPlan): number[] {
+  const picked = pickedJoint(scene, plan, 'grip');
+  return picked === undefined ? named(plan.skeleton, ...GRIPS) : [picked];
+}
+
 const handsOf = ({ skeleton }: CharacterPlan): number[] =>
   (['leftHand', 'rightHand'] as const).map((r) => jointOfRole(skeleton, r)).filter((j) => j >= 0);
 
@@ -97,10 +119,10 @@ const HANGING: readonly PropShape[] = ['lantern', 'basket'];
  */
 export function newHold(scene: Scene, plan: Plan, child: string, parent: string, frame: number): NewTether {
   const [held, holder] = [planOf(plan, child), planOf(plan, parent)];
-  const [seat] = named(holder.skeleton, SEAT);
+  const seat = pickedJoint(scene, holder, 'seat') ?? named(holder.skeleton, SEAT)[0];
   const hasLegs = legsOf(held.skeleton).length > 0;
   const hands = handsOf(holder);
-  const grips = named(held.skeleton, ...GRIPS);
+  const grips = gripsOf(scene, held);
   const inHand = nearest(holder, hands, held, grips.length > 0 ? grips : [held.skeleton.rootBone], frame);
   const joint = hasLegs ? seat : inHand?.[0];
   const grip = !hasLegs && grips.length > 0 && joint !== undefined ? inHand?.[1] : undefined;
@@ -157,7 +179,7 @@ export function newReach(scene: Scene, plan: Plan, child: string, parent: string
     !holding.some((t) => t.kind === 'hold' && t[key] !== null && jointNamed(of, t[key]) === joint);
   const limbs = reachingLimbs(skeleton).filter((l) => isFree(skeleton, l.end, 'joint'));
   const hands = limbs.filter((l) => l.role.endsWith('Hand'));
-  const grips = named(thing.skeleton, ...GRIPS).filter((grip) => isFree(thing.skeleton, grip, 'held'));
+  const grips = gripsOf(scene, thing).filter((grip) => isFree(thing.skeleton, grip, 'held'));
   const choice = hands.length > 0 ? hands : limbs;
   const found = nearest(
     own,
@@ -196,7 +218,7 @@ function wristGrip(
   thing: CharacterPlan,
   joint: number,
   frame: number,
-): Tether['grip'] {
+): Reach['grip'] {
   const palm = placeOf(own, hand, frame, palmOf(own.skeleton, hand));
   const off = Float64Array.from(placeOf(own, hand, frame), (v, k) => v - defined(palm[k]));
   const back = invertRigid(jointAt(thing, joint, frame), stillRigid());
@@ -204,6 +226,35 @@ function wristGrip(
   back.fill(0, 0, 3);
   const [x = 0, y = 0, z = 0] = moveByRigid(back, off, 0, off, 0);
   return { place: [x, y, z], turn: null };
+}
+
+/** How much longer than the way to the hand a new lead is, and how long at least, metres. */
+const SLACK = 0.3;
+const SHORTEST = 1.2;
+
+/** A lead from the playhead on: from the nearest hand of another, as long as it takes with some slack. */
+export function newLead(scene: Scene, plan: Plan, child: string, parent: string, frame: number): NewTether {
+  const [led, holder] = [planOf(plan, child), planOf(plan, parent)];
+  const picked = scene.pickedJoints[led.character.body]?.collar ?? null;
+  const collar = collarOf(led.skeleton, { held: picked });
+  const [joint] = nearest(holder, handsOf(holder), led, [collar], frame) ?? [];
+  const far = apart(placeOf(holder, joint ?? holder.skeleton.rootBone, frame), placeOf(led, collar, frame));
+  const tether: Lead = {
+    ...PLAIN_LEAD,
+    id: freshId('t'),
+    name: usualName({ kind: 'lead', joint: null }, led, holder),
+    child,
+    parent,
+    joint: joint === undefined ? null : jointName(holder.skeleton, joint),
+    held: jointName(led.skeleton, collar),
+    length: Math.min(LEAD_LENGTH.most, Math.max(SHORTEST, Math.round((far + SLACK) * 10) / 10)),
+    start: frame,
+  };
+  const open = Object.values(scene.tethers).filter(
+    (t) => t.kind === 'lead' && t.child === child && t.end === null && t.start < frame,
+  );
+  const closed = open.map((t): Edit => ({ type: 'change tether', tether: t.id, values: { end: frame } }));
+  return withOthers(tether, `lead of ${led.character.name} by ${holder.character.name}`, closed);
 }
 
 /** A tether, and the edit that adds it. */

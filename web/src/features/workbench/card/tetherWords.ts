@@ -8,18 +8,20 @@ export const tetherSpan = ({ start, end }: Tether): string =>
 /** What a tether does, in a sentence without an end. */
 export function tetherWords(tether: Tether, { characters }: Pick<Scene, 'characters'>): string {
   const [child, parent] = [tether.child, tether.parent].map((id) => characters[id]?.name ?? '');
+  if (tether.kind === 'lead') return `${child} on a lead held by ${parent}`;
   return tether.kind === 'hold' ? `${child} held by ${parent}` : `${child} reaches for ${parent}`;
 }
 
 /** What a tether is called unless it is given a name: who holds it by which joint, or which limb reaches for what. */
 export function usualName(
   tether: Pick<Tether, 'joint'> &
-    ({ readonly kind: 'hold' } | { readonly kind: 'reach'; readonly limb: string }),
+    ({ readonly kind: 'hold' | 'lead' } | { readonly kind: 'reach'; readonly limb: string }),
   child: CharacterPlan,
   parent: CharacterPlan,
 ): string {
   const { name } = parent.character;
   if (tether.kind === 'reach') return `${jointWords(child.skeleton, tether.limb)} on ${name}`;
+  if (tether.kind === 'lead') return `Lead, ${name}`;
   return tether.joint === null ? name : `${name}, ${jointWords(parent.skeleton, tether.joint)}`;
 }
 

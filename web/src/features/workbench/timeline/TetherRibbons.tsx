@@ -53,7 +53,8 @@ interface RibbonProps {
 }
 
 function Ribbon({ tether, label, hue, last, top, ppf }: RibbonProps) {
-  const { id, start, end, muted, fadeIn, fadeOut, kind } = tether;
+  const { id, start, end, muted, kind } = tether;
+  const { fadeIn, fadeOut } = kind === 'lead' ? NO_FADES : tether;
   const selected = useAppSelector(
     ({ session: { selection } }) => selection.kind === 'tether' && selection.id === id,
   );
@@ -80,7 +81,9 @@ function Ribbon({ tether, label, hue, last, top, ppf }: RibbonProps) {
             background:
               kind === 'hold'
                 ? colour
-                : `repeating-linear-gradient(90deg, ${colour} 0 7px, transparent 7px 11px)`,
+                : kind === 'lead'
+                  ? `radial-gradient(circle, ${colour} 2px, transparent 2.5px) 0 50% / 8px 8px`
+                  : `repeating-linear-gradient(90deg, ${colour} 0 7px, transparent 7px 11px)`,
             clipPath: outline,
           }}
         />
@@ -96,6 +99,8 @@ function Ribbon({ tether, label, hue, last, top, ppf }: RibbonProps) {
     </>
   );
 }
+
+const NO_FADES = { fadeIn: 0, fadeOut: 0 };
 
 /** The ends of the ribbon in hand, to be dragged. */
 function Ends({ tether, top, ppf }: { readonly tether: Tether; readonly top: number; readonly ppf: number }) {

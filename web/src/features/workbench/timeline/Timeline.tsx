@@ -11,6 +11,7 @@ import { HiddenLanes } from './HiddenLanes';
 import { LaneHead } from './LaneHead';
 import { LaneMenu } from './LaneMenu';
 import { Lanes } from './Lanes';
+import { LinkThreads } from './LinkThreads';
 import { Guide, HandMarks, Playhead, RangeShade } from './overlays';
 import { NewLayerPlaces } from './NewLayerPlaces';
 import { Overview } from './Overview';
@@ -125,6 +126,7 @@ function Content({ content, scene, plan, sight, rows, seen, rowsNow, height }: C
           <Lanes scene={scene} rows={seen} sight={sight} rate={plan.rate} pressing={pressing} />
           <GroupBands scene={scene} rows={rows} ppf={ppf} />
           <TetherRibbons scene={scene} plan={plan} rows={seen} ppf={ppf} />
+          <LinkThreads scene={scene} rows={rows} ppf={ppf} height={height} />
           <HandMarks ppf={ppf} />
           <NewLayerPlaces rows={rows} />
         </div>

@@ -1,30 +1,12 @@
-import type { ThreeEvent } from '@react-three/fiber';
-import { useThree } from '@react-three/fiber';
-import type { CharacterPlan, Edit, FloorPlace, Plan, Scene } from '@warper/core';
+import type { CharacterPlan, FloorPlace, Plan, Scene } from '@warper/core';
 import { evaluate, makePoseBuffer, moveAbout, moveOnFloor, defined } from '@warper/core';
-import { useEffect, useState } from 'react';
-import type { Vector3 } from 'three';
 import { compileScene } from '../../../store/plan';
 import { selectedSegments } from '../../../store/selection';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import { useAppSelector } from '../../../store/store';
 import { pivotOf } from '../card/pivotOf';
-import { hueColour, themeColour } from '../../../parts/stage/colours';
-import type { FloorEdit } from './useFloorDrag';
-import { Tape } from './Tape';
-import { turnedBy, useFloorDrag } from './useFloorDrag';
-
-/** Radius of the ring and of the disc, metres, and their height over the floor. */
-const RING = { radius: 0.52, width: 0.045 };
-const DISC = 0.3;
-const HEIGHT = 0.012;
-
-/** What a handle stands for: where it is, and the edit that brings it elsewhere. */
-interface Grip {
-  readonly place: FloorPlace;
-  readonly hue: number;
-  readonly edit: (to: FloorPlace) => Edit;
-}
+import type { Grip } from './FloorGrip';
+import { FloorGrip } from './FloorGrip';
 
 /** The handle of what is in hand: the start of a character, of a segment, of what comes in at a seam, or of a group and all that follows it. */
 export function FloorHandles() {
@@ -37,13 +19,13 @@ export function FloorHandles() {
   if (!document) return null;
   if (selection.kind === 'character') {
     const character = plan.characters.find((c) => c.character.id === selection.id);
-    return character ? <Handle key={selection.id} grip={characterGrip(character)} /> : null;
+    return character ? <FloorGrip key={selection.id} grip={characterGrip(character)} /> : null;
   }
   if (chosen.length === 0) return null;
   const owner = plan.characters.find((c) => c.segments.some((s) => chosen.includes(s.id)));
   if (!owner) return null;
   return (
-    <Handle
+    <FloorGrip
       key={chosen.join()}
       grip={segmentsGrip(document, plan, owner, chosen, nameOf(scene, selection))}
     />
@@ -95,66 +77,4 @@ function segmentsGrip(
       return moveOnFloor(document, plan, segments, move, `floor place of ${name}`);
     },
   };
-}
-
-type Part = 'move' | 'turn';
-
-/** A disc that is dragged over the floor, and a ring round it that turns. */
-function Handle({ grip }: { grip: Grip }) {
-  const invalidate = useThree((s) => s.invalidate);
-  const floor = useFloorDrag();
-  const [over, setOver] = useState<Part | null>(null);
-  const { place, hue } = grip;
-  useEffect(() => invalidate(), [place.x, place.z, place.heading, over, invalidate]);
-  const edits: Record<Part, (at: Vector3) => FloorEdit> = {
-    move: (at) => (point) =>
-      grip.edit({ ...place, x: place.x + point.x - at.x, z: place.z + point.z - at.z }),
-    turn: (at) => (now, free) => {
-      const heading = place.heading + turnedBy(place, at, now, free);
-      return grip.edit({ ...place, heading: free ? heading : Math.round(heading) });
-    },
-  };
-  const colour = hueColour(hue);
-  const handlers = (part: Part) => ({
-    onPointerDown: (e: ThreeEvent<PointerEvent>) => floor.begin(e, edits[part]),
-    onPointerMove: floor.onPointerMove,
-    onPointerUp: floor.onPointerUp,
-    onPointerOver: (e: ThreeEvent<PointerEvent>) => {
-      e.stopPropagation();
-      setOver(part);
-      window.document.body.style.cursor = part === 'move' ? 'move' : 'grab';
-    },
-    onPointerOut: () => {
-      setOver(null);
-      window.document.body.style.cursor = '';
-    },
-  });
-  const opacity = (part: Part): number => (over === part ? 0.85 : 0.5);
-  return (
-    <group
-      position={[place.x, HEIGHT, place.z]}
-      rotation={[0, (place.heading * Math.PI) / 180, 0]}
-      userData={{ handle: true }}
-    >
-      <mesh rotation={[-Math.PI / 2, 0, 0]} renderOrder={5} {...handlers('move')}>
-        <circleGeometry args={[DISC, 32]} />
-        <Tape colour={colour} opacity={opacity('move') * 0.6} />
-      </mesh>
-      <mesh rotation={[-Math.PI / 2, 0, 0]} renderOrder={5} {...handlers('turn')}>
-        <ringGeometry args={[RING.radius - RING.width, RING.radius + RING.width, 48]} />
-        <Tape colour={colour} opacity={opacity('turn')} />
-      </mesh>
-      {/* The facing, as a wedge of tape beyond the ring. */}
-      <mesh
-        position={[0, 0, RING.radius + 0.16]}
-        scale={[0.7, 1.7, 1]}
-        rotation={[-Math.PI / 2, 0, Math.PI]}
-        renderOrder={6}
-        {...handlers('turn')}
-      >
-        <circleGeometry args={[0.11, 3, Math.PI / 2]} />
-        <Tape colour={themeColour('--ink')} opacity={0.8} />
-      </mesh>
-    </group>
-  );
 }

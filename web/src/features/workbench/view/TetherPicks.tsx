@@ -17,7 +17,7 @@ export function TetherPicks({ plan }: { readonly plan: CharacterPlan }) {
   if (!picking || !tether) return null;
   const own = picking === 'joint' ? tether.parent : tether.child;
   if (own !== plan.character.id) return null;
-  const chosen = picking === 'joint' ? tether.joint : tether.kind === 'hold' ? tether.held : null;
+  const chosen = picking === 'joint' ? tether.joint : tether.kind === 'reach' ? null : tether.held;
   const { skeleton } = plan;
   const number = chosen === null ? -1 : jointNamed(skeleton, chosen);
   const pick = (name: string): void => {

@@ -35,7 +35,7 @@ function Thread({ plan, tether }: { readonly plan: Plan; readonly tether: Tether
   }, []);
   useFrame(() => {
     const { frame } = store.getState().session;
-    const own = tether.kind === 'hold' ? tether.held : tether.limb;
+    const own = tether.kind === 'reach' ? tether.limb : tether.held;
     const ends = [
       jointPlace(plan, { character: tether.parent, joint: nameIn(plan, tether.parent, tether.joint) }, frame),
       jointPlace(plan, { character: tether.child, joint: nameIn(plan, tether.child, own) }, frame),

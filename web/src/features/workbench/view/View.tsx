@@ -18,9 +18,12 @@ import { FloorHandles } from './FloorHandles';
 import { Ghosts } from './Ghosts';
 import { JointPicks } from './JointPicks';
 import { LandingGrips } from './LandingGrips';
+import { LeadLines } from './LeadLines';
 import { LookHandle } from './LookHandle';
 import { Marks, markedSegments } from './Marks';
+import { MarkGrips } from './MarkGrips';
 import { MeasureBar, MeasureLine } from './Measure';
+import { DrawingHint, PathDrawer } from './PathDrawer';
 import { PoseBar } from './PoseBar';
 import { PoseHandles } from './PoseHandles';
 import { TetherPicks } from './TetherPicks';
@@ -105,6 +108,7 @@ export function View() {
             <span className={`${CAPTION} bottom-2 left-1/2 ml-2`}>side</span>
           </div>
         )}
+        <DrawingHint />
         <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>1 m squares</span>
       </div>
     </section>
@@ -126,6 +130,7 @@ function Cast({ plan, scene, seen, theme }: CastProps) {
       {seen.map((c) => (
         <TetherThread key={`${c.character.id}-${theme}`} plan={c} />
       ))}
+      <LeadLines {...{ scene, plan, theme }} />
       {performing.map((c) => (
         <FloorPath key={`${c.character.id}-${theme}`} plan={c} rate={plan.rate} Grips={FacingGrips} />
       ))}
@@ -167,6 +172,8 @@ function ViewHandles({ seen, theme }: { readonly seen: Plan['characters']; reado
         <LookHandle key={`${c.character.id}-${theme}`} plan={c} />
       ))}
       <FloorHandles />
+      <MarkGrips />
+      <PathDrawer />
       <LandingGrips />
     </>
   );

@@ -89,11 +89,16 @@ function aroundThing(thing: CharacterPlan, frame: number): Framed {
 }
 
 /** Where a joint is at a frame, metres; null where the character or the joint is gone. */
-export function jointPlace(plan: Plan, { character, joint }: JointOf, frame: number): number[] | null {
+export function jointPlace(
+  plan: Plan,
+  { character, joint }: JointOf,
+  frame: number,
+): [number, number, number] | null {
   const actor = plan.characters.find((c) => c.character.id === character);
   const index = actor?.skeleton.names.indexOf(joint) ?? -1;
   if (!actor || index < 0) return null;
-  return [...posedAt(actor, frame).world.positions.subarray(index * 3, index * 3 + 3)];
+  const [x = 0, y = 0, z = 0] = posedAt(actor, frame).world.positions.subarray(index * 3, index * 3 + 3);
+  return [x, y, z];
 }
 
 /** Metres around joints that are seen with them. */
