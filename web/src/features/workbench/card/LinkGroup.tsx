@@ -9,26 +9,29 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import type { SceneEvent } from './events';
-import { eventsOf, laneMates, momentKey, momentWords, nearestLink } from './events';
+import type { Linked } from './events';
+import { eventsOf, laneMates, momentKey, momentWords, nearestLink, startOf } from './events';
 
 interface Props {
-  readonly of: 'segment' | 'tether' | 'marker';
+  readonly of: Linked;
   readonly id: string;
+  /** Of keys the frame at which they stand. */
+  readonly at?: number;
 }
 
 /** What something waits for, and what waits for it. */
-export function LinkGroup({ of, id }: Props) {
+export function LinkGroup({ of, id, at }: Props) {
   const dispatch = useAppDispatch();
   const scene = useAppSelector(selectPreviewScene);
   const { plan } = useAppSelector(selectPreviewPlan);
   const events = useMemo(() => eventsOf(scene, plan), [scene, plan]);
   const links = Object.values(scene.links);
-  const is = (m: Moment): boolean => m.of === of && m.id === id;
+  const is = (m: Moment): boolean => m.of === of && m.id === id && (of !== 'keys' || m.at === at);
   const own = links.filter((l) => is(l.follower));
   const waiting = links.filter((l) => is(l.leader));
   const lane = laneMates(scene, of, id);
   const add = (): void => {
-    const link = nearestLink(scene, plan, of, id);
+    const link = nearestLink(scene, plan, startOf(of, id, at));
     if (link) dispatch(commit({ type: 'link', link }));
     else dispatch(sessionActions.announced('There is nothing else in the scene to wait for'));
   };

@@ -1,13 +1,16 @@
-import type { CharacterPlan, Meeting, Segment } from '@warper/core';
-import { MEETING_DISTANCE, meetingNow } from '@warper/core';
+import type { CharacterPlan, Meeting, Reach, Segment } from '@warper/core';
+import { MEETING_DISTANCE, PLAIN_REACH, meetingNow } from '@warper/core';
 import { useMemo, useState } from 'react';
+import { freshId } from '../../../data/freshId';
 import { commit } from '../../../store/edits';
 import { selectPreviewPlan } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
-import { jointChoices } from './jointChoices';
+import { jointChoices, jointName } from './jointChoices';
+import { reachingLimbs } from './newTether';
+import { usualName } from './tetherWords';
 
 interface Props {
   readonly segment: Segment;
@@ -99,6 +102,7 @@ function MeetingFields({
       />
       <MeetingNumbers segment={segment} meeting={meeting} change={change} />
       {other && <JointFields meeting={meeting} own={character} other={other} change={change} />}
+      {other && <ReachThere segment={segment} meeting={meeting} own={character} other={other} />}
       {other && <MetNow segment={segment} meeting={meeting} character={character} other={other} />}
       <div className="flex flex-wrap gap-1.5 pt-1">
         <Button disabled={after < 0} onClick={() => change({ frame: after })}>
@@ -193,6 +197,54 @@ function JointFields({
         />
       )}
     </>
+  );
+}
+
+/** Frames in which a hand comes to what it is to touch, and goes away from it. */
+const REACH_FADE = 8;
+
+/** For the last centimetres: has the hand or foot that is brought over the other's joint reach for it around the frame. */
+function ReachThere({
+  segment,
+  meeting,
+  own,
+  other,
+}: {
+  readonly segment: Segment;
+  readonly meeting: Meeting;
+  readonly own: CharacterPlan;
+  readonly other: CharacterPlan;
+}) {
+  const dispatch = useAppDispatch();
+  const limb = reachingLimbs(own.skeleton).find(
+    (l) => jointName(own.skeleton, l.end) === meeting.joints?.own,
+  );
+  if (!meeting.joints || !limb) return null;
+  const frame = segment.start + meeting.frame;
+  const joint = meeting.joints.other;
+  const reach = (): void => {
+    const tether: Reach = {
+      ...PLAIN_REACH,
+      id: freshId('t'),
+      name: usualName({ kind: 'reach', limb: limb.role, joint }, own, other),
+      child: own.character.id,
+      parent: other.character.id,
+      limb: limb.role,
+      joint,
+      start: Math.max(0, frame - REACH_FADE),
+      end: frame + REACH_FADE + 1,
+      fadeIn: REACH_FADE,
+      fadeOut: REACH_FADE,
+    };
+    if (dispatch(commit({ type: 'tether', tether })))
+      dispatch(sessionActions.selected({ kind: 'tether', id: tether.id }));
+  };
+  return (
+    <div>
+      <Button onClick={reach} title={`The hand comes to it in ${REACH_FADE} frames, and goes in as many`}>
+        Reach for it around frame {frame}
+      </Button>
+    </div>
   );
 }
 

@@ -56,18 +56,21 @@ export function laneMates(scene: Scene, of: Linked, id: string): ReadonlySet<str
   return new Set((lane?.segments ?? [id]).map((s) => `segment ${s}`));
 }
 
-/** What can be linked from its card. */
-export type Linked = 'segment' | 'tether' | 'marker';
+/** What can be linked. */
+export type Linked = Moment['of'];
+
+/** The moment at which something begins; of keys that at which they stand. */
+export const startOf = (of: Linked, id: string, at = 0): Moment =>
+  of === 'keys' ? { of, id, at } : { of, id, at: 'start' };
 
 /**
- * A link of the start of something to the event nearest to it on other lanes, as far apart as they are, so that nothing moves; null where
- * there is no event.
+ * A link of something to the event nearest to it on other lanes, as far apart as they are, so that nothing moves; null where there is no
+ * event.
  */
-export function nearestLink(scene: Scene, plan: Plan, of: Linked, id: string): Link | null {
-  const follower: Moment = { of, id, at: 'start' };
+export function nearestLink(scene: Scene, plan: Plan, follower: Moment): Link | null {
   const frame = frameOfMoment(scene, follower, library);
   if (frame === null) return null;
-  const mates = laneMates(scene, of, id);
+  const mates = laneMates(scene, follower.of, follower.id);
   let best: SceneEvent | null = null;
   for (const event of eventsOf(scene, plan)) {
     if (mates.has(`${event.moment.of} ${event.moment.id}`)) continue;

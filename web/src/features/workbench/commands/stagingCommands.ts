@@ -168,7 +168,7 @@ const linkNearest: Thunk = (dispatch, getState) => {
   const of = selection.kind;
   if (!scene || (of !== 'segment' && of !== 'tether' && of !== 'marker'))
     return void dispatch(sessionActions.announced('Select a segment, a tether or a marker first'));
-  const link = nearestLink(scene, selectPreviewPlan(state).plan, of, selection.id);
+  const link = nearestLink(scene, selectPreviewPlan(state).plan, { of, id: selection.id, at: 'start' });
   if (!link) return void dispatch(sessionActions.announced('There is nothing else in the scene to wait for'));
   if (dispatch(commit({ type: 'link', link }))) dispatch(sessionActions.announced('Linked'));
 };
