@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { makePoseBuffer, makeWorldPose, poseToWorld } from '../clip/pose';
 import { compile } from '../compile/compile';
+import { measureSeams } from '../continuity/seamMeasures';
 import { evaluate } from '../footlock/evaluate';
 import { defined } from '../math/defined';
 import { shortestTurn } from '../math/floorMove';
@@ -132,5 +133,13 @@ describe('meeting', () => {
     expect([copied.segments.n?.meet, copied.segments.b?.meet?.character]).toEqual([null, 'd']);
     const alone = applyEdit(meet('b'), { type: 'remove character', character: 'd' }, library);
     expect(alone.segments.b?.meet).toBeNull();
+  });
+
+  it('is what its seam is measured by: standing elsewhere than its fit would, it glides there', () => {
+    const glide = (scene: Scene): number => {
+      const plan = planOf(scene, 'c');
+      return measureSeams(plan, 30)[0]!.surgeCm;
+    };
+    expect(glide(meet('b'))).toBeGreaterThan(glide(two) + 5);
   });
 });

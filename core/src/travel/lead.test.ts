@@ -103,4 +103,16 @@ describe('a way on a lead', () => {
     expect(apart(led, lead, 119)).toBeLessThan(apart(led, lead, 41) - 1);
     for (let f = 121; f < frames; f++) expect(step(led, f)).toBeCloseTo(0, 12);
   });
+
+  it('turns to whoever leads before the lead is taut', () => {
+    const frames = 60;
+    const speed = 0.035;
+    // Beside and a little ahead, at three quarters of the lead's reach.
+    const lead = leadOf(frames, (f) => [0.9, 0.9, 1 + speed * f], { length: 1.6 });
+    const way = wayOf(frames, (f) => [0, speed * f, 0]);
+    const led = wayOnLead(way, lead, FPS);
+    for (let f = 0; f < frames; f++) expect(apart(led, lead, f)).toBeLessThan(1.5);
+    expect(led[20 * 3 + 2]).toBeGreaterThan(0.15);
+    expect(led[20 * 3 + 2]).toBeLessThan(2.2 * 1.25 * speed * 20);
+  });
 });
