@@ -10,6 +10,7 @@ import type { TrueSteps } from './gait';
 import type { Take } from './takes';
 import { toClip } from './toClip';
 import { idle, setDown, turnRound, walk, walkInPlace, walkStart, walkStop, wave } from './takes';
+import { BEFORE_DARK } from './beforeDark';
 import { dogClips } from './dog';
 import { dogSkeleton } from './dogPose';
 import { makeDog } from './dogBody';
@@ -220,6 +221,7 @@ export async function makeDemonstration(): Promise<Map<string, Uint8Array>> {
   for (const { file, clip } of [...handClips(skeleton), ...signalClips(KEEPER, skeleton)])
     files.set(file, await writeGlb(clip));
   files.set('lamp-round.cues.json', text(JSON.stringify(LAMP_ROUND, null, 2) + '\n'));
+  files.set('before-dark.cues.json', text(JSON.stringify(BEFORE_DARK, null, 2) + '\n'));
   const names = [...files.keys()];
   const tags = Object.fromEntries(names.map((name) => [name, tagsOf(name)]).filter(([, t]) => t!.length > 0));
   files.set('index.json', text(JSON.stringify({ files: names, tags }, null, 1) + '\n'));

@@ -1,5 +1,5 @@
 // `pack.ts FOLDER OUT`: the demonstration as two files, the scene with what it is made of in the order in which it is played,
-// and the rest of the library.
+// and the rest of the library with the scene that is made of all of it.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Scene } from '@warper/core';
@@ -9,13 +9,14 @@ import { zipSync } from 'fflate';
 import { listFiles } from './listing';
 
 const SHEET = 'lamp-round.cues.json';
+const SECOND_SHEET = 'before-dark.cues.json';
 const [folder = 'demo/made', out = 'web/dist'] = process.argv.slice(2);
 
 const read = (name: string): unknown => JSON.parse(readFileSync(join(folder, name), 'utf8'));
 
 /** The document of the scene, laid out from its sheet as it is in the page of somebody who opens the sheet, and what it uses. */
-async function laidOut(): Promise<{ scene: Scene; played: string[] }> {
-  const { scene, library } = await assembleCues(parseCueSheet(read(SHEET)), (path) =>
+async function laidOut(sheet: string): Promise<{ scene: Scene; played: string[] }> {
+  const { scene, library } = await assembleCues(parseCueSheet(read(sheet)), (path) =>
     Promise.resolve(readFileSync(join(folder, path))),
   );
   const files = new Map(library.sources().map(({ imported, file }) => [imported.source, file]));
@@ -46,8 +47,9 @@ async function writePack(
   writeFileSync(path, zipSync(Object.fromEntries(entries) as Parameters<typeof zipSync>[0]));
 }
 
-const { scene, played } = await laidOut();
+const { scene, played } = await laidOut(SHEET);
+const second = await laidOut(SECOND_SHEET);
 const { files } = read('index.json') as { files: string[] };
 const rest = files.filter((name) => /\.(glb|bvh)$/.test(name) && !played.includes(name));
 await writePack(join(out, 'demonstration.zip'), played, { 'scene.json': json(scene) });
-await writePack(join(out, 'demonstration-rest.zip'), rest, {});
+await writePack(join(out, 'demonstration-rest.zip'), rest, { 'scene.json': json(second.scene) });

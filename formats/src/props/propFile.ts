@@ -24,7 +24,7 @@ const SILENT = new Logger(Logger.Verbosity.SILENT);
 
 /**
  * The body of a prop as GLB, in metres: its solids as a skin on its joints, which are its grips, its seat and whatever of it moves. The same
- * prop is the same file to the bit.
+ * prop is the same file to the bit, whoever makes it.
  *
  * @throws InputError `prop` for one that came with a file, or of an impossible size or colour
  */
@@ -79,15 +79,20 @@ function jointNodes(document: Document, joints: readonly PropJoint[]): Node[] {
 const DARKER = 0.55;
 const LIGHT = new Color('#ffd98a');
 
+/** Steps to which numbers are rounded, a micrometre or so: sines and powers differ in their last bits from one browser to the next. */
+const STEPS = 2 ** 20;
+
+const rounded = (value: number): number => Math.round(value * STEPS) / STEPS + 0;
+
 function materialOf(document: Document, tone: 'plain' | 'dark' | 'light', colour: string): Material {
   const plain = new Color(colour);
   const { r, g, b } = tone === 'light' ? LIGHT : plain.multiplyScalar(tone === 'dark' ? DARKER : 1);
   const material = document
     .createMaterial(tone)
-    .setBaseColorFactor([r, g, b, 1])
+    .setBaseColorFactor([rounded(r), rounded(g), rounded(b), 1])
     .setMetallicFactor(0)
     .setRoughnessFactor(0.8);
-  return tone === 'light' ? material.setEmissiveFactor([r * 0.6, g * 0.6, b * 0.6]) : material;
+  return tone === 'light' ? material.setEmissiveFactor([rounded(r * 0.6), rounded(g * 0.6), rounded(b * 0.6)]) : material;
 }
 
 function addPart(
@@ -104,8 +109,8 @@ function addPart(
   for (const solid of solids) {
     const geometry = geometryOf(solid);
     const first = points.length / 3;
-    points.push(...defined(geometry.getAttribute('position')).array);
-    normals.push(...defined(geometry.getAttribute('normal')).array);
+    points.push(...Array.from(defined(geometry.getAttribute('position')).array, rounded));
+    normals.push(...Array.from(defined(geometry.getAttribute('normal')).array, rounded));
     corners.push(...Array.from(defined(geometry.getIndex()).array, (i) => i + first));
     for (let i = first; i < points.length / 3; i++) carried.push(solid.joint, 0, 0, 0);
     geometry.dispose();

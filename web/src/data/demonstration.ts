@@ -10,6 +10,9 @@ import { keepRead, library } from './pageLibrary';
 /** Id and address of the demonstration scene. */
 export const DEMONSTRATION = 'lamp-round';
 
+/** Id of the scene with props and characters who act together, which comes with the rest of the library. */
+const SECOND = 'before-dark';
+
 /** What going back to its first state is called in its history. */
 export const START_OVER = 'start over';
 
@@ -24,6 +27,8 @@ const REST_AFTER = 2500;
 const MOTION = /\.(glb|bvh)$/;
 /** Kept once all of the demonstration's clips are: a visit that ends before takes the rest up again. */
 const WHOLE = 'warper-demonstration';
+/** What is kept there; another value than that of an earlier version, which had one scene. */
+const BOTH_SCENES = 'both scenes';
 let pending: { readonly scene: Promise<void>; readonly whole: Promise<void> } | null = null;
 
 /**
@@ -50,16 +55,17 @@ function begin() {
 async function prepare(ready: () => void): Promise<void> {
   const there = (await db.scenes.get(DEMONSTRATION)) !== undefined;
   if (there) ready();
-  if (there && localStorage.getItem(WHOLE) !== null) return;
+  if (there && localStorage.getItem(WHOLE) === BOTH_SCENES) return;
   const documents = await keepPack(PACK);
   if (!there) {
-    await keepScene(parseScene(json(documents, SCENE)));
+    await keepScene(DEMONSTRATION, parseScene(json(documents, SCENE)));
     ready();
     // First the scene is shown; the rest of the library is not in it.
     await new Promise((resolve) => setTimeout(resolve, REST_AFTER));
   }
-  await keepPack(REST);
-  localStorage.setItem(WHOLE, 'whole');
+  const rest = await keepPack(REST);
+  await keepSecond(parseScene(json(rest, SCENE)));
+  localStorage.setItem(WHOLE, BOTH_SCENES);
 }
 
 /** Takes in the files of a pack as they come, the worker reading each while the next is on its way; gives its documents. */
@@ -134,9 +140,19 @@ export async function freshDemonstration(): Promise<Scene> {
   return parseScene(json(documents, SCENE));
 }
 
-const keepScene = async (document: Scene): Promise<void> =>
+/** Keeps the second scene, with the bodies of its props, which no file has. */
+async function keepSecond(document: Scene): Promise<void> {
+  if (await db.scenes.get(SECOND)) return;
+  // What makes props is not needed before.
+  const { keepProp } = await import('./props');
+  for (const { prop } of Object.values(document.characters))
+    if (prop && prop.shape !== 'own file') await keepProp(prop);
+  await keepScene(SECOND, document);
+}
+
+const keepScene = async (id: string, document: Scene): Promise<void> =>
   void (await db.scenes.add({
-    id: DEMONSTRATION,
+    id,
     document,
     past: [],
     future: [],
