@@ -200,6 +200,18 @@ describe('characters who act together', () => {
     await app.until(async () => /2\.00|Walk ×2/.test((await app.segments()).join()), 'it is two cycles long');
   });
 
+  it('have a scene of their own in the demonstration, whose props are those that the browser would make', async () => {
+    await app.open('/');
+    const card = await app.page.waitForSelector('a ::-p-text(The Lamp Round: Before Dark)', {
+      timeout: 60_000,
+    });
+    await defined(card).click();
+    await app.page.waitForSelector('[data-tether]', { timeout: 60_000 });
+    expect((await app.page.$$('[data-tether]')).length).toBeGreaterThan(5);
+    expect(await app.page.$$eval('[data-impact]', (all) => all.length)).toBe(2);
+    expect(await app.page.evaluate(() => document.body.innerText)).toMatch(/All \d+ seams good/);
+  });
+
   it('are told to screen readers without a barrier', async () => {
     expect(await app.barriers()).toEqual([]);
   });

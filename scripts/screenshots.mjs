@@ -229,31 +229,24 @@ await take('curves');
 await page.goto(`${origin}/scene/lamp-round`);
 await page.waitForSelector('[data-segment]');
 await settle(2500);
-// By night: a lantern in the Keeper's hand, with the tether in hand.
+// By night: props, tethers and links of the second scene, with the lead in hand.
 await (await page.$('[aria-label="Show in night colours"]')).click();
-await frame(60);
-await (await page.$('button ::-p-text(Props)')).click();
-await (await page.waitForSelector('[data-prop="lantern"]')).focus();
-await page.keyboard.press('Enter');
-await page.waitForSelector('[aria-label="Selection"] ::-p-text(Above the floor)');
-await fill('X', '-1');
-await fill('Z', '-2.2');
-await fill('Above the floor', '0.4');
-await page.$eval('[role=combobox][aria-label="Hold by"]', (field) => field.scrollIntoView());
-await choose('Hold by', 'Keeper');
+await page.goto(`${origin}/scene/before-dark`);
 await page.waitForSelector('[data-tether]');
-await frame(150);
+await settle(2500);
+await frame(84);
+await (await page.$('[data-tether][aria-label^="Dog on a lead"]')).evaluate((ribbon) => ribbon.click());
+await page.waitForSelector('[aria-label="Selection"] ::-p-text(Worn at)');
 await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
 await page.keyboard.press('v');
-await page.$eval('[data-timeline]', (lanes) => lanes.scrollTo(0, lanes.scrollHeight));
+await page.$eval('[data-timeline]', (lanes) => lanes.scrollTo(0, 250));
 await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 0));
 await settle();
 await take('staging');
 await (await page.$('[aria-label="Show in day colours"]')).click();
-while (await page.$('[title^="Drag up or down"] ::-p-text(· layer)')) {
-  await page.click('button[aria-label^="Undo "]');
-  await settle(300);
-}
+await page.goto(`${origin}/scene/lamp-round`);
+await page.waitForSelector('[data-segment]');
+await settle(2500);
 await look('Around', 'Keeper');
 await settle();
 

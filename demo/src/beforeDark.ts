@@ -124,7 +124,7 @@ export const BEFORE_DARK = {
       places: [true, false, false],
       turns: [false, false, false],
       start: 72,
-      end: 98,
+      end: 95,
     },
     {
       name: 'Hand on the shutter',

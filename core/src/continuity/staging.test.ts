@@ -9,6 +9,7 @@ import { segmentsApart } from './bodiesMeet';
 import type { ContinuityItem } from './report';
 import { continuityReport } from './report';
 import { measureSeams } from './seamMeasures';
+import { PLAIN_LAYER } from '../scene/lane';
 import { segmentOf } from '../testing/scenes';
 
 const STAGED: readonly ContinuityItem['kind'][] = ['tether', 'reach', 'sunk', 'meeting'];
@@ -65,6 +66,32 @@ describe('the continuity of staging', () => {
     expect(found({ ...scene, characters: { ...scene.characters, p } })).toEqual([
       expect.objectContaining({ kind: 'sunk', character: 'p', grade: 'bad', value: expect.closeTo(10, 3) }),
     ]);
+    // Tilted by 30 degrees about Z, a corner of the crate (0.4 m wide) is 10 cm below its middle.
+    const half = Math.PI / 12;
+    const tilt = {
+      frame: 0,
+      rotation: [0, 0, Math.sin(half), Math.cos(half)],
+      curve: 'flat',
+      tangent: null,
+      into: null,
+    } as const;
+    const layer = {
+      ...PLAIN_LAYER,
+      id: 'tilted',
+      name: 'tilted',
+      character: 'p',
+      segments: [],
+      keys: { crate: [tilt] },
+    };
+    const lying = { ...p, prop: { ...p.prop, raised: 0 } };
+    expect(
+      found({
+        ...scene,
+        characters: { ...scene.characters, p: lying },
+        lanes: { ...scene.lanes, tilted: layer },
+        laneOrder: [...scene.laneOrder, 'tilted'],
+      }),
+    ).toEqual([expect.objectContaining({ kind: 'sunk', character: 'p', value: expect.closeTo(10, 3) })]);
     // Two who do the same in the same place are in each other all the time.
     const c = { ...scene.characters.c!, start: { x: 0, z: 0, heading: 0 } };
     const v = { ...scene.characters.v!, start: c.start };

@@ -97,15 +97,37 @@ function targetOf({ holder, joint }: ReachPlan, offset: Float64Array, frame: num
   return out;
 }
 
-/** How deep the lowest joint of a body is in the floor, where it is deepest: centimetres, 0 where it never is. */
+/** The corners of the box that a prop made in code fills, by its size, from its root bone: x, y, z; none for one of a file. */
+function boxOf({ character: { prop, size } }: CharacterPlan): readonly (readonly [number, number, number])[] {
+  if (!prop || prop.shape === 'own file') return [];
+  const [w, h, d] = prop.size.map((v) => v * size) as [number, number, number];
+  return [-w / 2, w / 2].flatMap((x) =>
+    [0, h].flatMap((y) => [-d / 2, d / 2].map((z) => [x, y, z] as const)),
+  );
+}
+
+const _corner = new Float64Array(3);
+
+/**
+ * How deep the lowest joint of a body, or corner of a prop that was made in code, is in the floor, where it is deepest: centimetres, 0
+ * where it never is.
+ */
 export function measureSunk(plan: CharacterPlan): { readonly frame: number; readonly valueCm: number } {
   const buffer = makePoseBuffer(plan.skeleton);
   const world = makeWorldPose(plan.skeleton);
+  const { rootBone } = plan.skeleton;
+  const corners = boxOf(plan);
   let worst = { frame: plan.start, valueCm: 0 };
   for (let frame = plan.start; frame < plan.end; frame++) {
-    const { positions } = poseToWorld(plan.skeleton, evaluate(plan, frame, buffer), world);
-    for (let j = 1; j < positions.length; j += 3)
-      if (-positions[j]! * METRES > worst.valueCm) worst = { frame, valueCm: -positions[j]! * METRES };
+    const { positions, rotations } = poseToWorld(plan.skeleton, evaluate(plan, frame, buffer), world);
+    let low = 0;
+    for (let j = 1; j < positions.length; j += 3) low = Math.min(low, positions[j]!);
+    for (const corner of corners) {
+      _corner.set(corner);
+      quatRotate(rotations, rootBone * 4, _corner, 0, _corner, 0);
+      low = Math.min(low, positions[rootBone * 3 + 1]! + _corner[1]!);
+    }
+    if (-low * METRES > worst.valueCm) worst = { frame, valueCm: -low * METRES };
   }
   return worst;
 }

@@ -11,7 +11,7 @@ import { keepRead, library } from './pageLibrary';
 export const DEMONSTRATION = 'lamp-round';
 
 /** Id of the scene with props and characters who act together, which comes with the rest of the library. */
-const SECOND = 'before-dark';
+export const SECOND = 'before-dark';
 
 /** What going back to its first state is called in its history. */
 export const START_OVER = 'start over';

@@ -7,7 +7,13 @@ import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { sourcesOfScene, fileName } from '@warper/formats';
-import { DEMONSTRATION, START_OVER, ensureDemonstration, freshDemonstration } from '../../data/demonstration';
+import {
+  DEMONSTRATION,
+  SECOND,
+  START_OVER,
+  ensureDemonstration,
+  freshDemonstration,
+} from '../../data/demonstration';
 import { describeError } from '../../data/importFiles';
 import { keptStorage } from '../../data/keepStorage';
 import { openSources } from '../../data/pageLibrary';
@@ -120,7 +126,9 @@ function SceneItem({ stored }: { stored: StoredScene }) {
               </Link>
             )}
           </h2>
-          {id === DEMONSTRATION && <span className="text-note text-signal">demonstration</span>}
+          {(id === DEMONSTRATION || id === SECOND) && (
+            <span className="text-note text-signal">demonstration</span>
+          )}
         </div>
         <p className="text-soft">{ready ? describeScene(document) : ' '}</p>
       </div>
