@@ -235,11 +235,12 @@ await page.goto(`${origin}/scene/before-dark`);
 await page.waitForSelector('[data-tether]');
 await settle(2500);
 await frame(84);
-await (await page.$('[data-tether][aria-label^="Dog on a lead"]')).evaluate((ribbon) => ribbon.click());
+await (await page.$('[data-tether][aria-label^="Dog on a lead"]')).focus();
+await page.keyboard.press('Enter');
 await page.waitForSelector('[aria-label="Selection"] ::-p-text(Worn at)');
+await page.click('[aria-label="Frame the selection"]');
 await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
-await page.keyboard.press('v');
-await page.$eval('[data-timeline]', (lanes) => lanes.scrollTo(0, 250));
+await page.$eval('[data-timeline]', (lanes) => lanes.scrollTo(0, 92));
 await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 0));
 await settle();
 await take('staging');
@@ -247,6 +248,10 @@ await (await page.$('[aria-label="Show in day colours"]')).click();
 await page.goto(`${origin}/scene/lamp-round`);
 await page.waitForSelector('[data-segment]');
 await settle(2500);
+while (await page.$('[title^="Drag up or down"] ::-p-text(· layer)')) {
+  await page.click('button[aria-label^="Undo "]');
+  await settle(300);
+}
 await look('Around', 'Keeper');
 await settle();
 
@@ -258,7 +263,9 @@ const x = await page.$('::-p-aria([name="X"][role="textbox"])');
 await x.click({ count: 3 });
 await x.type('-0.7');
 await x.press('Enter');
-await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 420));
+await (
+  await page.$('button ::-p-text(Add mark at the playhead)')
+).evaluate((e) => e.scrollIntoView({ block: 'end' }));
 await page.mouse.move(600, 260);
 for (let i = 0; i < 4; i++) await page.mouse.wheel({ deltaY: 400 });
 await take('marks');

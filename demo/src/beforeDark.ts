@@ -96,7 +96,7 @@ export const BEFORE_DARK = {
     { name: 'Door', prop: { shape: 'door' }, start: { x: -1.95, z: 7.2, heading: 90 } },
     {
       name: 'Basket',
-      prop: { shape: 'basket', size: [0.22, 0.16, 0.2], raised: 0.55 },
+      prop: { shape: 'basket', size: [0.22, 0.16, 0.2], raised: 0.59 },
       start: { x: -0.74, z: -4.3, heading: -7 },
     },
   ],

@@ -36,7 +36,8 @@ export function prolongSegment(editor: SceneEditor, id: string, frames: number):
   const { lane, placed, i, item } = editor.find(id);
   const next = placed[i + 1];
   if (frames > 0) lengthen(editor, item, frames);
-  const by = frames > 0 ? frames : -shorten(editor, item, next?.overlap ?? 0, -frames);
+  const shared = next?.overlap ?? 0;
+  const by = frames > 0 ? frames : -shorten(editor, item, shared, -frames);
   if (next?.gap === 0) editor.shift(lane, next, by);
   else if (next) closeGap(editor, lane, next, by);
 }

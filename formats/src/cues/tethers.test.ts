@@ -109,7 +109,9 @@ describe('cue sheets with props and tethers', () => {
     });
     expect(await failure([{ ...carry, held: 'grib' }])).toMatchObject({ place: { path: 'tethers[0].held' } });
     expect(await failure([{ ...carry, unto: 3 }])).toMatchObject({ code: 'unknown-key' });
-    expect(await failure([{ ...carry, kind: 'chain' }])).toMatchObject({ place: { path: 'tethers[0].kind' } });
+    expect(await failure([{ ...carry, kind: 'chain' }])).toMatchObject({
+      place: { path: 'tethers[0].kind' },
+    });
     expect(await failure([{ child: 'Lantern', parent: 'Keeper' }])).toMatchObject({
       place: { path: 'tethers[0].start' },
     });

@@ -92,7 +92,9 @@ function materialOf(document: Document, tone: 'plain' | 'dark' | 'light', colour
     .setBaseColorFactor([rounded(r), rounded(g), rounded(b), 1])
     .setMetallicFactor(0)
     .setRoughnessFactor(0.8);
-  return tone === 'light' ? material.setEmissiveFactor([rounded(r * 0.6), rounded(g * 0.6), rounded(b * 0.6)]) : material;
+  return tone === 'light'
+    ? material.setEmissiveFactor([rounded(r * 0.6), rounded(g * 0.6), rounded(b * 0.6)])
+    : material;
 }
 
 function addPart(

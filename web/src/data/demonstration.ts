@@ -147,16 +147,17 @@ async function keepSecond(document: Scene): Promise<void> {
   const { keepProp } = await import('./props');
   for (const { prop } of Object.values(document.characters))
     if (prop && prop.shape !== 'own file') await keepProp(prop);
-  await keepScene(SECOND, document);
+  // Listed after the first.
+  await keepScene(SECOND, document, BEGAN - 1000);
 }
 
-const keepScene = async (id: string, document: Scene): Promise<void> =>
+const keepScene = async (id: string, document: Scene, updatedAt = Date.now()): Promise<void> =>
   void (await db.scenes.add({
     id,
     document,
     past: [],
     future: [],
-    updatedAt: Date.now(),
+    updatedAt,
     changes: 0,
   }));
 

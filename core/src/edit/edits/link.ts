@@ -28,8 +28,7 @@ export const link = defineEdit<SetLink>({
     if (isSameMoment(link.follower, link.leader))
       throw new InputError('edit', 'Nothing can wait for itself.', { place, hint: 'Choose another event.' });
     for (const other of Object.values(scene.links))
-      if (other.id !== link.id && isSameMoment(other.follower, link.follower))
-        delete scene.links[other.id];
+      if (other.id !== link.id && isSameMoment(other.follower, link.follower)) delete scene.links[other.id];
     scene.links[link.id] = castDraft(link);
   },
   describe: ({ link }, scene) => `link of ${momentName(scene, link.follower)}`,

@@ -283,8 +283,14 @@ function NameField({ name, onDone }: { name: string; onDone: (name: string | nul
 
 function describeScene(scene: Scene): string {
   const { plan } = compileScene(scene);
-  const count = plan.characters.length;
+  const props = plan.characters.filter((c) => c.character.prop).length;
   const segments = Object.keys(scene.segments).length;
-  const names = plan.characters.map((c) => c.character.name).join(', ');
-  return `${clock(plan.end, framesPerSecond(plan.rate))} · ${segments} segments · ${count === 0 ? 'no characters yet' : names}`;
+  const names = plan.characters.flatMap((c) => (c.character.prop ? [] : [c.character.name])).join(', ');
+  const parts = [
+    clock(plan.end, framesPerSecond(plan.rate)),
+    `${segments} segments`,
+    names || 'no characters yet',
+    ...(props > 0 ? [`${props} ${props === 1 ? 'prop' : 'props'}`] : []),
+  ];
+  return parts.join(' · ');
 }

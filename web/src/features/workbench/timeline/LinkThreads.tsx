@@ -68,7 +68,7 @@ function threadPath(from: Point, to: Point): string {
 }
 
 /** Where a moment is drawn: on the row of its segment, its ribbon or its layer; markers at the top. Null where its row is folded away. */
-export function pointOf(moment: Moment, scene: Scene, rows: readonly Row[], ppf: number): Point | null {
+function pointOf(moment: Moment, scene: Scene, rows: readonly Row[], ppf: number): Point | null {
   const frame = frameOfMoment(scene, moment, library);
   if (frame === null) return null;
   const x = frame * ppf;

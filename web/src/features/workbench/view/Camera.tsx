@@ -126,6 +126,12 @@ function wholeView(plan: Plan, angle: ViewAngle, aspect: number): Look {
   return { target, distance: LOOK_HEIGHT + half / Math.tan((FIELD / 2) * (Math.PI / 180)) };
 }
 
+/** What is in hand; of a lead who walks on it. */
+function whoWalks({ scene }: RootState, selection: Selection): Selection {
+  const tether = selection.kind === 'tether' ? scene.document?.tethers[selection.id] : undefined;
+  return tether?.kind === 'lead' ? { kind: 'character', id: tether.child } : selection;
+}
+
 /** Brings into view what is asked for, from where the camera looks now. */
 function useFraming(plan: Plan, controls: Orbit | null, looks: Looks): void {
   const framing = useAppSelector((s) => s.session.framing);
@@ -140,7 +146,10 @@ function useFraming(plan: Plan, controls: Orbit | null, looks: Looks): void {
     const { selection, frame, angle, measured } = store.getState().session;
     // The joints that are measured are what is in hand, while there are any.
     const joints = measured && frameOfJoints(plan, measured, frame);
-    const framed = framing.what === 'selection' ? (joints ?? frameOf(plan, selection, frame)) : null;
+    const framed =
+      framing.what === 'selection'
+        ? (joints ?? frameOf(plan, whoWalks(store.getState(), selection), frame))
+        : null;
     const to = framed
       ? viewOf(framed, angle === 'both' ? aspect / 2 : aspect)
       : wholeView(plan, angle, aspect);

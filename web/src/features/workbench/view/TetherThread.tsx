@@ -16,7 +16,8 @@ export function TetherThread({ plan: child }: { readonly plan: CharacterPlan }) 
   const scene = useAppSelector(selectPreviewScene);
   const { plan } = useAppSelector(selectPreviewPlan);
   const tether = selection.kind === 'tether' ? scene.tethers[selection.id] : undefined;
-  if (tether?.child !== child.character.id) return null;
+  // A lead is drawn itself.
+  if (tether?.child !== child.character.id || tether.kind === 'lead') return null;
   return <Thread plan={plan} tether={tether} />;
 }
 
