@@ -133,6 +133,8 @@ export function segmentsApart(
   const b = ux * vx + uy * vy + uz * vz;
   const denominator = a * e - b * b;
   let s = denominator > 1e-12 ? unit((b * f - c * e) / denominator) : 0;
+  // The second may be but a point: then the nearest of the first to it.
+  if (e <= 1e-12 && a > 1e-12) s = unit(-c / a);
   let t = e > 1e-12 ? (b * s + f) / e : 0;
   if (t < 0) {
     t = 0;

@@ -146,6 +146,29 @@ describe('the distance of two segments', () => {
         expect(exact).toBeLessThanOrEqual(least + 1e-6);
         expect(exact).toBeGreaterThan(least - 0.75);
       }),
+      // One of them, or both, may be but points.
+      {
+        examples: [
+          [
+            [0, 0, 0],
+            [0, 0, -1],
+            [1, -2, -7],
+            [1, -2, -7],
+          ],
+          [
+            [1, -2, -7],
+            [1, -2, -7],
+            [0, 0, 0],
+            [0, 0, -1],
+          ],
+          [
+            [1, 2, 3],
+            [1, 2, 3],
+            [4, 5, 6],
+            [4, 5, 6],
+          ],
+        ],
+      },
     );
   });
 });
