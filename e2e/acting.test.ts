@@ -1,9 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { defined } from '@warper/core';
-import { readMotionFile } from '@warper/formats';
 import { Application } from './application';
 import type { Baked } from './baked';
-import { jointPath } from './baked';
+import { bakeAll, jointPath } from './baked';
 
 let app: Application;
 
@@ -18,18 +17,6 @@ afterAll(async () => {
   expect(faults).toEqual([]);
 });
 
-/** Selects a character or prop by the head of its lane. */
-async function select(name: string): Promise<void> {
-  const head = await app.page.waitForSelector(
-    `xpath/.//section[@aria-label="Timeline"]//button[.//span[normalize-space(.)="${name}"]]`,
-  );
-  await defined(head).evaluate((e) => {
-    e.scrollIntoView({ block: 'center' });
-    (e as HTMLElement).click();
-  });
-  await app.until(async () => (await app.card()).includes(name), `${name} is in hand`);
-}
-
 /** Takes a segment in hand by the keyboard. */
 async function take(name: string): Promise<void> {
   const segment = defined(await app.page.$(`[data-segment][aria-label^="${name}"]`));
@@ -42,17 +29,6 @@ const spanOf = async (name: string): Promise<[number, number]> => {
   const [from = 0, to = 0] = (/frames (\d+) to (\d+)/.exec(label) ?? []).slice(1).map(Number);
   return [from, to];
 };
-
-/** Every character and prop of the scene, by the joints that tell them apart. */
-async function baked(): Promise<(joint: string) => Baked> {
-  await app.press('button', 'Bake');
-  await app.press('button', 'Bake GLB');
-  const bytes = await app.downloaded('.glb');
-  await app.page.goBack();
-  await app.page.waitForSelector('[data-timeline]', { timeout: 60_000 });
-  const { clips } = await readMotionFile(bytes, 'baked.glb');
-  return (joint) => defined(clips.find((c) => c.skeleton.names.includes(joint)));
-}
 
 const apart = (a: readonly number[], b: readonly number[]): number =>
   Math.hypot(...a.map((v, k) => v - defined(b[k])));
@@ -94,7 +70,7 @@ describe('characters who act together', () => {
     await app.choose('Whom', 'Visitor');
     await app.press('button', 'Meet at frame 560');
     await app.until(async () => (await app.card()).includes('From their front'), 'the meeting is in hand');
-    const before = hipsApart(await baked(), 560);
+    const before = hipsApart(await bakeAll(app), 560);
     // The roots stand below the hips, to within their sway.
     expect(Math.abs(before - 0.8)).toBeLessThan(0.15);
     const [start] = await spanOf('Set down');
@@ -103,13 +79,13 @@ describe('characters who act together', () => {
     await app.until(async () => (await spanOf('Set down'))[0] > start, 'the rest is pushed on');
     await app.joinsSettled();
     const by = (await spanOf('Set down'))[0] - start;
-    const after = await baked();
+    const after = await bakeAll(app);
     expect(Math.abs(hipsApart(after, 560 + by) - 0.8)).toBeLessThan(0.15);
     await app.key('z', 'Control');
   });
 
   it('lead a dog that steps with its own paws, and let it off', async () => {
-    await select('Dog');
+    await app.select('Dog');
     await app.seek(90);
     await app.choose('Lead by', 'Keeper');
     await app.until(async () => (await app.card()).startsWith('Tether: lead'), 'the lead is in hand');
@@ -122,7 +98,7 @@ describe('characters who act together', () => {
     expect(length).toBeGreaterThan(1);
     await app.seek(360);
     await app.press('button', 'End at the playhead');
-    const find = await baked();
+    const find = await bakeAll(app);
     const dog = find('tail');
     const neck = jointPath(dog, 'neck');
     const hand = jointPath(find('hips'), 'rightHand');
@@ -144,7 +120,7 @@ describe('characters who act together', () => {
   });
 
   it('are pushed back by the door by 0.3 m, and the impact is on both lanes', async () => {
-    const before = jointPath((await baked())('hips'), 'hips');
+    const before = jointPath((await bakeAll(app))('hips'), 'hips');
     await app.press('button', 'Props');
     const item = defined(await app.page.waitForSelector('[data-prop="door"]'));
     await item.focus();
@@ -153,12 +129,12 @@ describe('characters who act together', () => {
     const at = defined(before[780]);
     await app.fill('X', (defined(at[0]) + 0.1).toFixed(2));
     await app.fill('Z', (defined(at[2]) - 0.5).toFixed(2));
-    await select('Keeper');
+    await app.select('Keeper');
     await app.seek(780);
     await app.press('button', 'Push at frame 780');
     await app.until(async () => (await app.card()).includes('Pushed by Door'), 'its layer is in hand');
     expect(await app.page.$$eval('[data-impact]', (all) => all.length)).toBe(2);
-    const find = await baked();
+    const find = await bakeAll(app);
     const after = jointPath(find('hips'), 'hips');
     const moved = (f: number): number => {
       const [a, b] = [defined(before[f]), defined(after[f])];

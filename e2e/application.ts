@@ -175,6 +175,18 @@ export class Application {
     }
   }
 
+  /** Selects a character or prop by the head of its lane. */
+  async select(name: string): Promise<void> {
+    const head = await this.page.waitForSelector(
+      `xpath/.//section[@aria-label="Timeline"]//button[.//span[normalize-space(.)="${name}"]]`,
+    );
+    await head?.evaluate((e) => {
+      e.scrollIntoView({ block: 'center' });
+      (e as HTMLElement).click();
+    });
+    await this.until(async () => (await this.card()).includes(name), `${name} is in hand`);
+  }
+
   /** Chooses what begins with a text from a list that opens below its field. */
   async choose(name: string, text: string): Promise<void> {
     await this.press('combobox', name);

@@ -1,5 +1,7 @@
+import { expect } from '@jest/globals';
 import { defined, makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
 import { readMotionFile } from '@warper/formats';
+import validator from 'gltf-validator';
 import type { Application } from './application';
 
 export type Baked = Awaited<ReturnType<typeof readMotionFile>>['clips'][number];
@@ -18,6 +20,19 @@ export async function bakeClip(app: Application): Promise<Baked> {
   await app.page.goBack();
   await app.page.waitForSelector('[data-timeline]', { timeout: 60_000 });
   return defined((await readMotionFile(bytes, 'baked.glb')).clips[0]);
+}
+
+/** Bakes every character and prop of the open scene into one file, checks it with the Khronos validator, and finds them by a joint that tells them apart. */
+export async function bakeAll(app: Application): Promise<(joint: string) => Baked> {
+  await app.press('button', 'Bake');
+  await app.press('button', 'Bake GLB');
+  const bytes = await app.downloaded('.glb');
+  await app.page.goBack();
+  await app.page.waitForSelector('[data-timeline]', { timeout: 60_000 });
+  const { issues } = await validator.validateBytes(bytes);
+  expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+  const { clips } = await readMotionFile(bytes, 'baked.glb');
+  return (joint) => defined(clips.find((c) => c.skeleton.names.includes(joint)));
 }
 
 /** The angle in degrees between the rotations of a joint in two frames, maybe of two clips; parent-relative. */

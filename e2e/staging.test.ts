@@ -1,11 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { defined, makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
 import { quatConjugate, quatRotate } from '@warper/core/kernels';
-import { readMotionFile } from '@warper/formats';
-import validator from 'gltf-validator';
 import { Application } from './application';
 import type { Baked } from './baked';
-import { jointPath } from './baked';
+import { bakeAll, jointPath } from './baked';
 
 let app: Application;
 
@@ -21,37 +19,12 @@ afterAll(async () => {
   expect(faults).toEqual([]);
 });
 
-/** Selects a character or prop by the head of its lane. */
-async function select(name: string): Promise<void> {
-  const head = await app.page.waitForSelector(
-    `xpath/.//section[@aria-label="Timeline"]//button[.//span[normalize-space(.)="${name}"]]`,
-  );
-  await defined(head).evaluate((e) => {
-    e.scrollIntoView({ block: 'center' });
-    (e as HTMLElement).click();
-  });
-  await app.until(async () => (await app.card()).includes(name), `${name} is in hand`);
-}
-
 /** Chooses who holds the thing in hand from the playhead on. */
 async function holdBy(name: string): Promise<void> {
   const field = await app.page.waitForSelector('[role=combobox][aria-label="Hold by"]');
   await defined(field).evaluate((e) => e.scrollIntoView({ block: 'center' }));
   await app.choose('Hold by', name);
   await app.until(async () => /^Tether/.test(await app.card()), 'a tether is in hand');
-}
-
-/** Every character and prop of the scene in one file, by the joints that tell them apart. */
-async function baked(): Promise<(joint: string) => Baked> {
-  await app.press('button', 'Bake');
-  await app.press('button', 'Bake GLB');
-  const bytes = await app.downloaded('.glb');
-  await app.page.goBack();
-  await app.page.waitForSelector('[data-timeline]', { timeout: 60_000 });
-  const { issues } = await validator.validateBytes(bytes);
-  expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
-  const { clips } = await readMotionFile(bytes, 'baked.glb');
-  return (joint) => defined(clips.find((c) => c.skeleton.names.includes(joint)));
 }
 
 type WorldPose = ReturnType<typeof makeWorldPose>;
@@ -115,7 +88,7 @@ describe('props on the workbench', () => {
     await holdBy('Keeper');
     await app.choose('At joint', 'left hand');
     await app.seek(300);
-    await select('Lantern');
+    await app.select('Lantern');
     await holdBy('Keeper');
     await app.choose('At joint', 'right hand');
     await app.until(async () => /right hand/.test(await app.card()), 'the right hand holds it');
@@ -126,7 +99,7 @@ describe('props on the workbench', () => {
       expect.stringMatching(/^Lantern held by Keeper, .*60 to 300$/),
       expect.stringMatching(/^Lantern held by Keeper, .*300 to 520$/),
     ]);
-    const find = await baked();
+    const find = await bakeAll(app);
     const [thing, keeper] = [find('lantern'), find('hips')];
     const grip = jointPath(thing, 'grip');
     const offset = (hand: string) => (frame: number) => relative(keeper, hand, defined(grip[frame]), frame);
@@ -172,7 +145,7 @@ describe('what follows along one axis, and who is carried', () => {
     await app.seek(560);
     await app.choose('Whom', 'Visitor');
     await app.press('button', 'Meet at frame 560');
-    const find = await baked();
+    const find = await bakeAll(app);
     const [keeper, visitor] = [find('hips'), find('sacroiliac')];
     const across = (clip: Baked, left: string, right: string): number[] => {
       const { positions } = worldAt(clip, 560);
@@ -211,7 +184,7 @@ describe('what follows along one axis, and who is carried', () => {
       await app.press('button', chip);
     await app.seek(680);
     await app.press('button', 'End at the playhead');
-    const find = await baked();
+    const find = await bakeAll(app);
     const [rail, panel] = ['rail', 'shutter'].map((name) => jointPath(find('rail'), name)) as [
       number[][],
       number[][],
@@ -235,10 +208,10 @@ describe('what follows along one axis, and who is carried', () => {
     // Pulled over the floor: it neither rises nor tilts.
     await app.choose('At joint', 'hips');
     for (const chip of ['Moves along Y', 'Turns about X', 'Turns about Z']) await app.press('button', chip);
-    await select('Visitor');
+    await app.select('Visitor');
     await holdBy('Hand cart');
     expect(await app.card()).toMatch(/Visitor held by Hand cart[\s\S]*seat/);
-    const find = await baked();
+    const find = await bakeAll(app);
     const cart = find('cart');
     const wheels = jointPath(cart, 'cart');
     for (const place of wheels) expect(Math.abs(defined(place[1]))).toBeLessThan(1e-5);
@@ -250,7 +223,7 @@ describe('what follows along one axis, and who is carried', () => {
   });
 
   it('refuses a ring of tethers, with the names in it', async () => {
-    await select('Keeper');
+    await app.select('Keeper');
     const before = (await app.page.$$('[data-tether]')).length;
     await app.choose('Hold by', 'Lantern');
     await app.page.waitForSelector('::-p-text(a ring of tethers cannot be)');
