@@ -180,7 +180,7 @@ export { pushEdit } from './edit/pushEdit';
 export type { DelayedLinks } from './edit/delayedLinks';
 export { delayedLinks } from './edit/delayedLinks';
 export { frameOfMoment } from './edit/momentFrame';
-export { momentName } from './edit/edits/link';
+export { momentName } from './edit/momentName';
 export { repeatsLoop } from './edit/sceneEditor';
 
 export type { MarkAsked, MarkMissed, MarkReached } from './travel/reachMark';

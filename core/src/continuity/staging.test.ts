@@ -1,10 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { compile } from '../compile/compile';
-import { PLAIN_REACH } from '../scene/tether';
 import type { Tether } from '../scene/tether';
 import type { Scene } from '../scene/scene';
-import { holdOf, jointAt, stagedLibrary, stagedScene } from '../testing/staged';
+import { holdOf, reachOf, jointAt, stagedLibrary, stagedScene } from '../testing/staged';
 import { segmentsApart } from './bodiesMeet';
 import type { ContinuityItem } from './report';
 import { continuityReport } from './report';
@@ -41,18 +40,8 @@ describe('the continuity of staging', () => {
   });
 
   it('says how far a hand is off what it cannot reach', () => {
-    const reach = (x: number): Tether => ({
-      ...PLAIN_REACH,
-      id: 'r',
-      name: 'grip',
-      child: 'c',
-      parent: 'p',
-      joint: 'lid',
-      limb: 'leftHand',
-      start: 0,
-      end: 5,
-      grip: { place: [x, 0, 0], turn: null },
-    });
+    const reach = (x: number): Tether =>
+      reachOf({ limb: 'leftHand', start: 0, end: 5, grip: { place: [x, 0, 0], turn: null } });
     const [far] = found(apart(reach(2)));
     expect(far).toMatchObject({ kind: 'reach', id: 'reach:r', grade: 'bad' });
     expect(far!.value).toBeGreaterThan(100);

@@ -1,6 +1,6 @@
 import type { Scene } from '../scene/scene';
 import type { ClipSource } from '../timeline/lane';
-import { momentName } from './edits/link';
+import { momentName } from './momentName';
 import { frameOfMoment } from './momentFrame';
 
 /** Something that begins later because it waits for something, and what else might. */

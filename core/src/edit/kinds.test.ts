@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { InputError } from '../math/errors';
 import { segmentOf } from '../testing/scenes';
 import { library, spans, walk } from '../testing/arranging';
-import type { Of } from '../testing/editExamples';
+import type { Of } from '../testing/example';
 import { EXAMPLES, known } from '../testing/editExamples';
 import type { Edit } from './edit';
 import { describeEdit, edit } from './edit';

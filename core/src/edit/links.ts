@@ -1,9 +1,12 @@
+import type { Draft } from 'immer';
 import { defined } from '../math/defined';
 import { InputError } from '../math/errors';
 import type { Link, Moment } from '../scene/link';
 import { findLinkRing, isSameMoment } from '../scene/link';
 import type { Scene } from '../scene/scene';
+import type { MomentScene } from './momentFrame';
 import { frameOfMoment } from './momentFrame';
+import { momentName } from './momentName';
 import { changeKeys } from './changeKeys';
 import { delaySegment, prolongSegment } from './delay';
 import { requireLayer } from './lookup';
@@ -23,14 +26,27 @@ export function followLinks(before: Scene, editor: SceneEditor): void {
   const { scene } = editor;
   pruneLinks(editor);
   if (Object.keys(scene.links).length === 0) return;
-  requireNoRing(snapshot<Scene>(scene));
+  requireNoRing(scene);
   reanchor(before, editor);
   for (let round = 0; round < MOST_ROUNDS; round++) if (!followOnce(editor)) return;
 }
 
-/** The frame of a moment in a draft. */
-const frameIn = ({ scene, library }: SceneEditor, moment: Moment): number | null =>
-  frameOfMoment(snapshot<Scene>(scene), moment, library);
+/** The frame of a moment in a draft, of which only what the moment names is copied. */
+function frameIn({ scene, library }: SceneEditor, moment: Moment): number | null {
+  const { of, id } = moment;
+  const one = <T extends object>(record: Readonly<Record<string, T>>): Record<string, T> => {
+    const entry = record[id];
+    return entry ? { [id]: snapshot<T>(entry as Draft<T>) } : {};
+  };
+  const named: MomentScene = {
+    rate: scene.rate,
+    segments: of === 'segment' ? one(scene.segments as Scene['segments']) : {},
+    tethers: of === 'tether' ? one(scene.tethers as Scene['tethers']) : {},
+    lanes: of === 'keys' ? one(scene.lanes as Scene['lanes']) : {},
+    markers: of === 'marker' ? snapshot<Scene['markers']>(scene.markers) : [],
+  };
+  return frameOfMoment(named, moment, library);
+}
 
 function pruneLinks({ scene }: SceneEditor): void {
   for (const { id, follower, leader } of Object.values(scene.links)) {
@@ -49,15 +65,13 @@ const isThere = (scene: SceneEditor['scene'], { of, id }: Pick<Moment, 'of' | 'i
         ? scene.lanes[id] !== undefined
         : scene.markers.some((m) => m.id === id);
 
-function requireNoRing(scene: Scene): void {
-  const ring = findLinkRing(scene);
+function requireNoRing(scene: SceneEditor['scene']): void {
+  const ring = findLinkRing({
+    links: snapshot<Scene['links']>(scene.links),
+    lanes: snapshot<Scene['lanes']>(scene.lanes),
+  });
   if (!ring) return;
-  const name = ({ of, id }: Moment): string =>
-    (of === 'segment'
-      ? scene.segments[id]?.name
-      : of === 'tether'
-        ? scene.tethers[id]?.name
-        : scene.markers.find((m) => m.id === id)?.name) ?? 'a key';
+  const name = (moment: Moment): string => momentName(scene, moment);
   const said = ring.map((l) => `${name(l.follower)} for ${name(l.leader)}`);
   throw new InputError('edit', `These would wait for each other: ${said.join(', ')}.`, {
     place: { path: `links.${ring[0]?.id ?? ''}` },

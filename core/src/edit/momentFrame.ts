@@ -5,8 +5,11 @@ import type { Scene } from '../scene/scene';
 import type { ClipSource } from '../timeline/lane';
 import { segmentTiming } from '../timeline/timing';
 
+/** What of a scene moments are found in. */
+export type MomentScene = Pick<Scene, 'segments' | 'tethers' | 'markers' | 'lanes' | 'rate'>;
+
 /** The frame of a moment; null where what it names is not there, is switched off, or has no end. */
-export function frameOfMoment(scene: Scene, moment: Moment, library: ClipSource): number | null {
+export function frameOfMoment(scene: MomentScene, moment: Moment, library: ClipSource): number | null {
   const { of, id, at } = moment;
   if (of === 'keys') return hasKeysAt(scene, id, at) ? at : null;
   if (of === 'tether') {
@@ -27,7 +30,7 @@ export function frameOfMoment(scene: Scene, moment: Moment, library: ClipSource)
     : null;
 }
 
-function hasKeysAt(scene: Scene, layer: string, frame: number): boolean {
+function hasKeysAt(scene: MomentScene, layer: string, frame: number): boolean {
   const lane = scene.lanes[layer];
   return lane?.kind === 'layer' && keyFrames(lane).includes(frame);
 }

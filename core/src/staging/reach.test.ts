@@ -1,23 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
 import { quatAngle, quatMultiply } from '../math/quaternion';
-import type { Tether } from '../scene/tether';
-import { PLAIN_REACH } from '../scene/tether';
+import type { Reach, Tether } from '../scene/tether';
 import { alone, expectClose, performed, places, relative } from '../testing/heldPlaces';
-import { holdOf, jointAt } from '../testing/staged';
+import { holdOf, jointAt, reachOf } from '../testing/staged';
 
 describe('a reach', () => {
-  const reach = (values = {}): Tether => ({
-    ...PLAIN_REACH,
-    id: 'r',
-    name: 'grip',
-    child: 'c',
-    parent: 'p',
-    joint: 'lid',
-    limb: 'rightHand',
-    start: 10,
-    end: 80,
-    ...values,
-  });
+  const reach = (values: Partial<Reach> = {}): Tether =>
+    reachOf({ limb: 'rightHand', start: 10, end: 80, ...values });
   const near = { place: [0, 0, 0] as const, turn: null };
 
   it('puts the hand onto a thing that the other hand carries', () => {

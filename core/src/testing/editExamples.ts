@@ -3,24 +3,13 @@ import { PLAIN_LIMITS } from '../scene/choice';
 import { PLAIN_CHARACTER } from '../scene/character';
 import { PLAIN_LAYER } from '../scene/lane';
 import type { LayerLane } from '../scene/lane';
-import type { Prop } from '../scene/prop';
 import type { Scene } from '../scene/scene';
-import type { Hold } from '../scene/tether';
 import { PLAIN_MARKER } from '../scene/marker';
-import { PLAIN_HOLD } from '../scene/tether';
 import { segmentOf } from './scenes';
 import { spans, turn, two, walk } from './arranging';
 import type { Edit } from '../edit/edit';
-
-export type Of<T extends Edit['type']> = Extract<Edit, { readonly type: T }>;
-
-/** What one kind of edit does to a known scene, and what it is called. A kind without an example is an error of types. */
-export interface Example<T extends Edit['type']> {
-  readonly edit: Omit<Of<T>, 'type'>;
-  readonly name: string;
-  readonly does: (scene: Scene) => unknown;
-  readonly gives: unknown;
-}
+import type { Example } from './example';
+import { STAGING_EXAMPLES, crate, held } from './stagingExamples';
 
 const upright = { frame: 12, rotation: [0, 0, 0, 1], curve: 'hold', tangent: null, into: null } as const;
 
@@ -29,18 +18,6 @@ const still = { frame: 12, value: 0.1, curve: 'flat', tangent: null, into: null 
 const nodding = {
   keys: { spine: [upright, { ...upright, frame: 17 }] },
   rootKeys: { up: [still, { ...still, frame: 17 }] },
-};
-
-const crate: Prop = { shape: 'box', size: [0.4, 0.3, 0.4], colour: '#8a6b4a', raised: 0 };
-const held: Hold = {
-  ...PLAIN_HOLD,
-  id: 't',
-  name: 'carry',
-  child: 'c',
-  parent: 'd',
-  joint: 'head',
-  start: 10,
-  end: 40,
 };
 
 // The scene: a[0,90) b[82,122) c[114,174) on lane l; e, f on lane m of the Visitor; g on its layer y.
@@ -411,70 +388,7 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     does: (s) => [s.rate, spans(s)],
     gives: [60, 'a[0,180) b[164,244) c[228,348)'],
   },
-  tether: {
-    edit: { tether: { ...held, id: 'u', name: ' Led ', child: 'c', parent: 'd', muted: true, kind: 'hold' } },
-    name: 'tether of Keeper to Visitor',
-    does: (s) => s.tethers.u,
-    gives: expect.objectContaining({ name: 'Led', child: 'c', parent: 'd', start: 10, end: 40 }),
-  },
-  'change tether': {
-    edit: { tether: 't', values: { end: null, places: [true, false, true] } },
-    name: 'end and places of the tether carry',
-    does: (s) => s.tethers.t,
-    gives: expect.objectContaining({ end: null, places: [true, false, true] }),
-  },
-  'remove tether': {
-    edit: { tether: 't' },
-    name: 'removal of the tether carry',
-    does: (s) => s.tethers,
-    gives: {},
-  },
-  link: {
-    edit: {
-      link: {
-        id: 'n',
-        follower: { of: 'marker', id: 'q', at: 'start' },
-        leader: { of: 'segment', id: 'b', at: 'end' },
-        offset: -2,
-      },
-    },
-    name: 'link of wave',
-    does: (s) => [Object.keys(s.links), s.markers[0]?.frame, spans(s, 'm')],
-    gives: [['k', 'n'], 120, 'e[20,60) f[150,200)'],
-  },
-  'remove link': {
-    edit: { link: 'k' },
-    name: 'removal of the link of slow',
-    does: (s) => [s.links, spans(s, 'm')],
-    gives: [{}, 'e[20,60) f[70,120)'],
-  },
-  meet: {
-    edit: {
-      segment: 'b',
-      meeting: { character: 'd', frame: 10, distance: 0.8, angle: 0, turn: 0, joints: null },
-    },
-    name: 'meeting of turn and Visitor',
-    does: (s) => s.segments.b?.meet,
-    gives: { character: 'd', frame: 10, distance: 0.8, angle: 0, turn: 0, joints: null },
-  },
-  'pick joint': {
-    edit: { body: 'body', use: 'collar', joint: 'neck' },
-    name: 'collar',
-    does: (s) => s.pickedJoints,
-    gives: { body: { collar: 'neck' } },
-  },
-  wait: {
-    edit: { from: 75, frames: 8, characters: ['c'], markers: false },
-    name: 'wait of 8 frames',
-    does: (s) => [spans(s), spans(s, 'm'), s.tethers.t?.start],
-    gives: ['a[0,98) b[90,130) c[122,182)', 'e[20,60) f[70,120)', 10],
-  },
-  'change prop': {
-    edit: { character: 'd', body: 'other', prop: { ...crate, raised: 0.5 } },
-    name: 'shape of Visitor',
-    does: (s) => [s.characters.d?.body, s.characters.d?.prop?.raised],
-    gives: ['other', 0.5],
-  },
+  ...STAGING_EXAMPLES,
   several: {
     edit: {
       label: 'a walk round',

@@ -8,8 +8,8 @@ import { PLAIN_CHARACTER } from '../scene/character';
 import { PLAIN_LANE } from '../scene/lane';
 import type { Prop } from '../scene/prop';
 import type { Scene } from '../scene/scene';
-import type { Hold, Tether } from '../scene/tether';
-import { PLAIN_HOLD } from '../scene/tether';
+import type { Hold, Reach, Tether } from '../scene/tether';
+import { PLAIN_HOLD, PLAIN_REACH } from '../scene/tether';
 import type { Skeleton } from '../skeleton/skeleton';
 import { makeSkeleton } from '../skeleton/skeleton';
 import { figureClip, figureSkeleton } from './figure';
@@ -102,6 +102,17 @@ export const holdOf = (values: Partial<Hold> = {}): Hold => ({
   joint: 'leftHand',
   start: 20,
   end: 60,
+  ...values,
+});
+
+/** A reach of the Keeper for the lid of the crate, with other values. */
+export const reachOf = (values: Partial<Reach> & Pick<Reach, 'limb' | 'start'>): Reach => ({
+  ...PLAIN_REACH,
+  id: 'r',
+  name: 'grip',
+  child: 'c',
+  parent: 'p',
+  joint: 'lid',
   ...values,
 });
 

@@ -1,11 +1,12 @@
 import { castDraft } from 'immer';
 import { schemaOf } from '../../scene/fields';
 import { InputError } from '../../math/errors';
-import type { Link, Moment } from '../../scene/link';
+import type { Link } from '../../scene/link';
 import { LINK_FIELDS, isSameMoment } from '../../scene/link';
 import type { Scene } from '../../scene/scene';
 import { frameOfMoment } from '../momentFrame';
-import { defineEdit, layerName, requireValid, rule } from '../defineEdit';
+import { defineEdit, requireValid, rule } from '../defineEdit';
+import { momentName } from '../momentName';
 import { snapshot } from '../snapshot';
 
 /** Has something wait for an event, in place of the link with its id; what it names is moved there. */
@@ -33,13 +34,3 @@ export const link = defineEdit<SetLink>({
   },
   describe: ({ link }, scene) => `link of ${momentName(scene, link.follower)}`,
 });
-
-/** What something that can be linked is called. */
-export const momentName = (scene: Scene, { of, id }: Pick<Moment, 'of' | 'id'>): string =>
-  (of === 'segment'
-    ? scene.segments[id]?.name
-    : of === 'tether'
-      ? scene.tethers[id]?.name
-      : of === 'marker'
-        ? scene.markers.find((m) => m.id === id)?.name
-        : `keys of ${layerName(scene, id)}`) ?? 'something';

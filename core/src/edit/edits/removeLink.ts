@@ -1,6 +1,6 @@
 import { defineEdit, rule } from '../defineEdit';
 import { lookup } from '../lookup';
-import { momentName } from './link';
+import { momentName } from '../momentName';
 
 /** Takes a link away; what it linked stays where it is. */
 export interface RemoveLink {

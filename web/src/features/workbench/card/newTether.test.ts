@@ -1,23 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Hold, Scene, Tether } from '@warper/core';
-import { PLAIN_HOLD, applyEdit, compile, defined } from '@warper/core';
-import { jointAt, stagedLibrary, stagedScene } from '../../../../../core/src/testing/staged';
+import { applyEdit, compile, defined } from '@warper/core';
+import { holdOf, jointAt, stagedLibrary, stagedScene } from '../../../../../core/src/testing/staged';
 import type { NewTether } from './newTether';
 import { newHold, newReach } from './newTether';
 import { renamed } from './tetherWords';
 
 const planOf = (scene: Scene) => compile(scene, stagedLibrary);
 const after = (scene: Scene, { edit }: NewTether): Scene => applyEdit(scene, edit, stagedLibrary);
-const carried: Tether = {
-  ...PLAIN_HOLD,
-  id: 't',
-  name: 'carry',
-  child: 'p',
-  parent: 'c',
-  joint: 'leftHand',
-  start: 10,
-  end: null,
-};
+const carried: Tether = holdOf({ start: 10, end: null });
 
 describe('a new hold', () => {
   it('is by the hand that is nearest, and moves nothing as it begins', () => {
