@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { Application } from './application';
+import { shareOfOtherPixels } from './pictures';
 
 let app: Application;
 beforeAll(async () => {
@@ -149,29 +150,6 @@ it('a locked lane keeps what is on it, and says so', async () => {
   expect(await app.segments()).toEqual(before);
 });
 
-/** The share of pixels that differ visibly between two pictures of one size. */
-const shareOfOtherPixels = (a: Uint8Array, b: Uint8Array): Promise<number> =>
-  app.page.evaluate(
-    async (...pictures) => {
-      const [one, other] = await Promise.all(
-        pictures.map(async (base64) => {
-          const image = new Image();
-          image.src = `data:image/png;base64,${base64}`;
-          await image.decode();
-          const context = new OffscreenCanvas(image.width, image.height).getContext('2d')!;
-          context.drawImage(image, 0, 0);
-          return context.getImageData(0, 0, image.width, image.height).data;
-        }),
-      );
-      let differing = 0;
-      for (let i = 0; i < one!.length; i += 4)
-        if ([0, 1, 2].some((k) => Math.abs(one![i + k]! - other![i + k]!) > 16)) differing++;
-      return differing / (one!.length / 4);
-    },
-    Buffer.from(a).toString('base64'),
-    Buffer.from(b).toString('base64'),
-  );
-
 it('a view whose graphics were interrupted says so, comes back by itself and shows the same', async () => {
   await app.open('/scene/lamp-round');
   // Seams are measured once all clips are there.
@@ -200,6 +178,6 @@ it('a view whose graphics were interrupted says so, comes back by itself and sho
   // Drawn anew, an edge may come out a shade lighter here or there. A slow machine draws late.
   let share = 1;
   for (let tries = 0; tries < 5 && share >= 0.001; tries++)
-    share = await shareOfOtherPixels(before, await picture());
+    share = await shareOfOtherPixels(app.page, before, await picture());
   expect(share).toBeLessThan(0.001);
 });
