@@ -24,6 +24,7 @@ const flow = [
   'compile',
   'staging',
   'footlock',
+  'cameras',
   'edit',
   'posing',
   'bake',

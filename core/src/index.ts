@@ -118,6 +118,18 @@ export type { Lane, LaneState, LayerLane, LayerSpan, RootFeet } from './scene/la
 export { PLAIN_LANE, PLAIN_LAYER } from './scene/lane';
 export type { FrameSpan, Marker } from './scene/marker';
 export { PLAIN_MARKER } from './scene/marker';
+export type {
+  Camera,
+  CameraCurve,
+  CameraFollow,
+  CameraKeep,
+  CameraLook,
+  CameraValues,
+  HeldHand,
+} from './scene/camera';
+export { CAMERA_CURVES, FILM_BACKS, LENS, PLAIN_CAMERA } from './scene/camera';
+export type { Shot } from './scene/shot';
+export { PLAIN_SHOT, shotsInOrder } from './scene/shot';
 export type { Prop, PropShape } from './scene/prop';
 export { PROP_SHAPES, PROP_SIZE, propSchema } from './scene/prop';
 export type { Link, Moment } from './scene/link';
@@ -208,6 +220,16 @@ export { plantedSpans, reduceKeys, reduceKeysSteps } from './bake/reduceKeys';
 export { evaluate } from './footlock/evaluate';
 export type { Match, MatchedPair } from './seam/matchClips';
 export { matchClips, matchClipsSteps } from './seam/matchClips';
+
+// Cameras and shots.
+export { cameraAim, cameraAt, shotIndexAt, shotPoseAt } from './cameras/cameraMotion';
+export type { CameraPose } from './cameras/cameraPose';
+export { gateOf, halfHeightOf, lensFor, makeCameraPose } from './cameras/cameraPose';
+export { aimCamera } from './cameras/aimCamera';
+export type { LineCrossing } from './cameras/lineCrossings';
+export { lineCrossings, placeInPicture } from './cameras/lineCrossings';
+export type { CameraStand } from './posing/cameraEdits';
+export { cameraValuesAt, retargetedCamera } from './posing/cameraEdits';
 
 // Measures.
 export type { Grade } from './continuity/grade';

@@ -25,6 +25,7 @@ import { createStaging } from './stageAll';
 import { bodyLooks } from './bodyLooks';
 import { inGuidingOrder, leadsOf, performedOn } from './guiding';
 import { leadPath } from './leads';
+import { filming } from './filming';
 import { linkLooks } from './linkLooks';
 import { meetAll } from './meetAll';
 import type { CharacterPlan, Plan, SegmentPlan } from '../plan/plan';
@@ -137,7 +138,9 @@ export function createCompiler(library: Library): Compiler {
       const used = alone.filter((c) => c.segments.length > 0);
       const start = used.reduce((least, c) => Math.min(least, c.start), used[0]?.start ?? 0);
       const end = used.reduce((most, c) => Math.max(most, c.end), 0);
-      return { rate, characters: stage(scene, alone, start, end), start, end };
+      const { cameras, cameraOrder, shots, aspect } = scene;
+      const seen = library.memory.recall(filming, cameras, cameraOrder, shots, aspect);
+      return { rate, characters: stage(scene, alone, start, end), start, end, filming: seen };
     },
     drop: () => {
       made = new Map();

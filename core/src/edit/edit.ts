@@ -7,6 +7,16 @@ import type { ClipSource } from '../timeline/lane';
 import type { EditKind, EditOf } from './defineEdit';
 import { addCharacter } from './edits/addCharacter';
 import { addLayer } from './edits/addLayer';
+import { aspect } from './edits/aspect';
+import { camera } from './edits/camera';
+import { cameraKey } from './edits/cameraKey';
+import { changeCamera } from './edits/changeCamera';
+import { changeShot } from './edits/changeShot';
+import { moveCameraKeys } from './edits/moveCameraKeys';
+import { orderShot } from './edits/orderShot';
+import { removeCamera } from './edits/removeCamera';
+import { removeShot } from './edits/removeShot';
+import { shot } from './edits/shot';
 import { change } from './edits/change';
 import { changeCharacter } from './edits/changeCharacter';
 import { changeGroup } from './edits/changeGroup';
@@ -75,6 +85,16 @@ import { SceneEditor } from './sceneEditor';
 
 /** All kinds of edits but the one that holds others. */
 const KINDS = [
+  aspect,
+  camera,
+  cameraKey,
+  changeCamera,
+  changeShot,
+  moveCameraKeys,
+  orderShot,
+  removeCamera,
+  removeShot,
+  shot,
   addCharacter,
   addLayer,
   change,

@@ -12,10 +12,12 @@ import type { Spline } from '../math/spline';
 import type { KeyTrack } from '../layers/keys';
 import type { Mask } from '../layers/mask';
 import type { ValueCurve } from '../layers/valueCurve';
+import type { Camera } from '../scene/camera';
 import type { Character } from '../scene/character';
 import type { Contact } from '../scene/contact';
 import type { RootCurve } from '../scene/keys';
 import type { LayerSpan, RootFeet } from '../scene/lane';
+import type { Shot } from '../scene/shot';
 
 import type { Thresholds } from '../scene/thresholds';
 import type { SegmentSettings, Travel } from '../scene/segment';
@@ -320,4 +322,14 @@ export interface Plan {
   readonly characters: readonly CharacterPlan[];
   readonly start: number;
   readonly end: number;
+  readonly filming: Filming;
+}
+
+/** What a scene is seen through: its cameras in their order, its shots by start, and the width of the picture by its height. */
+export interface Filming {
+  readonly cameras: readonly Camera[];
+  readonly shots: readonly Shot[];
+  readonly aspect: number;
+  /** Keeps how cameras move. */
+  readonly memory: Memory;
 }

@@ -1,5 +1,7 @@
 import Joi from 'joi';
 import type { OwnSteps } from '../steps/steps';
+import type { Camera } from './camera';
+import { CAMERA_FIELDS } from './camera';
 import type { ChoiceLimits } from './choice';
 import { PLAIN_LIMITS, limitsSchema } from './choice';
 import type { Character } from './character';
@@ -19,6 +21,8 @@ import type { PickedJoints } from './pickedJoints';
 import { pickedJointsSchema } from './pickedJoints';
 import { JOIN_KINDS, SEAM_FIELDS } from './seam';
 import type { Segment } from './segment';
+import type { Shot } from './shot';
+import { SHOT_FIELDS } from './shot';
 import type { ShotSize } from './thresholds';
 import { shotSize } from './thresholds';
 import { SEGMENT_FIELDS } from './segment';
@@ -61,6 +65,12 @@ const CONTENT_FIELDS = {
   }),
   /** The frames [from, to) that are played over and over; null for the whole piece. */
   range: setting<FrameSpan | null>(null, spanSchema.allow(null), { since: 4 }),
+  cameras: setting<Readonly<Record<string, Camera>>>({}, record(schemaOf(CAMERA_FIELDS)), { since: 14 }),
+  cameraOrder: setting<readonly string[]>([], ids, { since: 14 }),
+  /** What is seen by which camera; no two of them at one frame. */
+  shots: setting<Readonly<Record<string, Shot>>>({}, record(schemaOf(SHOT_FIELDS)), { since: 14 }),
+  /** Width of the picture by its height. */
+  aspect: setting<number>(16 / 9, Joi.number().min(0.2).max(5), { since: 14 }),
   /** What choices of joins keep to, where a seam has no limits of its own. */
   choice: setting<ChoiceLimits>(PLAIN_LIMITS, limitsSchema, { since: 6 }),
   /** How closely it will be looked at: what its measures are judged by. */

@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
 import { InputError } from '../math/errors';
+import { two } from '../testing/arranging';
+import { filmed, shotOf } from '../testing/cameraExamples';
 import { figureClip } from '../testing/figure';
 import { sceneOf, segmentOf } from '../testing/scenes';
 import { PLAIN_LAYER } from './lane';
@@ -121,7 +123,9 @@ describe('documents of older versions', () => {
     const { characters, tethers, segments, links, pickedJoints, ...rest } = parseScene(old);
     expect([tethers, links, pickedJoints]).toEqual([{}, {}, {}]);
     const { characters: _, segments: performed, ...others } = old;
-    expect(rest).toEqual({ ...others, version: SCENE_VERSION });
+    const { cameras, cameraOrder, shots, aspect, ...same } = rest;
+    expect([cameras, cameraOrder, shots, aspect]).toEqual([{}, [], {}, 16 / 9]);
+    expect(same).toEqual({ ...others, version: SCENE_VERSION });
     for (const { meet, ...segment } of Object.values(segments)) {
       expect(meet).toBeNull();
       expect(segment).toEqual(performed[segment.id]);
@@ -130,6 +134,41 @@ describe('documents of older versions', () => {
       expect(prop).toBeNull();
       expect(character).toEqual(old.characters[character.id]);
     }
+  });
+
+  it('that knew of no cameras keep all that they had', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v13.json', import.meta.url), 'utf8'),
+    );
+    expect(old.version).toBe(13);
+    const { cameras, cameraOrder, shots, aspect, ...rest } = parseScene(old);
+    expect([cameras, cameraOrder, shots, aspect]).toEqual([{}, [], {}, 16 / 9]);
+    expect(rest).toEqual({ ...old, version: SCENE_VERSION });
+    expect(Object.keys(rest.links)).toEqual(['l1']);
+  });
+
+  it('with cameras are refused where these name nobody, or shots overlap', () => {
+    const filmedScene = { ...two, ...filmed };
+    const refused = (changed: object): string => {
+      try {
+        parseScene({ ...filmedScene, ...changed });
+      } catch (error) {
+        return (error as InputError).place.path ?? '';
+      }
+      return 'read';
+    };
+    expect(refused({})).toBe('read');
+    const { wide, near } = filmedScene.cameras;
+    expect(
+      refused({ cameras: { wide, near: { ...near, look: { character: 'x', joint: null, lag: 0 } } } }),
+    ).toBe('cameras.near');
+    expect(refused({ cameraOrder: ['wide'] })).toBe('cameraOrder');
+    expect(refused({ cameraOrder: ['wide', 'near', 'far'] })).toBe('cameraOrder');
+    expect(refused({ shots: { 1: shotOf('1', 'far', 0, 9) } })).toBe('shots.1.camera');
+    expect(refused({ shots: { 1: shotOf('1', 'near', 0, 9), 2: shotOf('2', 'near', 8, 9) } })).toBe(
+      'shots.2',
+    );
+    expect(refused({ shots: { 1: shotOf('1', 'near', 9, 9) } })).toBe('shots.1.end');
   });
 
   it('that knew of no links and meetings are performed as they were', () => {

@@ -7,6 +7,7 @@ import type { Scene } from './scene';
 import { SCENE_FIELDS, SCENE_VERSION } from './scene';
 import type { Segment } from './segment';
 import { SEGMENT_FIELDS, segmentSchema, settingsText } from './segment';
+import { shotsInOrder } from './shot';
 import { findRing, ringMessage } from './tether';
 
 const sceneSchema = schemaOf(SCENE_FIELDS);
@@ -113,6 +114,7 @@ function checkReferences(scene: Scene): void {
       if (!scene.characters[character]) missing(`character ${character}`, `tethers.${id}`);
     if (child === parent) refuse(`The tether ${name} holds something to itself.`, `tethers.${id}`);
   }
+  checkCameras(scene, refuse, missing);
   const ring = findRing(scene.tethers);
   if (ring) refuse(ringMessage(scene, ring), 'tethers');
   for (const c of scene.characterOrder) if (!scene.characters[c]) missing(`character ${c}`, 'characterOrder');
@@ -133,4 +135,24 @@ function checkReferences(scene: Scene): void {
     }
   for (const s of Object.keys(scene.segments))
     if (!used.has(s)) missing(`a lane for segment ${s}`, `segments.${s}`);
+}
+
+/** Cameras follow, look at and keep those who are there; shots have cameras, and no two of them share a frame. */
+function checkCameras(
+  { characters, cameras, cameraOrder, shots }: Scene,
+  refuse: (message: string, path: string) => never,
+  missing: (what: string, path: string) => never,
+): void {
+  for (const { id, follow, look, keep } of Object.values(cameras)) {
+    for (const one of [follow, look, keep])
+      if (one && !characters[one.character]) missing(`character ${one.character}`, `cameras.${id}`);
+    if (!cameraOrder.includes(id)) refuse(`Camera ${id} is not in the order of cameras.`, 'cameraOrder');
+  }
+  for (const c of cameraOrder) if (!cameras[c]) missing(`camera ${c}`, 'cameraOrder');
+  shotsInOrder(shots).forEach(({ id, camera, end, name }, i, all) => {
+    if (!cameras[camera]) missing(`camera ${camera}`, `shots.${id}.camera`);
+    const next = all[i + 1];
+    if (next && next.start < end)
+      refuse(`The shots ${name} and ${next.name} overlap at frame ${next.start}.`, `shots.${next.id}`);
+  });
 }

@@ -9,6 +9,7 @@ import { segmentOf } from './scenes';
 import { spans, turn, two, walk } from './arranging';
 import type { Edit } from '../edit/edit';
 import type { Example } from './example';
+import { CAMERA_EXAMPLES, filmed } from './cameraExamples';
 import { STAGING_EXAMPLES, crate, held } from './stagingExamples';
 
 const upright = { frame: 12, rotation: [0, 0, 0, 1], curve: 'hold', tangent: null, into: null } as const;
@@ -389,6 +390,7 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
     gives: [60, 'a[0,180) b[164,244) c[228,348)'],
   },
   ...STAGING_EXAMPLES,
+  ...CAMERA_EXAMPLES,
   several: {
     edit: {
       label: 'a walk round',
@@ -409,6 +411,7 @@ export const known: Scene = {
   characters: { ...two.characters, d: { ...two.characters.d!, prop: crate } },
   lanes: { ...two.lanes, y: { ...(two.lanes.y as LayerLane), ...nodding } },
   tethers: { t: held },
+  ...filmed,
   groups: { K: { id: 'K', name: 'kept', members: ['b', 'f'], folded: false, muted: false } },
   markers: [{ ...PLAIN_MARKER, id: 'q', name: 'wave', frame: 40 }],
   links: {

@@ -3,6 +3,8 @@ import { castDraft } from 'immer';
 import Joi from 'joi';
 import { framesPerSecond, parseRate } from '../../math/rate';
 import { scaledFields } from '../../scene/fields';
+import type { Camera } from '../../scene/camera';
+import { scaledCamera } from '../../scene/camera';
 import type { Character } from '../../scene/character';
 import { CHARACTER_FIELDS } from '../../scene/character';
 import type { LayerLane } from '../../scene/lane';
@@ -13,10 +15,13 @@ import { scaledLink } from '../../scene/link';
 import type { Scene } from '../../scene/scene';
 import type { Segment } from '../../scene/segment';
 import { MAX_SPEED, scaleSegment } from '../../scene/segment';
+import type { Shot } from '../../scene/shot';
+import { scaledShot } from '../../scene/shot';
 import type { Tether } from '../../scene/tether';
 import { scaledTether } from '../../scene/tether';
 import type { Placed } from '../../timeline/lane';
 import { defineEdit } from '../defineEdit';
+import { spreadShots } from '../shots';
 import { snapshot } from '../snapshot';
 import type { SceneEditor } from '../sceneEditor';
 import { setRange } from './range';
@@ -72,6 +77,11 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
     scene.tethers[id] = castDraft(scaledTether(snapshot<Tether>(tether), factor));
   for (const [id, link] of Object.entries(scene.links))
     scene.links[id] = castDraft(scaledLink(snapshot<Link>(link), factor));
+  for (const [id, camera] of Object.entries(scene.cameras))
+    scene.cameras[id] = castDraft(scaledCamera(snapshot<Camera>(camera), factor));
+  for (const [id, shot] of Object.entries(scene.shots))
+    scene.shots[id] = castDraft(scaledShot(snapshot<Shot>(shot), factor));
+  spreadShots(scene.shots);
   scene.markers = scene.markers.map((m) => {
     const frame = scaled(m.frame);
     return { ...m, frame, end: m.end === null ? null : Math.max(frame + 1, scaled(m.end)) };

@@ -2,7 +2,8 @@ import { characterName, defineEdit, rule } from '../defineEdit';
 import { looksAt } from '../../scene/look';
 import { lookup } from '../lookup';
 
-/** Removes a character with its lanes and all that is on them; nobody looks at it, meets it, holds it or is held by it any more. */
+/** Removes a character with its lanes and all that is on them; nobody looks at it, meets it, holds it or is held by it any more, and no
+ * camera goes along with it. */
 export interface RemoveCharacter {
   readonly type: 'remove character';
   readonly character: string;
@@ -27,6 +28,9 @@ export const removeCharacter = defineEdit<RemoveCharacter>({
       if (marker.impact.includes(character)) marker.impact = marker.impact.filter((c) => c !== character);
     for (const { id, child, parent } of Object.values(scene.tethers))
       if (child === character || parent === character) delete scene.tethers[id];
+    for (const camera of Object.values(scene.cameras))
+      for (const field of ['follow', 'look', 'keep'] as const)
+        if (camera[field]?.character === character) camera[field] = null;
     scene.laneOrder = scene.laneOrder.filter((l) => scene.lanes[l]);
     delete scene.characters[character];
     scene.characterOrder = scene.characterOrder.filter((c) => c !== character);
