@@ -52,6 +52,8 @@ export interface BakeArguments {
   readonly report?: string;
   /** False with `--no-body`. */
   readonly body?: boolean;
+  /** False with `--no-cameras`. */
+  readonly cameras?: boolean;
 }
 
 /** Whether a path is meant as a folder: it is one, or ends like one. */
@@ -160,6 +162,7 @@ export function orderOf(
       errorMillimetres: args.error ?? USUAL_BAKE.errorMillimetres,
       interpolation: args.interpolation ?? 'linear',
       withBody: args.body ?? true,
+      withCameras: args.cameras ?? true,
       jointNames: args.names ?? 'own',
       unitsPerMetre: args.scale ?? null,
       upAxis: args.up ?? 'y',

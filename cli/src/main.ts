@@ -251,6 +251,7 @@ function addBake(
     .option('--scale <units>', 'units a metre in the file', units)
     .addOption(new Option('--up <axis>', 'the axis that points up in the file').choices(['y', 'z']))
     .option('--no-body', 'bones only')
+    .option('--no-cameras', "without the scene's cameras")
     .option('--otio <file>', 'the arrangement to write as OpenTimelineIO')
     .option('--report <file>', 'the continuity report to write, .html or .json', (text) => {
       if (!/\.(html|json)$/i.test(text)) throw new InvalidArgumentError('Expected a .html or .json file.');

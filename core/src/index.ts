@@ -212,6 +212,8 @@ export { humanoidClip } from './clip/humanoid';
 export { missingHumanoidRoles } from './skeleton/tPose';
 export type { BakeOptions, MotionPieces } from './bake/bake';
 export { MAX_LOWERING } from './steps/hipsLowering';
+export type { BakedCamera } from './bake/bakeCamera';
+export { bakeCamera } from './bake/bakeCamera';
 export { bake, bakePieces, bakeSteps, bakedFrames, piecesOf } from './bake/bake';
 export type { LoopEnd } from './bake/loopClip';
 export { loopClip } from './bake/loopClip';
@@ -229,7 +231,13 @@ export { aimCamera } from './cameras/aimCamera';
 export type { LineCrossing } from './cameras/lineCrossings';
 export { lineCrossings, placeInPicture } from './cameras/lineCrossings';
 export type { CameraStand } from './posing/cameraEdits';
-export { cameraValuesAt, retargetedCamera } from './posing/cameraEdits';
+export {
+  cameraEdit,
+  cameraKeyFrames,
+  cameraValuesAt,
+  keyCameraEdit,
+  retargetedCamera,
+} from './posing/cameraEdits';
 
 // Measures.
 export type { Grade } from './continuity/grade';

@@ -267,6 +267,9 @@ describe('shots', () => {
       camera('near', { base: { ...PLAIN_CAMERA.base, x: 6, y: 1.2, z: 0, aimX: -0.5, aimZ: 0.5, lens: 18 } }),
       camera('same', { base: { ...PLAIN_CAMERA.base, x: 7, y: 1.2, z: 2, aimX: -0.5, aimZ: 0.5, lens: 18 } }),
       camera('far', { base: { ...PLAIN_CAMERA.base, x: -8, y: 1.2, z: 0, aimX: -0.5, aimZ: 0.5, lens: 18 } }),
+      camera('above', {
+        base: { ...PLAIN_CAMERA.base, x: -3, y: 12, z: 0, aimX: -0.5, aimZ: 0.5, lens: 18 },
+      }),
       camera('away', { base: { ...PLAIN_CAMERA.base, x: -8, y: 1.2, z: 0, aimX: -20, aimZ: 0.5, lens: 18 } }),
     ];
     const of = (first: string, second: string, blend = 0): unknown =>
@@ -277,5 +280,6 @@ describe('shots', () => {
     expect(of('near', 'same')).toEqual([]);
     expect(of('near', 'away')).toEqual([]);
     expect(of('near', 'far', 3)).toEqual([]);
+    expect(of('near', 'above')).toEqual([]);
   });
 });

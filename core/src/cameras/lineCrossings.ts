@@ -27,6 +27,7 @@ export function lineCrossings(plan: Plan): LineCrossing[] {
   const { shots, cameras, aspect } = plan.filming;
   const cast = plan.characters.filter((c) => c.character.prop === null && c.segments.length > 0);
   const [before, after] = [makeCameraPose(), makeCameraPose()];
+  const isFlat = ({ rotation }: CameraPose): boolean => Math.abs(lookingUp(rotation)) < STEEP;
   return shots.flatMap((shot, i): LineCrossing[] => {
     const previous = shots[i - 1];
     const from = cameras.find((c) => c.id === previous?.camera);
@@ -34,6 +35,7 @@ export function lineCrossings(plan: Plan): LineCrossing[] {
     if (!from || !to || shot.blend > 0 || from === to) return [];
     cameraAt(plan, from, shot.start - 1, before);
     cameraAt(plan, to, shot.start, after);
+    if (!isFlat(before) || !isFlat(after)) return [];
     const seen = cast
       .map((c) => ({ id: c.character.id, chest: chestOf(c, shot.start) }))
       .filter(({ chest }) => isSeen(before, chest, aspect) && isSeen(after, chest, aspect));
@@ -45,6 +47,12 @@ export function lineCrossings(plan: Plan): LineCrossing[] {
     );
   });
 }
+
+/** Sine of the angle, 60 degrees, from which on a camera looks down so steeply that nobody is on the left of somebody. */
+const STEEP = Math.sqrt(3) / 2;
+
+/** How far up a camera looks: the sine of the angle. */
+const lookingUp = ([x = 0, y = 0, z = 0, w = 1]: Float64Array): number => -2 * (y * z - w * x);
 
 function chestOf(plan: CharacterPlan, frame: number): Float64Array {
   const { root } = evaluate(plan, frame, makePoseBuffer(plan.skeleton));

@@ -1,7 +1,10 @@
 import { cameraAim, cameraAt, placeBeside } from '../cameras/cameraMotion';
 import { makeCameraPose } from '../cameras/cameraPose';
+import type { Edit } from '../edit/edit';
+import { valueCurve, valueOn } from '../layers/valueCurve';
 import type { Plan } from '../plan/plan';
-import type { Camera, CameraCurve, CameraFollow, CameraKeys, CameraLook } from '../scene/camera';
+import type { Camera, CameraCurve, CameraFollow, CameraLook } from '../scene/camera';
+import { CAMERA_CURVES } from '../scene/camera';
 import type { ValueKey } from '../scene/keys';
 
 /** Where a camera stands and what it looks at, in the scene: metres. */
@@ -90,7 +93,7 @@ export function retargetedCamera(
       base[curve] = 0;
     }
   } else convert(AIM, true);
-  return { ...targets, base, keys: keys as CameraKeys };
+  return { ...targets, base, keys: keys };
 }
 
 const pick = (
@@ -98,3 +101,31 @@ const pick = (
   curves: readonly CameraCurve[],
 ): Partial<Record<CameraCurve, number>> =>
   Object.fromEntries(curves.flatMap((c) => (values[c] === undefined ? [] : [[c, values[c]]])));
+
+/**
+ * The edit that gives a camera values at a frame: keys there where it has any keys at all, so that what is set at one frame does not move it at
+ * others; else it has them all the time.
+ */
+export function cameraEdit(
+  { id, keys, base }: Camera,
+  frame: number,
+  values: Readonly<Partial<Record<CameraCurve, number>>>,
+): Edit {
+  return Object.keys(keys).length > 0
+    ? { type: 'camera key', camera: id, frame: Math.round(frame), values, curve: 'smooth' }
+    : { type: 'change camera', camera: id, values: { base: { ...base, ...values } } };
+}
+
+/** The edit that keys all of a camera at a frame as it stands there; its place on a path is keyed by how far along it is. */
+export function keyCameraEdit(camera: Camera, frame: number): Edit {
+  const at = Math.round(frame);
+  const value = (curve: CameraCurve): number =>
+    valueOn(valueCurve(camera.keys[curve] ?? []), at, camera.base[curve]);
+  const curves = CAMERA_CURVES.filter((c) => (camera.path ? c !== 'x' && c !== 'z' : c !== 'along'));
+  const values = Object.fromEntries(curves.map((c) => [c, value(c)]));
+  return { type: 'camera key', camera: camera.id, frame: at, values, curve: 'smooth' };
+}
+
+/** The frames at which a camera has keys, in order. */
+export const cameraKeyFrames = ({ keys }: Pick<Camera, 'keys'>): number[] =>
+  [...new Set(Object.values(keys).flatMap((list) => list.map((k) => k.frame)))].sort((a, b) => a - b);

@@ -1,9 +1,10 @@
 import type { CharacterPlan, Clip, MotionPieces, Plan } from '@warper/core';
-import { bakePieces, bakeSteps, loopClip, piecesOf, plantedSpans } from '@warper/core';
+import { bakeCamera, bakePieces, bakeSteps, loopClip, piecesOf, plantedSpans } from '@warper/core';
 import { BvhText } from '../bvh/write';
 import { csvHead, csvRows } from '../csv/write';
 import { textGltf } from '../gltf/textGltf';
 import type { KeyChoice, MotionTracks, WrittenMotion } from '../gltf/motionTracks';
+import type { FilmedTakes } from '../gltf/cameras';
 import type { GltfSource, Performer } from '../gltf/write';
 import { glbOfPerformers } from '../gltf/write';
 import type { Body } from '../imported';
@@ -15,6 +16,7 @@ import { usdParts } from '../usd/write';
 import { vrmaParts } from '../vrm/write';
 import type { BakeOrder, PlannedFile } from './plannedFiles';
 import type { BakeFormatId, BakeSettings, BakeSpan } from './settings';
+import { holdsCameras } from './settings';
 
 /** What a bake needs beside the file that it writes. */
 export interface BakeSource {
@@ -71,7 +73,7 @@ export async function* bakeFile(
   }
   const entries = file.characters.map((c) => library.bodyEntry(c.character.body));
   const writing = (share: number): void | Promise<void> => progress(computing + share * (1 - computing));
-  const job: Job = { file, order, motions, entries, writing };
+  const job: Job = { file, order, motions, entries, cameras: camerasOf(plan, file, settings), writing };
   const counted = { bytes: 0 };
   const reduced = { keys: 0, of: 0, errorMillimetres: 0 };
   for await (const part of partsOf(job, reduced)) {
@@ -132,6 +134,7 @@ interface Job {
   /** By character and take. */
   readonly motions: readonly (readonly WrittenMotion[])[];
   readonly entries: readonly ({ readonly body: Body; readonly source: Source } | undefined)[];
+  readonly cameras: readonly FilmedTakes[];
   /** Gets the share of the writing. */
   readonly writing: BakeProgress;
 }
@@ -220,7 +223,7 @@ async function vrmaOf(job: Job, reduced: Sum): Promise<Uint8Array[]> {
   return vrmaParts(takes, { keys, progress: job.writing, onTracks: adder(reduced) });
 }
 
-function usdOf({ file, order, motions, entries }: Job): AsyncGenerator<Uint8Array> {
+function usdOf({ file, order, motions, entries, cameras }: Job): AsyncGenerator<Uint8Array> {
   const performers = file.characters.flatMap(({ character }, i): UsdPerformer[] => {
     const [motion] = motions[i] ?? [];
     if (!motion) return [];
@@ -228,7 +231,8 @@ function usdOf({ file, order, motions, entries }: Job): AsyncGenerator<Uint8Arra
     return [{ name: character.name, motion, source, jointNames: jointNames(motion, order.settings) }];
   });
   const { unitsPerMetre, upAxis } = order.settings;
-  return usdParts(performers, order.name, { unitsPerMetre: unitsPerMetre ?? 1, upAxis });
+  const filmed = cameras.flatMap(({ takes }) => takes.slice(0, 1));
+  return usdParts(performers, order.name, { unitsPerMetre: unitsPerMetre ?? 1, upAxis, cameras: filmed });
 }
 
 async function allOf(parts: AsyncIterable<Uint8Array>): Promise<Uint8Array[]> {
@@ -244,7 +248,7 @@ function sourceOf(entry: Job['entries'][number], { withBody }: BakeSettings): Gl
 }
 
 function glbParts(job: Job, reduced: Sum): Promise<Uint8Array[]> {
-  const { file, order, motions, entries, writing } = job;
+  const { file, order, motions, entries, cameras, writing } = job;
   const { settings } = order;
   const performers = file.characters.map(({ character }, i): Performer => {
     const takes = motions[i] ?? [];
@@ -259,9 +263,22 @@ function glbParts(job: Job, reduced: Sum): Promise<Uint8Array[]> {
     scene: order.name,
     takes: takeNames(job),
     keys: keyChoice(settings),
+    cameras,
     progress: writing,
     onTracks: adder(reduced),
   });
+}
+
+/**
+ * The cameras of a file: all of the scene, where those who perform are where they are in the scene and all of their frames are there, so that the
+ * cameras fit them.
+ */
+function camerasOf(plan: Plan, { spans, rate }: PlannedFile, settings: BakeSettings): FilmedTakes[] {
+  if (!holdsCameras(settings)) return [];
+  return plan.filming.cameras.map((camera) => ({
+    name: camera.name,
+    takes: spans.map(({ from, to }) => bakeCamera(plan, camera, { from: from - settings.leadIn, to }, rate)),
+  }));
 }
 
 /** Names by roles, for joints that have one; undefined where the skeleton's own are kept. */

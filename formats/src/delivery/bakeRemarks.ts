@@ -3,7 +3,7 @@ import { framesPerSecond, seamMeasures } from '@warper/core';
 import type { Remark } from '../imported';
 import type { MotionLibrary } from '../library';
 import type { BakeOrder, PlannedFile } from './plannedFiles';
-import { BAKE_FORMATS } from './settings';
+import { BAKE_FORMATS, holdsCameras } from './settings';
 
 /** A number that is to be whole may miss it by this much. */
 const ROUNDING = 1e-6;
@@ -30,6 +30,13 @@ export function bakeRemarks(
     const why = settings.fromOrigin ? 'begins at the origin' : 'stays in place';
     add('apart', `Each ${why}: they do not stand to each other as in the scene.`);
   }
+  const { cameras } = plan.filming;
+  const couldHold = BAKE_FORMATS[settings.format].holdsCameras && settings.withCameras;
+  if (cameras.length > 0 && couldHold && !holdsCameras(settings))
+    add(
+      'cameras',
+      'The cameras are left out: they fit those alone who travel as in the scene, to their last frame.',
+    );
   if (settings.loop !== 'as it is' && files.length > 1)
     add('lengths', 'Files may differ by the frames that are left out at their ends.');
   const rate = settings.rate ?? framesPerSecond(plan.rate);

@@ -14,6 +14,7 @@ export interface BakeFormat {
   /** Whether one file holds several takes. */
   readonly holdsTakes: boolean;
   readonly holdsBody: boolean;
+  readonly holdsCameras: boolean;
   /** Whether keys may be left out between others. */
   readonly holdsKeys: boolean;
   /** Whether the units of the file are free, and which way is up in it. */
@@ -29,6 +30,7 @@ export const BAKE_FORMATS = {
     holdsSeveral: true,
     holdsTakes: true,
     holdsBody: true,
+    holdsCameras: true,
     holdsKeys: true,
     hasUnits: false,
   },
@@ -39,6 +41,7 @@ export const BAKE_FORMATS = {
     holdsSeveral: true,
     holdsTakes: true,
     holdsBody: true,
+    holdsCameras: true,
     holdsKeys: true,
     hasUnits: false,
   },
@@ -49,6 +52,7 @@ export const BAKE_FORMATS = {
     holdsSeveral: false,
     holdsTakes: true,
     holdsBody: false,
+    holdsCameras: false,
     holdsKeys: true,
     hasUnits: false,
   },
@@ -59,6 +63,7 @@ export const BAKE_FORMATS = {
     holdsSeveral: true,
     holdsTakes: false,
     holdsBody: true,
+    holdsCameras: true,
     holdsKeys: false,
     hasUnits: true,
   },
@@ -69,6 +74,7 @@ export const BAKE_FORMATS = {
     holdsSeveral: true,
     holdsTakes: false,
     holdsBody: true,
+    holdsCameras: true,
     holdsKeys: false,
     hasUnits: true,
   },
@@ -79,6 +85,7 @@ export const BAKE_FORMATS = {
     holdsSeveral: false,
     holdsTakes: false,
     holdsBody: false,
+    holdsCameras: false,
     holdsKeys: false,
     hasUnits: true,
   },
@@ -89,6 +96,7 @@ export const BAKE_FORMATS = {
     holdsSeveral: false,
     holdsTakes: false,
     holdsBody: false,
+    holdsCameras: false,
     holdsKeys: false,
     hasUnits: true,
   },
@@ -126,6 +134,8 @@ export interface BakeSettings {
   readonly interpolation: KeyInterpolation;
   /** Whether the body's mesh goes with it, where the format holds one. */
   readonly withBody: boolean;
+  /** Whether the scene's cameras go with those who perform as in the scene, where the format holds some. */
+  readonly withCameras: boolean;
   /** Whether joints are called as the character's own file has them, or by their roles. */
   readonly jointNames: 'own' | 'roles';
   /** Units a metre in the file, where they are free; null for those of the character's own file. */
@@ -149,6 +159,7 @@ export const USUAL_BAKE: BakeSettings = {
   errorMillimetres: 1,
   interpolation: 'linear',
   withBody: true,
+  withCameras: true,
   jointNames: 'own',
   unitsPerMetre: null,
   upAxis: 'y',
@@ -169,7 +180,16 @@ export const bakeSettingsRule = Joi.object<BakeSettings>({
   errorMillimetres: Joi.number().min(0.01).max(100),
   interpolation: Joi.valid('linear', 'cubic'),
   withBody: Joi.boolean(),
+  withCameras: Joi.boolean(),
   jointNames: Joi.valid('own', 'roles'),
   unitsPerMetre: Joi.number().min(1e-3).max(1e6).allow(null),
   upAxis: Joi.valid('y', 'z'),
 });
+
+/** Whether a bake holds the scene's cameras: its format does, and those who perform are where they are in the scene, to their last frame. */
+export const holdsCameras = ({ format, withCameras, travel, fromOrigin, loop }: BakeSettings): boolean =>
+  withCameras &&
+  BAKE_FORMATS[format].holdsCameras &&
+  travel === 'recorded' &&
+  !fromOrigin &&
+  loop === 'as it is';

@@ -1,13 +1,14 @@
 import { header, padded } from './chunks';
 import { BIN_CHUNK, JSON_CHUNK, MAGIC, readChunks } from './container';
 
-/** What moves one property of a node. */
+/** What moves one property of a node, or the field of a camera. */
 export interface NodeTrack {
+  /** Index of the node; of a field that of the camera. */
   readonly node: number;
-  readonly path: 'rotation' | 'translation';
+  readonly path: 'rotation' | 'translation' | 'yfov';
   /** Seconds, rising; tracks that share them share the array. */
   readonly times: Float32Array;
-  /** times x 4 (xyzw) or x 3; for cubics three of these a time: the slope in, the value, the slope out. */
+  /** times x 4 (xyzw), x 3 or x 1; for cubics three of these a time: the slope in, the value, the slope out. */
   readonly values: Float32Array;
   readonly interpolation: 'LINEAR' | 'CUBICSPLINE';
 }
@@ -26,9 +27,20 @@ interface Json {
   bufferViews?: object[];
   accessors?: object[];
   animations?: object[];
+  extensionsUsed?: string[];
 }
 
 const FLOAT = 5126;
+/** Animates what is no property of a node (KHR_animation_pointer, ratified by Khronos). */
+const POINTER = 'KHR_animation_pointer';
+const TYPES = { rotation: 'VEC4', translation: 'VEC3', yfov: 'SCALAR' } as const;
+
+/** The field of a camera as the target of a channel. */
+const fieldOf = (camera: number): object => ({
+  path: 'pointer',
+  extensions: { [POINTER]: { pointer: `/cameras/${camera}/perspective/yfov` } },
+});
+
 const WIDTHS = { SCALAR: 1, VEC3: 3, VEC4: 4 } as const;
 
 /**
@@ -44,12 +56,14 @@ export function animatedGlb(unanimated: Uint8Array, animations: readonly NodeAni
     const samplers: object[] = [];
     const channels: object[] = [];
     for (const { node, path, times, values, interpolation } of tracks) {
-      channels.push({ sampler: samplers.length, target: { node, path } });
-      const output = content.values(values, path === 'rotation' ? 'VEC4' : 'VEC3');
+      channels.push({ sampler: samplers.length, target: path === 'yfov' ? fieldOf(node) : { node, path } });
+      const output = content.values(values, TYPES[path]);
       samplers.push({ input: content.times(times), output, interpolation });
     }
     return { name, extras: { rate }, samplers, channels };
   });
+  if (animations.some((a) => a.tracks.some((t) => t.path === 'yfov')))
+    json.extensionsUsed = [...new Set([...(json.extensionsUsed ?? []), POINTER])];
   json.buffers = [{ ...json.buffers?.[0], byteLength: content.length }];
   const text = padded(new TextEncoder().encode(JSON.stringify(json)), ' '.charCodeAt(0));
   const head = header(MAGIC, 2, 12 + 8 + text.length + 8 + content.length);
@@ -76,7 +90,7 @@ class Content {
     );
   }
 
-  values(values: Float32Array, type: 'VEC3' | 'VEC4'): number {
+  values(values: Float32Array, type: keyof typeof WIDTHS): number {
     // Joints that stay in one and the same turn, as those that a clip does not move do, share their track.
     const width = WIDTHS[type];
     const isConstant = values.every((value, i) => i < width || value === values[i - width]);

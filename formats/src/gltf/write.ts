@@ -6,6 +6,8 @@ import type { GltfLayout } from '../imported';
 import { joinBytes } from '../joinBytes';
 import type { NodeAnimation, NodeTrack } from './animatedGlb';
 import { animatedGlb } from './animatedGlb';
+import type { FilmedTakes } from './cameras';
+import { addCameras, cameraTracks, sampleTimes } from './cameras';
 import { copyInto } from './copyInto';
 import { openDocument } from './open';
 import { mergeBuffers } from './mergeBuffers';
@@ -43,6 +45,8 @@ export interface GlbOptions {
   /** Name of the file's scene, where several perform. */
   readonly scene?: string;
   readonly keys?: KeyChoice;
+  /** Cameras that the file holds beside those who perform, with a motion for each take. */
+  readonly cameras?: readonly FilmedTakes[];
   /** Gets the share of the keys that is reduced; what it throws, or rejects with, ends the work. */
   readonly progress?: (share: number) => void | Promise<void>;
   /** Called with what was left of the keys, one take of one performer after the other. */
@@ -62,7 +66,7 @@ export const glbParts = (
  */
 export async function glbOfPerformers(
   performers: readonly Performer[],
-  { takes, scene = '', keys = 'every', progress, onTracks }: GlbOptions = {},
+  { takes, scene = '', keys = 'every', cameras = [], progress, onTracks }: GlbOptions = {},
 ): Promise<Uint8Array[]> {
   const stills = await Promise.all(performers.map((p) => stillBody(p)));
   const [only] = stills;
@@ -70,6 +74,7 @@ export async function glbOfPerformers(
     only && stills.length === 1
       ? { document: only.document, nodes: [only.nodes] }
       : gathered(performers, stills, scene);
+  const filming = addCameras(document, cameras);
   document.getRoot().getAsset().generator = 'Warper';
   mergeBuffers(document);
   const still = await new WebIO().setLogger(SILENT).writeBinary(document);
@@ -79,6 +84,7 @@ export async function glbOfPerformers(
       .listNodes()
       .map((node, i) => [node, i]),
   );
+  const filmed = document.getRoot().listCameras();
   const animations: NodeAnimation[] = [];
   const [first] = performers;
   const parts = performers.length * (first?.takes.length ?? 0);
@@ -94,6 +100,12 @@ export async function glbOfPerformers(
       onTracks?.(made);
       tracks.push(...made.tracks);
     }
+    cameras.forEach((camera, c) => {
+      const own = defined(camera.takes[t]);
+      const times = tracks.find((track) => track.times.length === own.frames)?.times ?? sampleTimes(own);
+      const at = filmed.indexOf(defined(defined(filming[c]).getCamera()));
+      tracks.push(...cameraTracks(own, defined(all.get(defined(filming[c]))), at, times));
+    });
     animations.push({ name: takes?.[t] ?? motion.name, rate: motion.rate, tracks });
   }
   return animatedGlb(still, animations);

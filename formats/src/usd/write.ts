@@ -1,8 +1,9 @@
-import type { MotionPieces, Skeleton } from '@warper/core';
+import type { BakedCamera, MotionPieces, Skeleton } from '@warper/core';
 import { makePoseBuffer, samplePose } from '@warper/core';
 import { quatNormalize } from '@warper/core/kernels';
 import type { GltfSource } from '../gltf/write';
 import type { UpAxis } from '../upAxis';
+import { cameraText } from './cameras';
 import type { Skin, SkinnedPart } from './meshes';
 import { readSkin } from './meshes';
 import { usdMatrix, usdNames, usdNumber, usdQuaternions, usdString, usdVectors } from './text';
@@ -20,6 +21,8 @@ export interface UsdPerformer {
 export interface UsdWriteOptions {
   readonly unitsPerMetre?: number;
   readonly upAxis?: UpAxis;
+  /** Cameras beside those who perform, of as many samples. */
+  readonly cameras?: readonly BakedCamera[];
 }
 
 /** Name of the prim that everything hangs on. */
@@ -35,15 +38,17 @@ const SCENE = 'Scene';
 export async function* usdParts(
   performers: readonly UsdPerformer[],
   name: string,
-  { unitsPerMetre = 1, upAxis = 'y' }: UsdWriteOptions = {},
+  { unitsPerMetre = 1, upAxis = 'y', cameras = [] }: UsdWriteOptions = {},
 ): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
   const [first] = performers;
   if (!first) return;
   yield encoder.encode(head(first.motion, name, unitsPerMetre, upAxis));
-  const prims = usdNames(performers.map((p) => p.name));
+  const prims = usdNames([...performers, ...cameras].map((p) => p.name));
   for (const [i, performer] of performers.entries())
     for await (const text of skelRoot(performer, prims[i]!)) yield encoder.encode(text);
+  for (const [i, camera] of cameras.entries())
+    yield encoder.encode(cameraText(camera, prims[performers.length + i]!, unitsPerMetre));
   yield encoder.encode('}\n');
 }
 

@@ -33,6 +33,7 @@ const SETTING_WORDS: Readonly<Record<keyof BakeSettings, string>> = {
   errorMillimetres: 'With reduced keys: how far a joint may come off its place.',
   interpolation: 'What is between reduced keys.',
   withBody: 'Whether the mesh goes along, where the format holds one.',
+  withCameras: "Whether the scene's cameras go along, where the format holds some.",
   jointNames: "Whether joints are called as in the character's own file, or by their roles.",
   unitsPerMetre: "Units a metre, in formats that leave them free; those of the character's file by default.",
   upAxis: 'Which axis points up, in formats that leave it free.',

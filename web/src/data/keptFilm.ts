@@ -16,6 +16,8 @@ export interface FilmSettings {
   readonly angle: FilmAngle | 'all round';
   /** Id of a character with whom the camera goes along; null shows everything. */
   readonly follow: string | null;
+  /** What of the scene's cameras is looked through: the shots, or one camera by its id; null for none of them. */
+  readonly through: 'shots' | { readonly camera: string } | null;
   /** What is drawn and written into the pictures. */
   readonly timecode: boolean;
   readonly names: boolean;
@@ -32,6 +34,7 @@ const USUAL: FilmSettings = {
   rate: null,
   angle: 'three-quarter',
   follow: null,
+  through: null,
   timecode: true,
   names: false,
   footprints: false,
@@ -47,6 +50,7 @@ const rule = Joi.object<FilmSettings>({
   rate: Joi.number().min(1).max(120).allow(null),
   angle: Joi.valid('three-quarter', 'front', 'side', 'all round'),
   follow: Joi.string().allow(null),
+  through: Joi.alternatives(Joi.valid('shots', null), Joi.object({ camera: Joi.string().required() })),
   timecode: Joi.boolean(),
   names: Joi.boolean(),
   footprints: Joi.boolean(),

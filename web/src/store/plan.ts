@@ -1,5 +1,5 @@
 import type { CharacterPlan, Plan, Scene, SeamMeasures } from '@warper/core';
-import { InputError, framesPerSecond, parseRate, seamMeasures } from '@warper/core';
+import { InputError, Memory, framesPerSecond, parseRate, seamMeasures } from '@warper/core';
 import { compiler } from '../data/pageLibrary';
 
 /** A compiled scene, or why it could not be compiled. */
@@ -14,9 +14,17 @@ export function compileScene(scene: Scene): Compiled {
     return { plan: compiler.compile(scene), error: null };
   } catch (error) {
     if (!(error instanceof InputError)) throw error;
-    return { plan: { rate: parseRate(scene.rate), characters: [], start: 0, end: 0 }, error };
+    return { plan: emptyPlan(scene), error };
   }
 }
+
+const emptyPlan = ({ rate, aspect }: Scene): Plan => ({
+  rate: parseRate(rate),
+  characters: [],
+  start: 0,
+  end: 0,
+  filming: { cameras: [], shots: [], aspect, memory: new Memory() },
+});
 
 /** Measures of one seam of a compiled character; made again only where an edit has touched it. */
 export const seamOf = (plan: CharacterPlan, index: number, rate: Plan['rate']): SeamMeasures =>

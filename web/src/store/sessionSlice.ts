@@ -7,19 +7,22 @@ import type { Preferences } from '../data/preferences';
 export type TimeUnit = 'seconds' | 'timecode' | 'frames';
 
 /**
- * What is in hand: a segment and others with it, the seam before a segment, a character or prop, a layer, a group, a marker, a tether, or
- * the scene itself.
+ * What is in hand: a segment and others with it, the seam before a segment, a character or prop, a layer, a group, a marker, a tether, a
+ * camera, a shot, or the scene itself.
  */
 export type Selection =
   | { readonly kind: 'segment'; readonly id: string; readonly with?: readonly string[] }
-  | { readonly kind: 'seam' | 'character' | 'layer' | 'group' | 'marker' | 'tether'; readonly id: string }
+  | {
+      readonly kind: 'seam' | 'character' | 'layer' | 'group' | 'marker' | 'tether' | 'camera' | 'shot';
+      readonly id: string;
+    }
   | { readonly kind: 'scene' };
 
 /** What dragging an edge of a segment does: show more or less of its clip, play it more often, or slower and faster. */
 export type EdgeUse = 'trim' | 'repeat' | 'stretch';
 
 /** Where the view looks from. */
-export type ViewAngle = 'free' | 'front' | 'side' | 'top' | 'both';
+export type ViewAngle = 'free' | 'front' | 'side' | 'top' | 'both' | 'camera';
 
 /** What this page shows; no part of the document. */
 export interface SessionState {
@@ -32,8 +35,14 @@ export interface SessionState {
   readonly pixelsPerFrame: number;
   readonly edge: EdgeUse;
   /** What is below the view. */
-  readonly below: 'lanes' | 'cues' | 'curves' | 'seam' | 'continuity';
+  readonly below: 'lanes' | 'cues' | 'curves' | 'seam' | 'continuity' | 'shots';
   readonly angle: ViewAngle;
+  /** The camera that is looked through; null for that of the shot at the playhead. */
+  readonly filmedBy: string | null;
+  /** Whether what that camera sees is shown in a corner of the view. */
+  readonly insetShown: boolean;
+  /** Whether thirds and the safe frame are drawn over what a camera sees. */
+  readonly guides: boolean;
   /** How many ghosts stand before and after the playhead, and the frames between them. */
   readonly ghosts: { readonly count: number; readonly spacing: number };
   /** The two joints whose distance is told; null where nothing is measured. */
@@ -189,6 +198,9 @@ const initialState = {
   edge: 'trim',
   below: 'lanes',
   angle: 'free',
+  filmedBy: null,
+  insetShown: false,
+  guides: true,
   ghosts: { count: 0, spacing: 6 },
   measured: null,
   axes: 'character',
@@ -327,6 +339,9 @@ const slice = createSlice({
     edged: (state, { payload }: PayloadAction<EdgeUse>) => ({ ...state, edge: payload }),
     showedBelow: (state, { payload }: PayloadAction<SessionState['below']>) => ({ ...state, below: payload }),
     turned: (state, { payload }: PayloadAction<ViewAngle>) => ({ ...state, angle: payload }),
+    filmedBy: (state, { payload }: PayloadAction<string | null>) => ({ ...state, filmedBy: payload }),
+    insetShown: (state, { payload }: PayloadAction<boolean>) => ({ ...state, insetShown: payload }),
+    guided: (state, { payload }: PayloadAction<boolean>) => ({ ...state, guides: payload }),
     ghosted: (state, { payload }: PayloadAction<SessionState['ghosts']>) => ({ ...state, ghosts: payload }),
     measuredBetween: (state, { payload }: PayloadAction<Measured | null>) => ({
       ...state,

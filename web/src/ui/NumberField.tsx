@@ -19,22 +19,28 @@ interface Props {
   readonly limit?: string;
   /** Several things share the field, and differ. */
   readonly mixed?: boolean;
+  /** Whether the label is for screen readers alone, as in a table. */
+  readonly bare?: boolean;
 }
 
 /** A number that takes sums and units, arrow keys, and a drag on its label. */
 export function NumberField(props: Props) {
-  const { label, unit = '', disabled } = props;
+  const { label, unit = '', disabled, bare } = props;
   const id = useId();
   const { input, bind, wrong, limited } = useNumber(props);
   return (
     <div className="flex flex-wrap items-baseline justify-between gap-x-2">
-      <label htmlFor={id} className="cursor-ew-resize touch-none text-soft select-none" {...bind()}>
+      <label
+        htmlFor={id}
+        className={bare ? 'sr-only' : 'cursor-ew-resize touch-none text-soft select-none'}
+        {...bind()}
+      >
         {label}
       </label>
       <span className="flex items-baseline gap-1">
         <input
           id={id}
-          className={`w-20 border-b border-dotted bg-transparent py-0.5 text-right outline-offset-2 disabled:opacity-50 ${wrong ? 'border-bad text-bad' : 'border-soft'}`}
+          className={`${bare ? 'w-14' : 'w-20'} border-b border-dotted bg-transparent py-0.5 text-right outline-offset-2 disabled:opacity-50 ${wrong ? 'border-bad text-bad' : 'border-soft'}`}
           inputMode="decimal"
           disabled={disabled}
           aria-invalid={wrong}

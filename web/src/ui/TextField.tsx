@@ -5,10 +5,12 @@ interface Props {
   readonly value: string;
   readonly placeholder?: string;
   readonly onChange: (value: string) => void;
+  /** Whether the label is for screen readers alone, as in a table. */
+  readonly bare?: boolean;
 }
 
 /** A line of text that is taken over on Enter and when it is left; Escape goes back. */
-export function TextField({ label, value, placeholder, onChange }: Props) {
+export function TextField({ label, value, placeholder, onChange, bare }: Props) {
   const id = useId();
   const [text, setText] = useState<string | null>(null);
   const finish = (): void => {
@@ -17,12 +19,12 @@ export function TextField({ label, value, placeholder, onChange }: Props) {
   };
   return (
     <div className="flex items-baseline justify-between gap-2">
-      <label htmlFor={id} className="shrink-0 text-soft">
+      <label htmlFor={id} className={bare ? 'sr-only' : 'shrink-0 text-soft'}>
         {label}
       </label>
       <input
         id={id}
-        className="w-full min-w-0 border-b border-dotted border-soft bg-transparent py-0.5 text-right"
+        className={`w-full min-w-0 border-b border-dotted border-soft bg-transparent py-0.5 ${bare ? '' : 'text-right'}`}
         value={text ?? value}
         placeholder={placeholder}
         onChange={(e) => setText(e.currentTarget.value)}

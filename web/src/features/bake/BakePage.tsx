@@ -57,7 +57,7 @@ function BakeForm(props: FormProps) {
   const ordered = useOrder(props, settings);
   const work = useBake(scene, plan);
   const [making, setMaking] = useState<Making>('files');
-  const { film, setFilm } = useFilmSettings(props.performing);
+  const { film, setFilm } = useFilmSettings(props.performing, plan.filming);
   const theme = useAppSelector((s) => s.session.theme);
   const cast = performing.filter((c) => ordered.chosen.includes(c.character.id));
   const isFilm = making === 'film';
@@ -76,10 +76,10 @@ function BakeForm(props: FormProps) {
         <MakingChoice making={making} onChoose={setMaking} />
         <WhatGroups {...{ performing, baking, ordered, parts, shown, fps, isFilm }} />
         {isFilm ? (
-          <FilmGroup settings={film} set={setFilm} cast={cast} sceneRate={fps} />
+          <FilmGroup settings={film} set={setFilm} cast={cast} sceneRate={fps} filming={plan.filming} />
         ) : (
           <>
-            <FileGroup settings={settings} set={set} />
+            <FileGroup settings={settings} set={set} cameras={plan.filming.cameras.length} />
             <MotionGroup settings={settings} set={set} cast={cast} sceneRate={fps} />
           </>
         )}

@@ -6,6 +6,8 @@ import { NumberField } from '../../ui/NumberField';
 interface Props {
   readonly settings: BakeSettings;
   readonly set: (values: Partial<BakeSettings>) => void;
+  /** Cameras of the scene. */
+  readonly cameras: number;
 }
 
 const WHAT: Readonly<Record<BakeFormatId, string>> = {
@@ -21,7 +23,7 @@ const WHAT: Readonly<Record<BakeFormatId, string>> = {
 type Unit = 'own' | '1' | '100' | '39.37007874015748';
 
 /** What the files are. */
-export function FileGroup({ settings, set }: Props) {
+export function FileGroup({ settings, set, cameras }: Props) {
   const format: BakeFormat = BAKE_FORMATS[settings.format];
   return (
     <Group title="File">
@@ -34,6 +36,13 @@ export function FileGroup({ settings, set }: Props) {
       {format.holdsBody && (
         <Check label="With the body" checked={settings.withBody} onChange={(withBody) => set({ withBody })} />
       )}
+      {format.holdsCameras && cameras > 0 && (
+        <Check
+          label={cameras === 1 ? 'With the camera' : `With ${cameras} cameras`}
+          checked={settings.withCameras}
+          onChange={(withCameras) => set({ withCameras })}
+        />
+      )}
       {settings.format !== 'vrma' && (
         <Choice
           label="Joint names"
@@ -45,19 +54,7 @@ export function FileGroup({ settings, set }: Props) {
           onChange={(jointNames) => set({ jointNames })}
         />
       )}
-      {format.hasUnits && (
-        <Choice<Unit>
-          label="Units"
-          value={settings.unitsPerMetre === null ? 'own' : (String(settings.unitsPerMetre) as Unit)}
-          options={[
-            ['own', settings.format === 'bvh' ? "The character's own" : 'Metres'],
-            ...(settings.format === 'bvh' ? [['1', 'Metres'] as const] : []),
-            ['100', 'Centimetres'],
-            ['39.37007874015748', 'Inches'],
-          ]}
-          onChange={(unit) => set({ unitsPerMetre: unit === 'own' ? null : Number(unit) })}
-        />
-      )}
+      {format.hasUnits && <UnitsChoice settings={settings} set={set} />}
       {format.hasUnits && (
         <Choice
           label="Up axis"
@@ -78,7 +75,23 @@ export function FileGroup({ settings, set }: Props) {
   );
 }
 
-function KeyFields({ settings, set }: Props) {
+function UnitsChoice({ settings, set }: Omit<Props, 'cameras'>) {
+  return (
+    <Choice<Unit>
+      label="Units"
+      value={settings.unitsPerMetre === null ? 'own' : (String(settings.unitsPerMetre) as Unit)}
+      options={[
+        ['own', settings.format === 'bvh' ? "The character's own" : 'Metres'],
+        ...(settings.format === 'bvh' ? [['1', 'Metres'] as const] : []),
+        ['100', 'Centimetres'],
+        ['39.37007874015748', 'Inches'],
+      ]}
+      onChange={(unit) => set({ unitsPerMetre: unit === 'own' ? null : Number(unit) })}
+    />
+  );
+}
+
+function KeyFields({ settings, set }: Omit<Props, 'cameras'>) {
   return (
     <>
       <Choice

@@ -53,13 +53,17 @@ export function useOrder({ scene, plan, performing }: FormProps, settings: BakeS
 }
 
 /** How films are set, kept from visit to visit. A camera follows somebody of this scene, or nobody. */
-export function useFilmSettings(performing: readonly CharacterPlan[]) {
+export function useFilmSettings(performing: readonly CharacterPlan[], { cameras, shots }: Plan['filming']) {
   const [kept, setKept] = useState(keptFilm);
+  // What was looked through last may be of another scene.
+  const isThere = (through: FilmSettings['through']): boolean =>
+    through === 'shots' ? shots.length > 0 : cameras.some((c) => c.id === through?.camera);
   const follow = performing.some((c) => c.character.id === kept.follow) ? kept.follow : null;
+  const through = isThere(kept.through) ? kept.through : null;
   const setFilm = (values: Partial<FilmSettings>): void => {
     const next = { ...kept, ...values };
     setKept(next);
     keepFilm(next);
   };
-  return { film: { ...kept, follow }, setFilm };
+  return { film: { ...kept, follow, through }, setFilm };
 }

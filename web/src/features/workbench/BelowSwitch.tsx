@@ -8,6 +8,7 @@ const CHOICES = [
   ['curves', 'Curves'],
   ['seam', 'Seam desk'],
   ['continuity', 'Continuity'],
+  ['shots', 'Shots'],
 ] as const;
 
 /** Chooses what is below the view. */

@@ -14,6 +14,7 @@ import { Timeline } from './timeline/Timeline';
 import { CueSheet } from './cues/CueSheet';
 import { CurvesPanel } from './curves/CurvesPanel';
 import { ContinuityPanel } from './continuity/ContinuityPanel';
+import { ShotList } from './filming/ShotList';
 import { SeamDesk } from './desk/SeamDesk';
 import { Notices } from './Notices';
 import { WaitNotice } from './WaitNotice';
@@ -49,6 +50,8 @@ const Below = memo(function Below({ id }: { readonly id: string }) {
       return <CueSheet />;
     case 'seam':
       return <SeamDesk />;
+    case 'shots':
+      return <ShotList />;
     case 'continuity':
       return <ContinuityPanel id={id} />;
   }

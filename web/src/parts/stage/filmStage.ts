@@ -1,5 +1,5 @@
-import type { CharacterPlan, Rate } from '@warper/core';
-import { defined, evaluate, makePoseBuffer } from '@warper/core';
+import type { CharacterPlan, Plan, Rate } from '@warper/core';
+import { defined, evaluate, makeCameraPose, makePoseBuffer } from '@warper/core';
 import type { BufferGeometry, Camera } from 'three';
 import {
   Color,
@@ -16,7 +16,9 @@ import {
   WebGLRenderer,
 } from 'three';
 import type { FilmAngle } from '../../data/keptFilm';
+import { applyCameraPose } from './applyCameraPose';
 import { hueColour, themeColour } from './colours';
+import { filmedPose, pictureIn } from './filmedPose';
 import { floorColours, floorLines } from './Floor';
 import { footprintShape } from './footprintShape';
 import { loadFigure } from './loadFigure';
@@ -37,6 +39,8 @@ export interface FilmLook {
   readonly angle: FilmAngle;
   /** Id of a character with whom the camera goes along; null shows everything from one place. */
   readonly follow: string | null;
+  /** The scene that is seen through its own cameras: through one by its id, or through its shots. */
+  readonly through?: { readonly plan: Plan; readonly camera: string | null };
   readonly theme: 'day' | 'night';
   /** Whether footprints are left on the floor. */
   readonly footprints?: boolean;
@@ -96,15 +100,18 @@ export async function openFilmStage(
   const prints = look.footprints === true ? cast.flatMap((plan) => footprintsOf(plan, rate)) : [];
   for (const { mesh } of prints) scene.add(mesh);
   const buffers = cast.map((c) => makePoseBuffer(c.skeleton));
-  const { camera, aim } = look.anchor
+  const { camera, aim, picture } = look.anchor
     ? anchoredCamera(cast, span, look, look.anchor)
-    : freeCamera(cast, span, look);
+    : look.through
+      ? sceneCamera(look.through, look)
+      : freeCamera(cast, span, look);
   return {
     canvas,
     draw: (frame, turn = 0) => {
       cast.forEach((plan, i) => figures[i]?.pose(evaluate(plan, frame, defined(buffers[i]))));
       for (const { mesh, from } of prints) mesh.visible = frame >= from;
       aim(frame, turn);
+      if (picture) frameIn(renderer, look, picture);
       renderer.render(scene, camera);
     },
     dispose: () => {
@@ -153,6 +160,15 @@ function footprintsOf(
 interface Aimed {
   readonly camera: Camera;
   readonly aim: (frame: number, turn: number) => void;
+  /** The part that it fills, pixels from the left and top; all of it unless it is told. */
+  readonly picture?: Rectangle;
+}
+
+interface Rectangle {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
 }
 
 /** A camera that sees the first character's root at one place of the picture, however it goes. */
@@ -178,6 +194,35 @@ function anchoredCamera(
       camera.lookAt(target);
     },
   };
+}
+
+/** The scene's own cameras, in a picture of the scene's aspect. */
+function sceneCamera({ plan, camera: id }: NonNullable<FilmLook['through']>, look: FilmLook): Aimed {
+  const camera = new PerspectiveCamera();
+  const pose = makeCameraPose();
+  const { aspect } = plan.filming;
+  return {
+    camera,
+    picture: pictureIn(look, aspect),
+    aim: (frame) => {
+      if (filmedPose(plan, id, frame, pose)) applyCameraPose(camera, pose, aspect);
+    },
+  };
+}
+
+/** Draws into a part of the picture alone; what is around it is black. */
+function frameIn(
+  renderer: WebGLRenderer,
+  { height: whole }: FilmLook,
+  { left, top, width, height }: Rectangle,
+): void {
+  renderer.setScissorTest(false);
+  renderer.setClearColor('#000000', 1);
+  renderer.clear();
+  const bottom = whole - top - height;
+  renderer.setViewport(left, bottom, width, height);
+  renderer.setScissor(left, bottom, width, height);
+  renderer.setScissorTest(true);
 }
 
 /** A camera before all that happens, or before the one who is followed. */

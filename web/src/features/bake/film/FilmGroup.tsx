@@ -1,4 +1,4 @@
-import type { CharacterPlan } from '@warper/core';
+import type { CharacterPlan, Plan } from '@warper/core';
 import { framesPerSecond, parseRate } from '@warper/core';
 import { Check, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
@@ -9,6 +9,7 @@ interface Props {
   readonly set: (values: Partial<FilmSettings>) => void;
   readonly cast: readonly CharacterPlan[];
   readonly sceneRate: number;
+  readonly filming: Plan['filming'];
 }
 
 /** Sizes that are usual for a film, and for one picture of a sheet. */
@@ -62,17 +63,19 @@ export function FilmGroup(props: Props) {
         most={2160}
         onChange={(height) => set({ height: even(height) })}
       />
-      <Choice
-        label="Look from"
-        value={settings.angle}
-        options={[
-          ['three-quarter', 'Three-quarter'],
-          ['front', 'Front'],
-          ['side', 'Side'],
-          ['all round', 'Eight directions'],
-        ]}
-        onChange={(angle) => set({ angle })}
-      />
+      {settings.through === null || isSheet ? (
+        <Choice
+          label="Look from"
+          value={settings.angle}
+          options={[
+            ['three-quarter', 'Three-quarter'],
+            ['front', 'Front'],
+            ['side', 'Side'],
+            ['all round', 'Eight directions'],
+          ]}
+          onChange={(angle) => set({ angle })}
+        />
+      ) : null}
       {isSheet ? <SheetFields {...props} /> : <MovingFields {...props} />}
     </Group>
   );
@@ -96,8 +99,27 @@ function SheetFields({ settings, set, sceneRate }: Props) {
   );
 }
 
+/** Stands for the shots, and goes before the id of a camera of the scene, among those who are followed. */
+const SHOTS = '(shots)';
+const OF_SCENE = '(camera)';
+
+const cameraChoice = ({ through, follow }: FilmSettings): string =>
+  through === 'shots' ? SHOTS : through ? `${OF_SCENE}${through.camera}` : (follow ?? '');
+
+/** What a choice of the camera sets; through the scene's cameras the film has their aspect. */
+function cameraSettings(choice: string, { width }: FilmSettings, aspect: number): Partial<FilmSettings> {
+  const isScene = choice === SHOTS || choice.startsWith(OF_SCENE);
+  if (!isScene) return { follow: choice || null, through: null };
+  return {
+    follow: null,
+    angle: 'three-quarter',
+    through: choice === SHOTS ? 'shots' : { camera: choice.slice(OF_SCENE.length) },
+    height: even(width / aspect),
+  };
+}
+
 /** What films and single pictures have. */
-function MovingFields({ settings, set, cast, sceneRate }: Props) {
+function MovingFields({ settings, set, cast, sceneRate, filming }: Props) {
   return (
     <>
       <NumberField
@@ -113,12 +135,14 @@ function MovingFields({ settings, set, cast, sceneRate }: Props) {
       />
       <Choice
         label="Camera"
-        value={settings.follow ?? ''}
+        value={cameraChoice(settings)}
         options={[
           ['', 'Shows everything'],
+          ...(filming.shots.length > 0 ? [[SHOTS, 'The shots'] as const] : []),
+          ...filming.cameras.map((c) => [`${OF_SCENE}${c.id}`, c.name] as const),
           ...cast.map((c) => [c.character.id, `Follows ${c.character.name}`] as const),
         ]}
-        onChange={(id) => set({ follow: id || null })}
+        onChange={(choice) => set(cameraSettings(choice, settings, filming.aspect))}
       />
       <Check
         label="Timecode and frame"

@@ -38,7 +38,14 @@ export async function renderFilm(work: FilmWork): Promise<Blob> {
   if (!ctx) throw new Error('The browser gives no canvas.');
   const tile = tileOf(settings);
   const angle = settings.angle === 'all round' ? 'front' : settings.angle;
-  const stage = await openFilmStage({ cast, rate: plan.rate }, span, { ...settings, ...tile, angle, theme });
+  const { through } = settings;
+  const stage = await openFilmStage({ cast, rate: plan.rate }, span, {
+    ...settings,
+    ...tile,
+    angle,
+    theme,
+    through: through ? { plan, camera: through === 'shots' ? null : through.camera } : undefined,
+  });
   try {
     const sink = await openSink(picture, rate, settings.format, work.pictures);
     try {

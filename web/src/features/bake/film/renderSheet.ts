@@ -39,7 +39,14 @@ export async function renderSheet(
   for (const [own, plan] of named) {
     const filmed = { cast: [plan], rate: whole.rate };
     const angle = settings.angle === 'all round' ? 'front' : settings.angle;
-    const stage = await openFilmStage(filmed, span, { ...settings, footprints: false, angle, theme, anchor });
+    const stage = await openFilmStage(filmed, span, {
+      ...settings,
+      through: undefined,
+      footprints: false,
+      angle,
+      theme,
+      anchor,
+    });
     try {
       for (const { frame, direction, x, y } of layout.cells.filter((c) => c.character === own)) {
         if (signal.aborted) throw new InputError('cancelled', 'The sheet was cancelled.');

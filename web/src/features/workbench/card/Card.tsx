@@ -7,6 +7,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import type { Folding } from '../../../ui/controls';
 import { FoldingContext } from '../../../ui/controls';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
+import { CameraCard } from './CameraCard';
 import { CharacterCard } from './CharacterCard';
 import { GroupCard, SeveralCard } from './GroupCard';
 import { MarkerCard } from './MarkerCard';
@@ -15,6 +16,7 @@ import { PropCard } from './PropCard';
 import { SceneCard } from './SceneCard';
 import { SeamCard } from './SeamCard';
 import { SegmentCard } from './SegmentCard';
+import { ShotCard } from './ShotCard';
 import { TetherCard } from './TetherCard';
 import { DisabledSegmentCard } from './DisabledSegmentCard';
 
@@ -80,6 +82,8 @@ function Content({ selection, scene, plan }: ContentProps): ReactNode {
       <SceneCard scene={scene} plan={plan} />
     );
   }
+  if (selection.kind === 'camera' || selection.kind === 'shot')
+    return <FilmingCard id={selection.id} scene={scene} plan={plan} />;
   if (selection.kind === 'tether') {
     const tether = scene.tethers[selection.id];
     const [child, parent] = [tether?.child, tether?.parent].map((id) =>
@@ -112,6 +116,15 @@ function Content({ selection, scene, plan }: ContentProps): ReactNode {
   }
   if (segment) return <DisabledSegmentCard key={selection.id} segment={segment} scene={scene} />;
   return <SceneCard scene={scene} plan={plan} />;
+}
+
+/** The card of a camera or a shot. */
+function FilmingCard({ id, scene, plan }: { readonly id: string } & Pick<ContentProps, 'scene' | 'plan'>) {
+  const shot = scene.shots[id];
+  const camera = scene.cameras[shot?.camera ?? id];
+  if (!camera) return <SceneCard scene={scene} plan={plan} />;
+  if (!shot) return <CameraCard key={camera.id} camera={camera} plan={plan} />;
+  return <ShotCard key={shot.id} {...{ shot, camera, scene, plan }} />;
 }
 
 interface Place {

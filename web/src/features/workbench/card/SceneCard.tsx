@@ -5,6 +5,7 @@ import { Button, Group } from '../../../ui/controls';
 import { GradeMark, worstMeasure } from '../../../ui/grade';
 import { clock } from '../../../ui/time';
 import { rankedSeams } from '../rankedSeams';
+import { CameraList } from './CameraList';
 import { LimitsGroup } from './LimitsGroup';
 import { MarkerList } from './MarkerList';
 import { RateGroup } from './RateGroup';
@@ -31,6 +32,7 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
         onChange={(limits) => dispatch(commit({ type: 'limits', limits }))}
       />
       <MarkerList scene={scene} />
+      <CameraList scene={scene} plan={plan} />
       <Group title={seams.length > 0 ? 'Seams, worst first' : 'Seams'}>
         {seams.length === 0 && (
           <p className="text-soft">

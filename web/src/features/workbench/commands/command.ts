@@ -15,7 +15,8 @@ export interface Command {
   readonly name: string;
   /** Other words that find it. */
   readonly words?: string;
-  readonly group: 'Segments' | 'Seams' | 'Groups' | 'Layers' | 'Staging' | 'Time' | 'View' | 'Scene';
+  readonly group:
+    'Segments' | 'Seams' | 'Groups' | 'Layers' | 'Staging' | 'Cameras' | 'Time' | 'View' | 'Scene';
   /** The keys that it has unless the user chooses others, as `chordOf` writes them. */
   readonly keys?: readonly string[];
   readonly run: Thunk;

@@ -1,4 +1,5 @@
 import { defined } from '@warper/core';
+import { CAMERA_COMMANDS } from './cameraCommands';
 import type { Command } from './command';
 import { GROUP_COMMANDS } from './groupCommands';
 import { LAYER_COMMANDS } from './layerCommands';
@@ -14,6 +15,7 @@ export const COMMANDS: readonly Command[] = [
   ...GROUP_COMMANDS,
   ...LAYER_COMMANDS,
   ...STAGING_COMMANDS,
+  ...CAMERA_COMMANDS,
   ...TIME_COMMANDS,
   ...VIEW_COMMANDS,
   ...SCENE_COMMANDS,

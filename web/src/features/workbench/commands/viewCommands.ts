@@ -14,6 +14,7 @@ const ANGLES: readonly (readonly [ViewAngle, string])[] = [
   ['side', 'Look from the side'],
   ['top', 'Look from the top'],
   ['both', 'Look from front and side'],
+  ['camera', 'Look through the camera of the shot'],
 ];
 
 const ghosts =

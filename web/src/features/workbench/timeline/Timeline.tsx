@@ -5,7 +5,7 @@ import { useNavigate } from 'react-router';
 import { clipPath } from '../../../parts/clipPath';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import { useAppSelector } from '../../../store/store';
-import { HEADER_WIDTH, RULER_HEIGHT } from './geometry';
+import { HEADER_WIDTH, RULER_HEIGHT, SHOT_ROW } from './geometry';
 import { GroupBands } from './GroupBands';
 import { HiddenLanes } from './HiddenLanes';
 import { LaneHead } from './LaneHead';
@@ -20,6 +20,8 @@ import { usePressing } from './pointer/usePressing';
 import type { Row } from './rows';
 import { rowsInSight, sameRows, timelineRows } from './rows';
 import { Ruler } from './Ruler';
+import { ShotLane } from './ShotLane';
+import { ShotLaneHead } from './ShotLaneHead';
 import { TetherRibbons } from './TetherRibbons';
 import { TimelineTools } from './TimelineTools';
 import type { Sight } from './useViewport';
@@ -44,7 +46,9 @@ export function Timeline() {
   const latest = useRef(rows);
   useEffect(() => void (latest.current = rows), [rows]);
   const rowsNow = useCallback(() => latest.current, []);
-  const height = rows.reduce((sum, r) => sum + r.height, 0) + PIXELS_BELOW;
+  const below = rows.reduce((sum, r) => sum + r.height, 0);
+  const cameras = scene.cameraOrder.length;
+  const height = below + (cameras > 0 ? SHOT_ROW : 0) + PIXELS_BELOW;
   const seen = rowsInSight(rows, sight);
   return (
     <section aria-label="Timeline" className="relative flex h-full min-h-0 flex-col border-t">
@@ -64,10 +68,11 @@ export function Timeline() {
               {seen.map((row) => (
                 <LaneHead key={row.lane.id} row={row} rowsNow={rowsNow} />
               ))}
+              {cameras > 0 && <ShotLaneHead top={below} cameras={cameras} />}
               <HiddenLanes scene={scene} top={height - PIXELS_BELOW} />
             </div>
           </div>
-          <Content {...{ content, scene, plan, sight, rows, seen, rowsNow, height }} />
+          <Content {...{ content, scene, plan, sight, rows, seen, rowsNow, height, below }} />
         </div>
         {rows.length === 0 && (
           <p className="absolute inset-x-0 top-12 text-center text-soft">
@@ -90,10 +95,12 @@ interface ContentProps {
   readonly seen: readonly Row[];
   readonly rowsNow: () => readonly Row[];
   readonly height: number;
+  /** Pixels from the top to the camera lane. */
+  readonly below: number;
 }
 
 /** What is scrolled: the ruler, and under it the lanes with what lies over them. */
-function Content({ content, scene, plan, sight, rows, seen, rowsNow, height }: ContentProps) {
+function Content({ content, scene, plan, sight, rows, seen, rowsNow, height, below }: ContentProps) {
   const lanes = useRef<HTMLDivElement>(null);
   const { handlers, targetAt } = useHands(lanes, rowsNow);
   const navigate = useNavigate();
@@ -127,6 +134,7 @@ function Content({ content, scene, plan, sight, rows, seen, rowsNow, height }: C
           <GroupBands scene={scene} rows={rows} ppf={ppf} />
           <TetherRibbons scene={scene} plan={plan} rows={seen} ppf={ppf} />
           <LinkThreads scene={scene} rows={rows} ppf={ppf} height={height} />
+          {scene.cameraOrder.length > 0 && <ShotLane {...{ scene, plan, ppf }} top={below} />}
           <HandMarks ppf={ppf} />
           <NewLayerPlaces rows={rows} />
         </div>

@@ -8,6 +8,9 @@ export const KEY_ROW = 15;
 /** Height of the lane of a prop that plays nothing, and of a tether's ribbon below a lane. */
 export const PROP_HEIGHT = 42;
 export const TETHER_ROW = 17;
+/** Height of the camera lane, and of the keys at its bottom. */
+export const SHOT_ROW = 54;
+export const SHOT_KEYS = 16;
 export const FOLDED_HEIGHT = 30;
 export const TAG_ROOM = 19;
 export const SEGMENT_HEIGHT = 54;

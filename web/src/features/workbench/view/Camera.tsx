@@ -12,6 +12,7 @@ import type { Selection, ViewAngle } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
 import { useAppSelector } from '../../../store/store';
 import { spanOf } from '../spanOf';
+import { addViewStand } from './viewStand';
 import {
   FIELD,
   LOOK_HEIGHT,
@@ -44,17 +45,36 @@ export function ViewCamera({ plan, heading }: Props) {
   useFraming(plan, controls, looks);
   useFollowing(plan, controls, looks);
   useKeepingInView(plan, controls);
+  useViewStand(controls);
+  const isFilmed = useAppSelector((s) => s.session.angle === 'camera');
   return (
     <>
       <PerspectiveCamera makeDefault fov={FIELD} near={0.05} far={120} position={[4, 2.4, 6]} />
       <OrbitControls
         makeDefault
+        enabled={!isFilmed}
         enableDamping={false}
         maxPolarAngle={Math.PI * 0.495}
         minDistance={0.8}
         maxDistance={60}
       />
     </>
+  );
+}
+
+/** Lets cameras of the scene be put where the view looks from. */
+function useViewStand(controls: Orbit | null): void {
+  const camera = useThree((s) => s.camera);
+  useEffect(
+    () =>
+      controls
+        ? addViewStand(() => ({
+            place: camera.position.toArray(),
+            aim: controls.target.toArray(),
+            halfHeight: Math.tan(((FIELD / 2) * Math.PI) / 180),
+          }))
+        : undefined,
+    [camera, controls],
   );
 }
 
@@ -76,7 +96,8 @@ function useAngle(plan: Plan, heading: number, controls: Orbit | null, looks: Lo
     null,
   );
   useEffect(() => {
-    if (!controls || plan.characters.length === 0) return;
+    // What a scene's camera sees is its own; the view keeps where it was meanwhile.
+    if (!controls || plan.characters.length === 0 || angle === 'camera') return;
     const last = before.current;
     const reframes = isFlat(angle) && (selection.kind === 'segment' || selection.kind === 'seam');
     const same = last?.controls === controls && last.angle === angle && last.heading === heading;

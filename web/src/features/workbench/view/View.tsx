@@ -1,7 +1,7 @@
 import { useThree } from '@react-three/fiber';
 import type { Plan, Scene } from '@warper/core';
 import { Scan } from 'lucide-react';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { useStore } from 'react-redux';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -12,7 +12,9 @@ import { ViewCamera } from './Camera';
 import { CharacterFigure } from '../../../parts/stage/CharacterFigure';
 import { Floor } from '../../../parts/stage/Floor';
 import { FloorPath } from '../../../parts/stage/FloorPath';
+import { CameraFrames } from './CameraFrames';
 import { ComparedPoses } from './ComparedPoses';
+import { FilmingBar } from './FilmingBar';
 import { FloorFinder } from './FloorFinder';
 import { FloorHandles } from './FloorHandles';
 import { Ghosts } from './Ghosts';
@@ -26,6 +28,8 @@ import { MeasureBar, MeasureLine } from './Measure';
 import { DrawingHint, PathDrawer } from './PathDrawer';
 import { PoseBar } from './PoseBar';
 import { PoseHandles } from './PoseHandles';
+import { ShotFrame } from './ShotFrame';
+import { ShotPicture } from './ShotPicture';
 import { TetherPicks } from './TetherPicks';
 import { TetherThread } from './TetherThread';
 import { TwoViews } from './TwoViews';
@@ -54,6 +58,8 @@ function Redraw() {
         'selection',
         'posed',
         'posing',
+        'filmedBy',
+        'insetShown',
       ] as const;
       if (keys.some((k) => current[k] !== seen[k])) invalidate();
       seen = current;
@@ -68,7 +74,26 @@ const ANGLES: readonly (readonly [ViewAngle, string])[] = [
   ['side', 'Side'],
   ['top', 'Top'],
   ['both', 'Front and side'],
+  ['camera', 'Camera'],
 ];
+
+/** Pixels of an element, followed as it changes. */
+function useFieldSize(): [
+  (element: HTMLElement | null) => void,
+  { readonly width: number; readonly height: number },
+] {
+  const [element, setElement] = useState<HTMLElement | null>(null);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  useEffect(() => {
+    if (!element) return;
+    const look = (): void => setSize({ width: element.clientWidth, height: element.clientHeight });
+    const observer = new ResizeObserver(look);
+    observer.observe(element);
+    look();
+    return () => observer.disconnect();
+  }, [element]);
+  return [setElement, size];
+}
 
 /** Words over the view can be read whatever is behind them. */
 const CAPTION = 'absolute rounded-sm bg-plaster/85 px-1 text-small text-soft';
@@ -81,6 +106,8 @@ export function View() {
   const angle = useAppSelector((s) => s.session.angle);
   const measured = useAppSelector((s) => s.session.measured);
   const heading = useFacing(plan);
+  const inset = useAppSelector((s) => s.session.insetShown && plan.filming.cameras.length > 0);
+  const [area, field] = useFieldSize();
   const seen = plan.characters.filter((c) => c.character.shown !== 'nothing');
   return (
     <section
@@ -88,16 +115,18 @@ export function View() {
       className="flex h-full min-w-0 flex-col overflow-hidden bg-plaster"
     >
       <ViewControls />
-      <div className="relative min-h-0 flex-1">
+      <div ref={area} className="relative min-h-0 flex-1 overflow-hidden">
         <StageCanvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }} resize={{ scroll: false }}>
           <Floor theme={theme} />
           <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
           <directionalLight position={[3, 6, 4]} intensity={1.9} />
           <Cast plan={plan} scene={scene} seen={seen} theme={theme} />
-          {angle !== 'both' && <ViewHandles seen={seen} theme={theme} />}
+          {angle !== 'both' && angle !== 'camera' && <ViewHandles seen={seen} theme={theme} />}
+          {angle !== 'camera' && <CameraFrames plan={plan} theme={theme} />}
           {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
           <ViewCamera plan={plan} heading={heading} />
           {angle === 'both' && <TwoViews heading={heading} />}
+          {angle !== 'both' && (angle === 'camera' || inset) && <ShotPicture inset={angle !== 'camera'} />}
           <Redraw />
           <FloorFinder />
         </StageCanvas>
@@ -108,8 +137,13 @@ export function View() {
             <span className={`${CAPTION} bottom-2 left-1/2 ml-2`}>side</span>
           </div>
         )}
+        {angle !== 'both' && (angle === 'camera' || inset) && (
+          <ShotFrame inset={angle !== 'camera'} field={field} />
+        )}
         <DrawingHint />
-        <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>1 m squares</span>
+        {angle !== 'camera' && !inset && (
+          <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>1 m squares</span>
+        )}
       </div>
     </section>
   );
@@ -198,16 +232,19 @@ function ViewControls() {
         ))}
       </div>
       {(angle === 'front' || angle === 'side' || angle === 'both') && <AxesChoice />}
-      <Button
-        look="soft"
-        className="inline-flex items-center gap-1"
-        title="Bring the selection into view (V)"
-        aria-label="Frame the selection"
-        onClick={() => dispatch(commandOf('frame').run)}
-      >
-        <Scan size={14} aria-hidden /> Frame
-      </Button>
-      <FollowChoice plan={plan} />
+      {angle !== 'camera' && (
+        <Button
+          look="soft"
+          className="inline-flex items-center gap-1"
+          title="Bring the selection into view (V)"
+          aria-label="Frame the selection"
+          onClick={() => dispatch(commandOf('frame').run)}
+        >
+          <Scan size={14} aria-hidden /> Frame
+        </Button>
+      )}
+      {angle !== 'camera' && <FollowChoice plan={plan} />}
+      <FilmingBar plan={plan} />
       <GhostFields />
       <MeasureBar plan={plan} />
       <PoseBar plan={plan} />

@@ -31,13 +31,14 @@ const DIRECTIONS: Readonly<Record<ViewAngle, readonly [number, number, number]>>
   side: [1, 0.12, 0],
   top: [0, 1, 0.001],
   both: [0, 0.12, 1],
+  camera: [0.62, 0.34, 0.78],
 };
 
 /** The unit direction from what is looked at to the camera, from an angle on somebody who faces `heading`, radians. */
 export function directionOf(angle: ViewAngle, heading: number): [number, number, number] {
   const [x, y, z] = DIRECTIONS[angle];
   const length = Math.hypot(x, y, z);
-  const turn = angle === 'free' || angle === 'top' ? 0 : heading;
+  const turn = angle === 'front' || angle === 'side' || angle === 'both' ? heading : 0;
   const [sine, cosine] = [Math.sin(turn), Math.cos(turn)];
   return [(x * cosine + z * sine) / length, y / length, (z * cosine - x * sine) / length];
 }

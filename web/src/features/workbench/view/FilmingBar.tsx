@@ -1,0 +1,56 @@
+import type { Plan } from '@warper/core';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { Button } from '../../../ui/controls';
+import { Select } from '../../../ui/Select';
+import { commandOf } from '../commands/commands';
+
+/** Which camera is looked through, and where: in the whole view or in its corner. */
+export function FilmingBar({ plan }: { readonly plan: Plan }) {
+  const dispatch = useAppDispatch();
+  const { angle, filmedBy, insetShown, guides } = useAppSelector((s) => s.session);
+  const { cameras } = plan.filming;
+  const isFilmed = angle === 'camera';
+  return (
+    <span role="group" aria-label="Cameras" className="flex items-baseline gap-1.5">
+      {isFilmed && cameras.length > 0 && (
+        <>
+          <Select
+            label="Look through"
+            className="py-0! text-ink"
+            value={filmedBy ?? ''}
+            options={[['', 'the shots'], ...cameras.map((c) => [c.id, c.name] as const)]}
+            onChange={(id) => dispatch(sessionActions.filmedBy(id || null))}
+          />
+          <Button
+            look="tab"
+            aria-pressed={guides}
+            title="Thirds and the safe frame over what the camera sees"
+            onClick={() => dispatch(sessionActions.guided(!guides))}
+          >
+            Guides
+          </Button>
+        </>
+      )}
+      {!isFilmed && cameras.length > 0 && (
+        <Button
+          look="tab"
+          aria-pressed={insetShown}
+          title="What the camera sees, in the corner of the view"
+          onClick={() => dispatch(sessionActions.insetShown(!insetShown))}
+        >
+          Inset
+        </Button>
+      )}
+      {!isFilmed && (
+        <Button
+          look="soft"
+          title="A new camera that sees what the view sees"
+          onClick={() => dispatch(commandOf('add camera').run)}
+        >
+          + Camera
+        </Button>
+      )}
+    </span>
+  );
+}
