@@ -159,7 +159,7 @@ it('a view whose graphics were interrupted says so, comes back by itself and sho
     // Until what is drawn has come to rest: three pictures in a row are the same.
     for (let last = new Uint8Array(), same = 0, tries = 0; ; tries++) {
       await new Promise((resolve) => setTimeout(resolve, 800));
-      const shot = await app.page.screenshot({ clip });
+      const shot = await app.page.screenshot({ clip, captureBeyondViewport: false });
       same = Buffer.compare(shot, last) === 0 ? same + 1 : 0;
       if (same === 2 || tries === 30) return shot;
       last = new Uint8Array(shot);

@@ -180,7 +180,7 @@ describe('the demonstration by hand', () => {
       let last: Uint8Array = new Uint8Array();
       for (let [same, tries] = [0, 0]; ; tries++) {
         await new Promise((resolve) => setTimeout(resolve, 500));
-        const shot = await app.page.screenshot({ clip });
+        const shot = await app.page.screenshot({ clip, captureBeyondViewport: false });
         same = Buffer.compare(shot, last) === 0 ? same + 1 : 0;
         if (same === 2 || tries === 60) return shot;
         last = shot;

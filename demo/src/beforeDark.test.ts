@@ -6,9 +6,13 @@ import {
   defined,
   evaluate,
   jointNamed,
+  lineCrossings,
+  makeCameraPose,
   makePoseBuffer,
   makeWorldPose,
+  placeInPicture,
   poseToWorld,
+  shotPoseAt,
 } from '@warper/core';
 import { assembleCues, parseCueSheet } from '@warper/formats';
 import { BEFORE_DARK } from './beforeDark';
@@ -82,5 +86,21 @@ describe('the scene with props and characters who act together', () => {
       evaluate(keeper, f, makePoseBuffer(keeper.skeleton)).root.slice(),
     );
     expect(apart([...defined(before)].slice(0, 2), [...defined(after)].slice(0, 2))).toBeCloseTo(0.3, 1);
+  });
+
+  it('is filmed from one side, the Keeper always in the picture, and both of them while the lantern goes over', () => {
+    expect(lineCrossings(plan)).toEqual([]);
+    const pose = makeCameraPose();
+    const seen = (name: string, joint: string, frame: number): number => {
+      shotPoseAt(plan, frame, pose);
+      const at = placeInPicture(pose, placeOf(who(name), joint, frame), plan.filming.aspect);
+      return at ? Math.max(Math.abs(at[0]), Math.abs(at[1])) : Infinity;
+    };
+    expect(plan.filming.shots.map((s) => s.end).at(-1)).toBe(plan.end);
+    for (let f = 0; f < plan.end; f += 3) expect(seen('Keeper', 'hips', f)).toBeLessThan(0.95);
+    for (let f = 570; f < 660; f += 3) {
+      expect(seen('Keeper', 'head', f)).toBeLessThan(1);
+      expect(seen('Visitor', 'head', f)).toBeLessThan(1);
+    }
   });
 });

@@ -9,6 +9,9 @@ const HANGING = [false, true, false];
 /** Over the floor: neither up and down nor tilted. */
 const ON_WHEELS = { places: [true, false, true], turns: [false, true, false] };
 
+/** A camera on a shoulder. */
+const HANDHELD = { turn: 0.25, sway: 0.008, frequency: 0.6, seed: 11 };
+
 /** The frame at which the lantern goes from one to the other. */
 const HANDED = 600;
 
@@ -211,4 +214,62 @@ export const BEFORE_DARK = {
     { follower: { character: 'Visitor', cue: 1 }, leader: { marker: 'Hands over' }, offset: 40 },
   ],
   pushes: [{ character: 'Keeper', by: 'Door', frame: 710, frames: 30, distance: 0.3, heading: 80 }],
+  // All of them on one side of the Keeper's way.
+  cameras: [
+    {
+      name: 'Gallery',
+      place: [-0.7, 2.1, 2.4],
+      lens: 35,
+      look: { character: 'Keeper', joint: 'chest', lag: 0.4 },
+      keep: { character: 'Keeper', left: 0.2, right: 0.8, bottom: 0.04, top: 0.94 },
+      hand: HANDHELD,
+    },
+    {
+      name: 'Beside the dog',
+      place: [3, 1, 1.5],
+      lens: 28,
+      follow: { character: 'Keeper', lag: 0.3 },
+      look: { character: 'Keeper', joint: 'chest', lag: 0.2 },
+      keep: { character: 'Keeper', left: 0.2, right: 0.9, bottom: 0.04, top: 0.94 },
+    },
+    {
+      name: 'Low',
+      place: [1.9, 0.75, 3.9],
+      lens: 35,
+      look: { character: 'Keeper', joint: 'hips', lag: 0.5 },
+      keep: { character: 'Keeper', left: 0.15, right: 0.85, bottom: 0.04, top: 0.94 },
+    },
+    {
+      name: 'Along the rail',
+      place: [0, 1.35, 0],
+      lens: 32,
+      path: [
+        [4.3, 3.4],
+        [4.6, 5.4],
+        [4.2, 7.2],
+      ],
+      keys: [
+        { frame: 372, along: 0, curve: 'flat' },
+        { frame: 540, along: 1, curve: 'flat' },
+      ],
+      look: { character: 'Keeper', joint: 'chest', lag: 0.25 },
+      keep: { character: 'Keeper', left: 0.15, right: 0.85, bottom: 0.04, top: 0.94 },
+    },
+    {
+      name: 'Both of them',
+      place: [3.1, 1.45, 7.6],
+      aim: [-0.3, 1.1, 7.6],
+      lens: 35,
+      hand: HANDHELD,
+    },
+    { name: 'Bench', place: [2.6, 1.3, 10.2], aim: [-1, 0.85, 8], lens: 32 },
+  ],
+  shots: [
+    { name: 'The shutter', camera: 'Gallery', start: 0 },
+    { name: 'On the lead', camera: 'Beside the dog', start: 122 },
+    { name: 'The lantern', camera: 'Low', start: 232 },
+    { name: 'The cart', camera: 'Along the rail', start: 378 },
+    { name: 'Handed over', camera: 'Both of them', start: 548, blend: 24 },
+    { name: 'The bench', camera: 'Bench', start: 704, end: 927 },
+  ],
 };

@@ -17,6 +17,7 @@ import { jointAt, stagedLibrary, stagedScene } from '../testing/staged';
 import { cameraAim, cameraAt, shotIndexAt, shotPoseAt } from './cameraMotion';
 import type { CameraPose } from './cameraPose';
 import { makeCameraPose } from './cameraPose';
+import { throughSpans } from './keepInFrame';
 import { lineCrossings, placeInPicture } from './lineCrossings';
 
 const camera = (id: string, values: Partial<Camera> = {}): Camera => ({
@@ -142,6 +143,22 @@ describe('a camera', () => {
     const kept = filmedPlan([camera('a', { base, keep })]);
     for (const frame of [0, 45, 89])
       expect(quatAngle(poseAt(plain, frame).rotation, 0, poseAt(kept, frame).rotation, 0)).toBe(0);
+  });
+
+  it('that must turn for a moment comes to it and leaves it smoothly, and does not turn at other times', () => {
+    const frames = 600;
+    const least = new Float64Array(frames).fill(-1);
+    const most = new Float64Array(frames).fill(2);
+    for (let f = 290; f < 310; f++) least[f] = 1;
+    const turned = throughSpans(least, most, 4.5);
+    turned.forEach((v, f) => {
+      expect(v).toBeGreaterThanOrEqual(least[f]!);
+      expect(v).toBeLessThan(1.2);
+      if (Math.abs(f - 300) > 100) expect(Math.abs(v)).toBeLessThan(0.005);
+    });
+    // In little more than a second to a turn of 1, without a corner.
+    for (let f = 1; f + 1 < frames; f++)
+      expect(Math.abs(turned[f - 1]! - 2 * turned[f]! + turned[f + 1]!)).toBeLessThan(0.015);
   });
 
   it('is the same from a compiler that has made other plans before, to the bit', () => {

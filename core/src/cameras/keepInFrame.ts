@@ -25,12 +25,13 @@ export interface KeptTrack {
 }
 
 /** Seconds over which the turning and the lens are smoothed. */
-const CALM_SECONDS = 0.3;
-/** How often turning is smoothed and taken back into its limits, and how often it goes to and fro between turning and tilting. */
-const PASSES = 60;
-const ROUNDS = 4;
+const CALM_SECONDS = 0.15;
+/** How often it goes to and fro between turning and tilting, which change a little what the other has done. */
+const ROUNDS = 6;
 /** Share of the picture by which the part that is kept to is smaller, for what turning and tilting do to each other. */
 const INSET = 0.004;
+/** How much more than the figure the lens takes in: turning for one direction makes it a little larger in the other. */
+const ROOM = 1.03;
 /** How far a Gaussian reaches, in its width. */
 const REACH = 4;
 
@@ -129,13 +130,23 @@ function turnInto(work: Work, axis: 0 | 1, sigma: number): void {
   }
 }
 
-/** A smooth row of values each of which lies in its span, near 0 where that is free. */
+/**
+ * A smooth row of values each of which lies in its span, and is 0 but near where it must not be. What must be turned to one side is the smoothed
+ * greatest need within reach of the smoothing, so that it is met everywhere; where both sides are needed closely after each other, the
+ * way is along the ends of the spans.
+ */
 export function throughSpans(least: Float64Array, most: Float64Array, sigma: number): Float64Array {
   const clamp = (v: number, f: number): number => Math.min(most[f]!, Math.max(least[f]!, v));
-  let values = least.map((_, f) => clamp(0, f));
-  if (values.every((v) => v === 0)) return values;
-  for (let pass = 0; pass < PASSES; pass++) values = smoothGaussian(values, sigma).map(clamp);
-  return values;
+  if (least.every((low, f) => low <= 0 && most[f]! >= 0)) return new Float64Array(least.length);
+  const right = lowerEnvelope(
+    least.map((v) => Math.min(0, -v)),
+    sigma,
+  );
+  const left = lowerEnvelope(
+    most.map((v) => Math.min(0, v)),
+    sigma,
+  );
+  return left.map((v, f) => clamp(v - right[f]!, f));
 }
 
 /** Makes the lens as short as it must be for the figure to have room between the edges, and changes it smoothly. */
@@ -147,7 +158,7 @@ function fitLens(work: Work, sigma: number): void {
     let share = 1;
     for (const axis of [0, 1] as const) {
       extentAt(work, f, axis, _extent);
-      const wanted = _extent[1]! - _extent[0]!;
+      const wanted = ROOM * (_extent[1]! - _extent[0]!);
       const seen = (s: number): number => {
         lenses[f] = s;
         return edgeAngle(work, f, axis, 1) - edgeAngle(work, f, axis, 0);

@@ -31,6 +31,7 @@ import { filesBeside, packGltf } from '../gltf/pack';
 import { MotionLibrary } from '../library';
 import { characterId, cueId, layerEdits, lookEdits, pairEdits } from './assembleLayers';
 import { propFile } from '../props/propFile';
+import { filmingEdits } from './filmSheet';
 import { partSegment } from './part';
 import { propOf } from './propSheet';
 import { stagingEdits, withPushes } from './stagingSheet';
@@ -71,7 +72,12 @@ export async function assembleCues(
     cast.push({ id: characterId(i), name: entry.name, skeleton: own.skeleton });
   }
   edits.push(...tetherEdits(sheet.tethers ?? [], cast));
-  edits.push(...lookEdits(sheet.characters), ...pairEdits(sheet.characters), ...stagingEdits(sheet, cast));
+  edits.push(
+    ...lookEdits(sheet.characters),
+    ...pairEdits(sheet.characters),
+    ...stagingEdits(sheet, cast),
+    ...filmingEdits(sheet, cast),
+  );
   const name = sheet.name ?? sheet.characters.map((c) => c.name).join(', ');
   const scene = applyPlaced(emptyScene(name, sheet.rate), edits, library);
   return { scene: withPushes(scene, sheet, cast, library), library };

@@ -2,6 +2,8 @@ import type { ChoiceLimits, Crossfade, Dials, Join, SeamPlacing, Stepping, Trave
 import { CHOICE_FIELDS, JOIN_KINDS, SEAM_FIELDS, SETTINGS, defined, dialsSchema } from '@warper/core';
 import Joi from 'joi';
 import { check, failAt, metres, whole, word } from './checkKeys';
+import type { CueCamera, CueShot } from './filmSheet';
+import { checkFilming } from './filmSheet';
 import type { CueLayer } from './layerSheet';
 import { checkLayer } from './layerSheet';
 import type { CueLook } from './lookSheet';
@@ -33,6 +35,11 @@ export interface CueSheet {
   readonly links?: readonly CueLink[];
   /** Who is pushed. */
   readonly pushes?: readonly CuePush[];
+  readonly cameras?: readonly CueCamera[];
+  /** What is seen by which camera, in order. */
+  readonly shots?: readonly CueShot[];
+  /** Width of the picture by its height; 16 / 9 unless it is told. */
+  readonly aspect?: number;
 }
 
 /** One character's beats. */
@@ -105,6 +112,9 @@ const KEYS = {
     markers: Joi.array().max(10_000),
     links: Joi.array().max(10_000),
     pushes: Joi.array().max(1000),
+    cameras: Joi.array().max(1000),
+    shots: Joi.array().max(10_000),
+    aspect: Joi.number().min(0.2).max(5),
   },
   character: {
     name: word.required(),
@@ -168,6 +178,7 @@ export function parseCueSheet(value: unknown): CueSheet {
   });
   sheet.tethers?.forEach((tether, i) => checkTether(tether, `tethers[${i}]`));
   checkStaging(sheet);
+  checkFilming(sheet);
   return sheet;
 }
 

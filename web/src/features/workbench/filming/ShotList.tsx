@@ -121,7 +121,7 @@ function ShotRow({ shot, index, of, scene, crossing }: RowProps) {
         <Button
           look="bare"
           className="min-w-6 text-left font-semibold"
-          aria-label={`Go to ${shot.name}`}
+          aria-label={`${index + 1}: go to ${shot.name}`}
           onClick={() => dispatch(sessionActions.went(shot.start))}
         >
           {index + 1}

@@ -24,6 +24,7 @@ export function ShotFrame({ field, inset }: Props) {
   const { aspect } = plan.filming;
   const { left, top, width, height } = inset ? insetIn(field, aspect) : pictureIn(field, aspect);
   if (!filmed) return <NoCamera />;
+  if (width === 0) return null;
   const { camera, shot } = filmed;
   const words = `${shot ? `${shot.name}: ` : ''}${camera.name}, ${Number(pose.lens.toFixed(1))} mm`;
   return (

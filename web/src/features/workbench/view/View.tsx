@@ -86,7 +86,10 @@ function useFieldSize(): [
   const [size, setSize] = useState({ width: 0, height: 0 });
   useEffect(() => {
     if (!element) return;
-    const look = (): void => setSize({ width: element.clientWidth, height: element.clientHeight });
+    const look = (): void => {
+      const { clientWidth: width, clientHeight: height } = element;
+      if (width > 0 && height > 0) setSize({ width, height });
+    };
     const observer = new ResizeObserver(look);
     observer.observe(element);
     look();
@@ -156,41 +159,46 @@ interface CastProps {
   readonly theme: string;
 }
 
+/** Marks what helps to arrange and is in no picture of a camera. */
+const NO_PICTURE = { handle: true };
+
 /** The characters and props, with their paths on the floor, marks, ghosts and joints to be picked. */
 function Cast({ plan, scene, seen, theme }: CastProps) {
   const performing = seen.filter((c) => c.segments.length > 0);
   return (
     <>
-      {seen.map((c) => (
-        <TetherThread key={`${c.character.id}-${theme}`} plan={c} />
-      ))}
       <LeadLines {...{ scene, plan, theme }} />
-      {performing.map((c) => (
-        <FloorPath key={`${c.character.id}-${theme}`} plan={c} rate={plan.rate} Grips={FacingGrips} />
-      ))}
-      {plan.characters.map((c) => (
-        <Marks
-          key={c.character.id}
-          segments={markedSegments(scene, c.character.id)}
-          hue={c.character.hue}
-          theme={theme}
-        />
-      ))}
       {plan.characters.map((c) => (
         <CharacterFigure key={c.character.id} plan={c} />
       ))}
-      {seen.map((c) => (
-        <Ghosts key={`${c.character.id}-${theme}`} plan={c} />
-      ))}
-      {seen.map((c) => (
-        <ComparedPoses key={c.character.id} plan={c} />
-      ))}
-      {seen.map((c) => (
-        <JointPicks key={`${c.character.id}-${theme}`} plan={c} />
-      ))}
-      {seen.map((c) => (
-        <TetherPicks key={`${c.character.id}-${theme}`} plan={c} />
-      ))}
+      <group userData={NO_PICTURE}>
+        {seen.map((c) => (
+          <TetherThread key={`${c.character.id}-${theme}`} plan={c} />
+        ))}
+        {performing.map((c) => (
+          <FloorPath key={`${c.character.id}-${theme}`} plan={c} rate={plan.rate} Grips={FacingGrips} />
+        ))}
+        {plan.characters.map((c) => (
+          <Marks
+            key={c.character.id}
+            segments={markedSegments(scene, c.character.id)}
+            hue={c.character.hue}
+            theme={theme}
+          />
+        ))}
+        {seen.map((c) => (
+          <Ghosts key={`${c.character.id}-${theme}`} plan={c} />
+        ))}
+        {seen.map((c) => (
+          <ComparedPoses key={c.character.id} plan={c} />
+        ))}
+        {seen.map((c) => (
+          <JointPicks key={`${c.character.id}-${theme}`} plan={c} />
+        ))}
+        {seen.map((c) => (
+          <TetherPicks key={`${c.character.id}-${theme}`} plan={c} />
+        ))}
+      </group>
     </>
   );
 }
