@@ -28,6 +28,8 @@ export interface KeptTrack {
 const CALM_SECONDS = 0.15;
 /** How often it goes to and fro between turning and tilting, which change a little what the other has done. */
 const ROUNDS = 6;
+/** How often the lens is fitted. */
+const FITS = 3;
 /** Share of the picture by which the part that is kept to is smaller, for what turning and tilting do to each other. */
 const INSET = 0.004;
 /** How much more than the figure the lens takes in: turning for one direction makes it a little larger in the other. */
@@ -50,14 +52,18 @@ export function keepInFrame(
   const sigma = CALM_SECONDS * framesPerSecond;
   const edges = insetBox(keep);
   const turns = new Float64Array(frames * 4);
-  for (let f = 0; f < frames; f++) turns[f * 4 + 3] = 1;
   const lenses = new Float64Array(frames).fill(1);
   const work = { camera, figure, edges, turns, lenses };
-  // Where the figure is looked at from its middle, it is seen how large it is.
-  turnInto(work, 0, sigma);
-  if (keep.widens) {
-    fitLens(work, sigma);
+  const reset = (): void => {
     for (let f = 0; f < frames; f++) turns.set([0, 0, 0, 1], f * 4);
+  };
+  reset();
+  // How large a figure is seen depends on where in the picture it is, and that on the lens.
+  for (let fit = 0; keep.widens && fit < FITS; fit++) {
+    turnInto(work, 0, sigma);
+    turnInto(work, 1, sigma);
+    fitLens(work, sigma);
+    reset();
   }
   for (let round = 0; round < ROUNDS; round++) {
     turnInto(work, 0, sigma);

@@ -49,3 +49,24 @@ export function insetIn(field: { readonly width: number; readonly height: number
   );
   return { left: field.width - width - INSET.gap, top: field.height - height - INSET.below, width, height };
 }
+
+const loose = new WeakMap<Camera, Camera>();
+const looseOf = (camera: Camera): Camera => {
+  if (!camera.keep && !camera.hand) return camera;
+  const known = loose.get(camera) ?? { ...camera, keep: null, hand: null };
+  loose.set(camera, known);
+  return known;
+};
+
+const loosePlans = new WeakMap<Plan, Plan>();
+
+/** A plan whose cameras keep nobody in their pictures and are held still: quick to ask, for while what they film is being dragged. */
+export function withLooseCameras(plan: Plan): Plan {
+  const { filming } = plan;
+  const known = loosePlans.get(plan) ?? {
+    ...plan,
+    filming: { ...filming, cameras: filming.cameras.map(looseOf) },
+  };
+  loosePlans.set(plan, known);
+  return known;
+}

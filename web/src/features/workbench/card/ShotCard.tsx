@@ -1,11 +1,12 @@
 import type { Camera, Plan, Scene, Shot } from '@warper/core';
-import { framesPerSecond, lineCrossings } from '@warper/core';
+import { framesPerSecond } from '@warper/core';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
 import { Button, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { TextField } from '../../../ui/TextField';
+import { useLineCrossings } from '../filming/useLineCrossings';
 import { crossingWords } from '../timeline/ShotLane';
 
 interface Props {
@@ -21,7 +22,7 @@ export function ShotCard({ shot, camera, scene, plan }: Props) {
   const fps = framesPerSecond(plan.rate);
   const change = (values: Partial<Omit<Shot, 'id'>>): void =>
     void dispatch(commit({ type: 'change shot', shot: shot.id, values }));
-  const crossing = lineCrossings(plan).find((c) => c.shot === shot.id);
+  const crossing = useLineCrossings().find((c) => c.shot === shot.id);
   const isFirst = plan.filming.shots[0]?.id === shot.id;
   return (
     <>

@@ -1,7 +1,6 @@
 import type { LineCrossing, Plan, Scene, Shot } from '@warper/core';
-import { lineCrossings, makeCameraPose, cameraAt, framesPerSecond } from '@warper/core';
+import { makeCameraPose, cameraAt, framesPerSecond } from '@warper/core';
 import { ArrowDown, ArrowUp, Download } from 'lucide-react';
-import { useMemo } from 'react';
 import { commit } from '../../../store/edits';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -15,6 +14,7 @@ import { BelowSwitch } from '../BelowSwitch';
 import { commandOf } from '../commands/commands';
 import { crossingWords } from '../timeline/ShotLane';
 import { shotTable } from './shotTable';
+import { useLineCrossings } from './useLineCrossings';
 
 const COLUMNS = ['', 'Shot', 'Camera', 'Lens', 'Start', 'Length', 'Join', 'Comment', 'Remark', ''] as const;
 
@@ -22,7 +22,7 @@ const COLUMNS = ['', 'Shot', 'Camera', 'Lens', 'Start', 'Length', 'Join', 'Comme
 export function ShotList() {
   const scene = useAppSelector(selectPreviewScene);
   const { plan } = useAppSelector(selectPreviewPlan);
-  const crossings = useMemo(() => lineCrossings(plan), [plan]);
+  const crossings = useLineCrossings();
   const { shots } = plan.filming;
   return (
     <section aria-label="Shot list" className="flex h-full min-h-0 flex-col border-t">

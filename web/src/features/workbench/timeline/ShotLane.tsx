@@ -1,6 +1,6 @@
-import type { Camera, Edit, LineCrossing, Plan, Scene, Shot } from '@warper/core';
-import { cameraKeyFrames, lineCrossings, shotsInOrder } from '@warper/core';
-import { memo, useMemo, useRef } from 'react';
+import type { Camera, Edit, LineCrossing, Scene, Shot } from '@warper/core';
+import { cameraKeyFrames, shotsInOrder } from '@warper/core';
+import { memo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { commit, preview } from '../../../store/edits';
 import { selectPreviewPlan } from '../../../store/selectors';
@@ -8,6 +8,7 @@ import { sessionActions } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button } from '../../../ui/controls';
+import { useLineCrossings } from '../filming/useLineCrossings';
 import { SHOT_KEYS, SHOT_ROW } from './geometry';
 import { snap } from './geometry';
 import { LaneHandle } from './LaneHandle';
@@ -17,16 +18,15 @@ import { useTimelineDrag } from './useTimelineDrag';
 
 interface Props {
   readonly scene: Scene;
-  readonly plan: Plan;
   readonly top: number;
   /** Pixels of a frame. */
   readonly ppf: number;
 }
 
 /** The camera lane: shots as framed blocks of paper, and below them the keys of the camera in hand. */
-export const ShotLane = memo(function ShotLane({ scene, plan, top, ppf }: Props) {
+export const ShotLane = memo(function ShotLane({ scene, top, ppf }: Props) {
   const shots = shotsInOrder(scene.shots);
-  const crossings = useMemo(() => lineCrossings(plan), [plan]);
+  const crossings = useLineCrossings();
   return (
     <div role="group" aria-label="Shots">
       {shots.map((shot) => (

@@ -134,7 +134,7 @@ function Content({ content, scene, plan, sight, rows, seen, rowsNow, height, bel
           <GroupBands scene={scene} rows={rows} ppf={ppf} />
           <TetherRibbons scene={scene} plan={plan} rows={seen} ppf={ppf} />
           <LinkThreads scene={scene} rows={rows} ppf={ppf} height={height} />
-          {scene.cameraOrder.length > 0 && <ShotLane {...{ scene, plan, ppf }} top={below} />}
+          {scene.cameraOrder.length > 0 && <ShotLane {...{ scene, ppf }} top={below} />}
           <HandMarks ppf={ppf} />
           <NewLayerPlaces rows={rows} />
         </div>

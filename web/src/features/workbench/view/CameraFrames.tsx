@@ -1,10 +1,11 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import type { Camera, Plan } from '@warper/core';
 import { cameraAim, cameraAt, cameraKeyFrames, makeCameraPose } from '@warper/core';
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'react-redux';
 import { BufferAttribute, BufferGeometry, Line, LineBasicMaterial, LineSegments } from 'three';
 import { themeColour } from '../../../parts/stage/colours';
+import { withLooseCameras } from '../../../parts/stage/filmedPose';
 import { selectPreviewPlan } from '../../../store/selectors';
 import type { RootState } from '../../../store/store';
 import { useAppSelector } from '../../../store/store';
@@ -18,8 +19,14 @@ const LINES = [0, 1, 0, 2, 0, 3, 0, 4, 1, 2, 2, 3, 3, 4, 4, 1, 5, 6, 6, 7] as co
 const POINTS = 8;
 
 /** The cameras of the scene as open frames: the one in hand in the colour of what is in hand, with handles and its way. */
-export function CameraFrames({ plan, theme }: { readonly plan: Plan; readonly theme: string }) {
+export function CameraFrames({ plan: latest, theme }: { readonly plan: Plan; readonly theme: string }) {
   const selection = useAppSelector((s) => s.session.selection);
+  const isFilming = selection.kind === 'camera' || selection.kind === 'shot';
+  const dragging = useAppSelector((s) => s.scene.draft !== null);
+  // While something else is dragged the frames stay where they are: where cameras follow is computed for the whole scene.
+  const [still, setStill] = useState(latest);
+  if (still !== latest && (isFilming || !dragging)) setStill(latest);
+  const plan = withLooseCameras(dragging && !isFilming ? still : latest);
   const { cameras, shots } = plan.filming;
   const own =
     selection.kind === 'camera'
@@ -121,13 +128,13 @@ const HUE = 0;
 function Grips({ plan, camera }: Props) {
   const frame = useAppSelector((s) => s.session.frame);
   // What is dragged goes on from the document, not from what the drag shows.
-  const kept = useAppSelector((s) => s.scene.document?.cameras[camera.id]);
+  const document = useAppSelector((s) => s.scene.document?.cameras[camera.id]);
+  const kept = useMemo(() => document && { ...document, hand: null, keep: null }, [document]);
   const store = useStore<RootState>();
   if (!kept) return null;
   const at = (shown: Camera): { place: readonly number[]; aim: readonly number[] } => {
-    const still = { ...shown, hand: null, keep: null };
-    const aim = cameraAim(plan, still, frame);
-    return { place: [...cameraAt(plan, still, frame, makeCameraPose()).place], aim };
+    const aim = cameraAim(plan, shown, frame);
+    return { place: [...cameraAt(plan, shown, frame, makeCameraPose()).place], aim };
   };
   const shown = at(camera);
   const spot = ([x = 0, , z = 0]: readonly number[]) => ({ x, z, heading: 0 });

@@ -2,7 +2,7 @@ import { makeCameraPose } from '@warper/core';
 import { useMemo } from 'react';
 import { selectPreviewPlan } from '../../../store/selectors';
 import { useAppSelector } from '../../../store/store';
-import { filmedPose, insetIn, pictureIn } from '../../../parts/stage/filmedPose';
+import { filmedPose, insetIn, pictureIn, withLooseCameras } from '../../../parts/stage/filmedPose';
 
 /** Share of a picture's sides in which what happens is seen on any screen (safe action area of SMPTE ST 2046-1). */
 const SAFE = 0.93;
@@ -15,7 +15,9 @@ interface Props {
 
 /** The frame of what a camera sees, with its name, lens, thirds and safe frame, over the view. */
 export function ShotFrame({ field, inset }: Props) {
-  const { plan } = useAppSelector(selectPreviewPlan);
+  const { plan: whole } = useAppSelector(selectPreviewPlan);
+  const dragging = useAppSelector((s) => s.scene.draft !== null);
+  const plan = dragging ? withLooseCameras(whole) : whole;
   const frame = useAppSelector((s) => s.session.frame);
   const filmedBy = useAppSelector((s) => s.session.filmedBy);
   const guides = useAppSelector((s) => s.session.guides);

@@ -7,7 +7,7 @@ import { PerspectiveCamera } from 'three';
 import { applyCameraPose } from '../../../parts/stage/applyCameraPose';
 import { selectPreviewPlan } from '../../../store/selectors';
 import type { RootState } from '../../../store/store';
-import { filmedPose, insetIn, pictureIn } from '../../../parts/stage/filmedPose';
+import { filmedPose, insetIn, pictureIn, withLooseCameras } from '../../../parts/stage/filmedPose';
 
 /** Draws what a camera of the scene sees: over the whole view, or in its corner. */
 export function ShotPicture({ inset }: { readonly inset: boolean }) {
@@ -20,7 +20,8 @@ export function ShotPicture({ inset }: { readonly inset: boolean }) {
   }, [inset, invalidate]);
   useFrame(({ gl, scene, camera: free, size }) => {
     const state = store.getState();
-    const { plan } = selectPreviewPlan(state);
+    const { plan: whole } = selectPreviewPlan(state);
+    const plan = state.scene.draft ? withLooseCameras(whole) : whole;
     const { frame, filmedBy } = state.session;
     const { aspect } = plan.filming;
     if (inset) gl.render(scene, free);
