@@ -67,16 +67,16 @@ const cameraOf = (scene: Group): PerspectiveCamera => {
   return defined(found as PerspectiveCamera | null);
 };
 
-/** Where the view drew its picture from, once it has come to rest. */
-async function drawnFrom(): Promise<Matrix4> {
+/** Where the view drew its picture of a frame from, once it has come to rest. */
+async function drawnFrom(frame: number): Promise<Matrix4> {
   let last = '';
   await app.until(async () => {
     const seen = await app.page.$eval('section[aria-label^="View"] canvas', (c) => c.dataset.camera ?? '');
-    const same = seen !== '' && seen === last;
+    const same = seen.startsWith(`${frame} `) && seen === last;
     last = seen;
     return same;
   }, 'the view has come to rest');
-  return new Matrix4().fromArray(last.split(' ').map(Number));
+  return new Matrix4().fromArray(last.split(' ').slice(1).map(Number));
 }
 
 describe('a camera', () => {
@@ -116,7 +116,7 @@ describe('a camera', () => {
     await shot.evaluate((e) => e.scrollIntoView({ block: 'center' }));
     await shot.press('Enter');
     await app.press('button', 'Camera 1');
-    const held = await app.find('checkbox', 'Held by hand');
+    const held = await app.find('checkbox', 'Handheld');
     await held.click();
     await app.press('button', 'Look through it');
     const { scene, seek } = await baked();
@@ -125,7 +125,7 @@ describe('a camera', () => {
       await app.seek(frame);
       seek(frame);
       const [place, rotation] = [new Vector3(), new Quaternion()];
-      (await drawnFrom()).decompose(place, rotation, new Vector3());
+      (await drawnFrom(frame)).decompose(place, rotation, new Vector3());
       expect(camera.getWorldPosition(new Vector3()).distanceTo(place)).toBeLessThan(1e-4);
       expect((camera.getWorldQuaternion(new Quaternion()).angleTo(rotation) * 180) / Math.PI).toBeLessThan(
         0.01,

@@ -245,6 +245,16 @@ await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 0));
 await settle();
 await take('staging');
 await (await page.$('[aria-label="Show in day colours"]')).click();
+await page.evaluate(() => document.activeElement?.blur());
+await page.keyboard.press('h');
+await frame(600);
+const shot = await page.$('[data-shot][aria-label^="Handed over"]');
+await shot.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+await shot.press('Enter');
+await frame(600);
+await page.$eval('[data-timeline]', (e) => e.scrollTo(0, 9999));
+await settle(2500);
+await take('filming');
 await page.goto(`${origin}/scene/lamp-round`);
 await page.waitForSelector('[data-segment]');
 await settle(2500);
@@ -272,15 +282,6 @@ await take('marks');
 
 await page.goto(`${origin}/measures`);
 await take('measures');
-
-await page.goto(`${origin}/scene/lamp-round`);
-await page.waitForSelector('[data-segment]');
-await settle(2500);
-await page.keyboard.press('/');
-await page.waitForSelector('[cmdk-input]');
-await page.keyboard.type('walk');
-await take('palette');
-await page.keyboard.press('Escape');
 
 // A seam that is moved aside by hand is bad, and one of its mends is shown.
 await page.goto(`${origin}/scene/lamp-round`);

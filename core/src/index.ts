@@ -125,7 +125,7 @@ export type {
   CameraKeep,
   CameraLook,
   CameraValues,
-  HeldHand,
+  Handheld,
 } from './scene/camera';
 export { CAMERA_CURVES, FILM_BACKS, LENS, PLAIN_CAMERA } from './scene/camera';
 export type { Shot } from './scene/shot';

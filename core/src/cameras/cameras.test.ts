@@ -3,11 +3,11 @@ import fc from 'fast-check';
 import { Matrix4, PerspectiveCamera, Quaternion, Vector3 } from 'three';
 import { defined } from '../math/defined';
 import { quatAngle } from '../math/quaternion';
-import type { HeldHand } from '../scene/camera';
+import type { Handheld } from '../scene/camera';
 import { aimCamera } from './aimCamera';
 import { gateOf, halfHeightOf, lensFor, makeCameraPose } from './cameraPose';
 import { dollyOf } from './dolly';
-import { HAND_MOTIONS, handAt, handWaves } from './heldHand';
+import { HAND_MOTIONS, handAt, handWaves } from './handheld';
 import { lagging } from './lag';
 import { placeInPicture } from './lineCrossings';
 import { valueOn } from '../layers/valueCurve';
@@ -135,9 +135,9 @@ describe('lag', () => {
   });
 });
 
-describe('a held hand', () => {
-  const hand: HeldHand = { turn: 0.5, sway: 0.02, frequency: 0.8, seed: 7 };
-  const motion = (values: HeldHand, seconds: number, perSecond = 20): Float64Array[] => {
+describe('a handheld camera', () => {
+  const hand: Handheld = { turn: 0.5, sway: 0.02, frequency: 0.8, seed: 7 };
+  const motion = (values: Handheld, seconds: number, perSecond = 20): Float64Array[] => {
     const waves = handWaves(values);
     return Array.from({ length: seconds * perSecond }, (_, i) =>
       handAt(waves, i / perSecond, new Float64Array(HAND_MOTIONS)).slice(),

@@ -56,7 +56,7 @@ export interface CameraKeep {
 }
 
 /** How unsteadily a camera is held. */
-export interface HeldHand {
+export interface Handheld {
   /** Root mean square of its turning, degrees. */
   readonly turn: number;
   /** Root mean square of its swaying, metres. */
@@ -138,7 +138,7 @@ export const CAMERA_FIELDS = {
     null,
     Joi.array().items(point).min(2).max(1000).allow(null),
   ),
-  hand: setting<HeldHand | null>(null, handSchema.allow(null), { called: 'held hand' }),
+  hand: setting<Handheld | null>(null, handSchema.allow(null), { called: 'handheld motion' }),
   /** Width and height of its film back, millimetres. */
   back: setting<readonly [number, number]>(
     [36, 24],

@@ -278,9 +278,9 @@ const USUAL_HAND = { turn: 0.35, sway: 0.01, frequency: 0.7, seed: 1 } as const;
 export function HandGroup({ camera, change }: Props) {
   const { hand } = camera;
   return (
-    <Group title="Held hand">
+    <Group title="Handheld motion">
       <Check
-        label="Held by hand"
+        label="Handheld"
         checked={hand !== null}
         onChange={(on) => change({ hand: on ? USUAL_HAND : null })}
       />

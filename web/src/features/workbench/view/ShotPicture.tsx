@@ -45,8 +45,8 @@ export function ShotPicture({ inset }: { readonly inset: boolean }) {
     gl.clear();
     gl.render(scene, camera);
     for (const object of hidden) object.visible = true;
-    // Where it was drawn from, for whoever compares it with what is baked.
-    gl.domElement.dataset.camera = camera.matrixWorld.elements.join(' ');
+    // The frame, and where it was drawn from, for whoever compares it with what is baked.
+    gl.domElement.dataset.camera = `${frame} ${camera.matrixWorld.elements.join(' ')}`;
     gl.setScissorTest(false);
     gl.setViewport(0, 0, size.width, size.height);
     gl.autoClear = true;

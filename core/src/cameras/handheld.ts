@@ -1,4 +1,4 @@
-import type { HeldHand } from '../scene/camera';
+import type { Handheld } from '../scene/camera';
 
 /** Motions that a held camera makes: turning left, up and rolling, and swaying right, up and back. */
 export const HAND_MOTIONS = 6;
@@ -9,17 +9,17 @@ const OCTAVES = { below: 2, above: 1.5 } as const;
 /** How much of turning and swaying each motion has: one rolls less than one pans, and walks less to and fro than one sways. */
 const SHARES = [1, 1, 0.4, 1, 0.7, 0.6] as const;
 
-/** The waves of a held hand: for each of its motions so many of (amplitude, radians a second, phase). */
+/** The waves of a handheld camera: for each of its motions so many of (amplitude, radians a second, phase). */
 export type HandWaves = Float64Array;
 
 /**
- * The waves of a held hand: each motion is a sum of cosines of evenly spread frequencies and random phases, whose amplitudes fall with the
+ * The waves of a handheld camera: each motion is a sum of cosines of evenly spread frequencies and random phases, whose amplitudes fall with the
  * frequency (spectral representation of a random process: Shinozuka and Deodatis 1991). Its mean is 0, and over a long time its root
  * mean square is what is asked for. The same seed gives the same motion.
  *
  * @returns HAND_MOTIONS x waves x 3
  */
-export function handWaves({ turn, sway, frequency, seed }: HeldHand): HandWaves {
+export function handWaves({ turn, sway, frequency, seed }: Handheld): HandWaves {
   const random = numbersOf(seed);
   const out = new Float64Array(HAND_MOTIONS * WAVES * 3);
   for (let m = 0; m < HAND_MOTIONS; m++) {
@@ -39,7 +39,7 @@ export function handWaves({ turn, sway, frequency, seed }: HeldHand): HandWaves 
   return out;
 }
 
-/** Writes the motions of a held hand at a time: radians, then metres. */
+/** Writes the motions of a handheld camera at a time: radians, then metres. */
 export function handAt(waves: HandWaves, seconds: number, out: Float64Array): Float64Array {
   for (let m = 0; m < HAND_MOTIONS; m++) {
     let sum = 0;
