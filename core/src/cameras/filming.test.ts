@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { compile, createCompiler } from '../compile/compile';
+import { bakeCamera } from '../bake/bakeCamera';
 import { makePoseBuffer } from '../clip/pose';
 import { applyEdit } from '../edit/edit';
 import { evaluate } from '../footlock/evaluate';
@@ -46,6 +47,17 @@ const places = (plan: Plan, frame: number, index = 0): number[] => [...poseAt(pl
 const keeper = (plan: Plan, joint: string, frame: number): number[] =>
   jointAt(defined(plan.characters[0]), joint, frame).slice(0, 3);
 const smooth = { curve: 'smooth', tangent: null, into: null } as const;
+/** An aim that goes round the camera twice. */
+const orbit = Object.fromEntries(
+  (['aimX', 'aimZ'] as const).map((curve, k) => [
+    curve,
+    Array.from({ length: 81 }, (_, f) => ({
+      frame: f,
+      value: 5 * (k === 0 ? Math.sin : Math.cos)((f * 4 * Math.PI) / 80),
+      ...smooth,
+    })),
+  ]),
+);
 const follow = { character: 'c', joint: 'hips', lag: 0, height: true, turns: false };
 const near = (a: readonly number[], b: readonly number[], least: number): void =>
   a.forEach((v, k) => expect(Math.abs(v - defined(b[k]))).toBeLessThan(least));
@@ -211,6 +223,29 @@ describe('a camera', () => {
       ),
       { numRuns: 30 },
     );
+  });
+
+  it('is baked with rotations each of which is the nearer of its two signs, as it stands at each of its times', () => {
+    const plan = filmedPlan([
+      camera('a', { follow: { ...follow, turns: true }, look: { character: 'v', joint: 'head', lag: 0 } }),
+    ]);
+    const own = defined(plan.filming.cameras[0]);
+    const { frames, places, rotations } = bakeCamera(plan, own, { from: 5, to: 80 }, 24);
+    expect(frames).toBe(60);
+    const turning = { ...own, follow: null, look: null, base: { ...own.base, x: 0, z: 0 }, keys: orbit };
+    for (const [q, count] of [
+      [rotations, 60],
+      [bakeCamera(filmedPlan([turning]), turning, { from: 0, to: 80 }).rotations, 80],
+    ] as const)
+      for (let f = 1; f < count; f++) {
+        const dot = [0, 1, 2, 3].reduce((sum, k) => sum + q[f * 4 + k]! * q[f * 4 - 4 + k]!, 0);
+        expect(dot).toBeGreaterThan(0.5);
+      }
+    for (const f of [0, 17, 59]) {
+      const pose = cameraAt(plan, own, 5 + (f * 30) / 24, makeCameraPose());
+      near([...places.subarray(f * 3, f * 3 + 3)], [...pose.place], 1e-5);
+      expect(quatAngle(rotations, f * 4, pose.rotation, 0)).toBeLessThan(1e-5);
+    }
   });
 
   it('is given the curves with which it stands where it is asked to', () => {

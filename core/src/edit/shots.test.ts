@@ -40,6 +40,7 @@ describe('shots', () => {
       '1[0,69) 2[69,70) 3[80,120)',
     );
     expect(after({ type: 'change shot', shot: '2', values: { start: -9 } })).toBe('1[0,1) 2[1,70) 3[80,120)');
+    expect(after({ type: 'change shot', shot: '1', values: { end: 30 } })).toBe('1[0,30) 2[30,70) 3[80,120)');
     // Across the gap nothing joins: it is filled, or left wider.
     expect(after({ type: 'change shot', shot: '3', values: { start: 90 } })).toBe(
       '1[0,40) 2[40,70) 3[90,120)',
