@@ -232,6 +232,7 @@ export type { LineCrossing } from './cameras/lineCrossings';
 export { lineCrossings, placeInPicture } from './cameras/lineCrossings';
 export type { CameraStand } from './posing/cameraEdits';
 export {
+  cameraCurveAt,
   cameraEdit,
   cameraKeyFrames,
   cameraValuesAt,

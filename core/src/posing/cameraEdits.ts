@@ -116,13 +116,18 @@ export function cameraEdit(
     : { type: 'change camera', camera: id, values: { base: { ...base, ...values } } };
 }
 
+/** What a curve of a camera is at a frame. */
+export const cameraCurveAt = (
+  camera: Pick<Camera, 'keys' | 'base'>,
+  curve: CameraCurve,
+  frame: number,
+): number => valueOn(valueCurve(camera.keys[curve] ?? []), frame, camera.base[curve]);
+
 /** The edit that keys all of a camera at a frame as it stands there; its place on a path is keyed by how far along it is. */
 export function keyCameraEdit(camera: Camera, frame: number): Edit {
   const at = Math.round(frame);
-  const value = (curve: CameraCurve): number =>
-    valueOn(valueCurve(camera.keys[curve] ?? []), at, camera.base[curve]);
   const curves = CAMERA_CURVES.filter((c) => (camera.path ? c !== 'x' && c !== 'z' : c !== 'along'));
-  const values = Object.fromEntries(curves.map((c) => [c, value(c)]));
+  const values = Object.fromEntries(curves.map((c) => [c, cameraCurveAt(camera, c, at)]));
   return { type: 'camera key', camera: camera.id, frame: at, values, curve: 'smooth' };
 }
 

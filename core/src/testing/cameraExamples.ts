@@ -10,7 +10,7 @@ import type { Example } from './example';
 const smooth = { curve: 'smooth', tangent: null, into: null } as const;
 
 /** A camera with keys that looks at the Keeper. */
-export const keyed: Camera = {
+const keyed: Camera = {
   ...PLAIN_CAMERA,
   id: 'wide',
   name: 'Wide',

@@ -4,12 +4,14 @@ import {
   LENS,
   cameraAim,
   cameraAt,
+  cameraCurveAt,
   cameraEdit,
   cameraKeyFrames,
   gateOf,
   keyCameraEdit,
   makeCameraPose,
 } from '@warper/core';
+import { freshId } from '../../../data/freshId';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
@@ -17,6 +19,7 @@ import { Button, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { TextField } from '../../../ui/TextField';
 import { commandOf } from '../commands/commands';
+import { freeName } from '../drawer/freeName';
 import { standEdit } from '../filming/cameraEdits';
 import { removalOfKey } from '../timeline/ShotLane';
 import { CameraPathGroup, FollowGroup, HandGroup, KeepGroup, LookAtGroup } from './CameraMoves';
@@ -34,6 +37,12 @@ export function CameraCard({ camera, plan }: Props) {
   );
   const change = (values: Partial<Omit<Camera, 'id'>>): void =>
     void dispatch(commit({ type: 'change camera', camera: camera.id, values }));
+  const duplicate = (own: Camera): void => {
+    const names = plan.filming.cameras.map((c) => c.name);
+    const copy = { ...own, id: freshId('camera'), name: freeName(own.name, names) };
+    if (dispatch(commit({ type: 'camera', camera: copy })))
+      dispatch(sessionActions.selected({ kind: 'camera', id: copy.id }));
+  };
   const look = (): void => {
     dispatch(sessionActions.filmedBy(through ? null : camera.id));
     dispatch(sessionActions.turned(through ? 'free' : 'camera'));
@@ -65,6 +74,7 @@ export function CameraCard({ camera, plan }: Props) {
       <HandGroup {...{ camera, plan, change }} />
       <BackGroup {...{ camera, plan, change }} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
+        <Button onClick={() => duplicate(camera)}>Duplicate</Button>
         <Button
           onClick={() => {
             dispatch(commit({ type: 'remove camera', camera: camera.id }));
@@ -132,24 +142,35 @@ function StandGroup({ camera, plan }: Props) {
         value={cameraAt(plan, still, frame, pose).lens}
         onChange={(lens) => set({ lens })}
       />
-      <RollField camera={camera} frame={frame} onChange={(roll) => set({ roll })} />
+      <CurveField camera={camera} frame={frame} curve="roll" onChange={(roll) => set({ roll })} />
+      {camera.path && (
+        <CurveField camera={camera} frame={frame} curve="along" onChange={(along) => set({ along })} />
+      )}
     </Group>
   );
 }
 
-function RollField({
-  camera,
-  frame,
-  onChange,
-}: {
+const CURVE_FIELDS = {
+  roll: { label: 'Roll', unit: '°', digits: 2, least: -180, most: 180, times: 1 },
+  along: { label: 'Along the path', unit: '%', digits: 1, least: 0, most: 100, times: 100 },
+} as const;
+
+interface CurveFieldProps {
   readonly camera: Camera;
   readonly frame: number;
-  readonly onChange: (roll: number) => void;
-}) {
-  const key = keyCameraEdit(camera, frame);
-  const roll = key.type === 'camera key' ? (key.values.roll ?? 0) : 0;
+  readonly curve: keyof typeof CURVE_FIELDS;
+  readonly onChange: (value: number) => void;
+}
+
+/** What a curve of a camera is at a frame. */
+function CurveField({ camera, frame, curve, onChange }: CurveFieldProps) {
+  const { times, ...field } = CURVE_FIELDS[curve];
   return (
-    <NumberField label="Roll" unit="°" digits={2} least={-180} most={180} value={roll} onChange={onChange} />
+    <NumberField
+      {...field}
+      value={cameraCurveAt(camera, curve, frame) * times}
+      onChange={(value) => onChange(value / times)}
+    />
   );
 }
 
@@ -188,7 +209,31 @@ function KeysGroup({ camera }: Pick<Props, 'camera'>) {
           <Button onClick={() => dispatch(commit(removalOfKey(camera, frame)))}>Remove this key</Button>
         )}
       </div>
+      {here && <KeyCurveChoice camera={camera} frame={frame} />}
     </Group>
+  );
+}
+
+/** How the keys at a frame go on to the next. */
+function KeyCurveChoice({ camera, frame }: { readonly camera: Camera; readonly frame: number }) {
+  const dispatch = useAppDispatch();
+  const here = Object.entries(camera.keys).flatMap(([curve, list]) => {
+    const key = list.find((k) => k.frame === frame);
+    return key ? [[curve, key] as const] : [];
+  });
+  const values = Object.fromEntries(here.map(([curve, { value }]) => [curve, value]));
+  return (
+    <Choice
+      label="Interpolation"
+      value={here[0]?.[1].curve ?? 'smooth'}
+      options={[
+        ['smooth', 'Smooth'],
+        ['linear', 'Linear'],
+        ['flat', 'Flat'],
+        ['hold', 'Hold'],
+      ]}
+      onChange={(curve) => dispatch(commit({ type: 'camera key', camera: camera.id, frame, values, curve }))}
+    />
   );
 }
 

@@ -142,7 +142,9 @@ function useShotHands(shot: Shot) {
   };
   const bind = useTimelineDrag((d: TimelineDrag) => {
     if (d.first) {
-      from.current = { shot, targets: snapTargets(store.getState(), new Set(), { from: 0, to: 0 }) };
+      const targets = snapTargets(store.getState(), new Set(), { from: 0, to: 0 });
+      // Its own ends move along.
+      from.current = { shot, targets: targets.filter((t) => t.frame !== shot.start && t.frame !== shot.end) };
       select();
     }
     if (d.canceled) return void dispatch(preview(null));

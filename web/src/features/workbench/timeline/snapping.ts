@@ -30,6 +30,7 @@ export function snapTargets(
   }
   for (const m of scene.markers) ends.push(m.frame, ...(m.end === null ? [] : [m.end]));
   if (scene.range) ends.push(scene.range.from, scene.range.to);
+  for (const shot of Object.values(scene.shots)) ends.push(shot.start, shot.end);
   return [
     ...ends.map((frame) => ({ frame, pixels: SNAP_PIXELS })),
     ...steps.map((frame) => ({ frame, pixels: STEP_SNAP_PIXELS })),

@@ -121,8 +121,6 @@ function Way({ plan, camera }: Props) {
 
 /** How large the places of a camera, of its aim, and of its path's points are drawn, of a floor handle's usual size. */
 const SIZES = { place: 0.7, aim: 0.45, point: 0.4 } as const;
-/** A hue of its own for what is no character's: the signal's place among the eight is taken by none. */
-const HUE = 0;
 
 /** Handles on the floor below the camera in hand, below what it is aimed at, and for the points of its path. */
 function Grips({ plan, camera }: Props) {
@@ -156,13 +154,13 @@ function Grips({ plan, camera }: Props) {
         key={isKeyed ? 'keyed' : 'between'}
         size={SIZES.place}
         turns={false}
-        grip={{ place: spot(shown.place), hue: HUE, edit: moved('place') }}
+        grip={{ place: spot(shown.place), hue: null, edit: moved('place') }}
       />
       {!camera.look && (
         <FloorGrip
           size={SIZES.aim}
           turns={false}
-          grip={{ place: spot(shown.aim), hue: HUE, edit: moved('aim') }}
+          grip={{ place: spot(shown.aim), hue: null, edit: moved('aim') }}
         />
       )}
       {camera.path?.map(([x, z], i) => (
@@ -172,7 +170,7 @@ function Grips({ plan, camera }: Props) {
           turns={false}
           grip={{
             place: { x, z, heading: 0 },
-            hue: HUE,
+            hue: null,
             edit: (to) => ({
               type: 'change camera',
               camera: camera.id,

@@ -16,7 +16,8 @@ const HEIGHT = 0.012;
 /** What a handle stands for: where it is, and the edit that brings it elsewhere. */
 export interface Grip {
   readonly place: FloorPlace;
-  readonly hue: number;
+  /** Of whose it is; null for nobody's. */
+  readonly hue: number | null;
   readonly edit: (to: FloorPlace) => Edit;
 }
 
@@ -44,7 +45,7 @@ export function FloorGrip({ grip, size = 1, turns = true }: Props) {
       return grip.edit({ ...place, heading: free ? heading : Math.round(heading) });
     },
   };
-  const colour = hueColour(hue);
+  const colour = hue === null ? themeColour('--signal') : hueColour(hue);
   const handlers = (part: Part) => ({
     onPointerDown: (e: ThreeEvent<PointerEvent>) => floor.begin(e, edits[part]),
     onPointerMove: floor.onPointerMove,
