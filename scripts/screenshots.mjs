@@ -245,7 +245,7 @@ await page.$eval('[aria-label="Selection"]', (card) => card.scrollTo(0, 0));
 await settle();
 await take('staging');
 await (await page.$('[aria-label="Show in day colours"]')).click();
-await page.evaluate(() => document.activeElement?.blur());
+await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
 await page.keyboard.press('h');
 await frame(600);
 const shot = await page.$('[data-shot][aria-label^="Handed over"]');
