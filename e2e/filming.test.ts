@@ -228,6 +228,8 @@ describe('shots', () => {
     await app.page.reload();
     await app.page.waitForSelector('[data-shot]', { timeout: 60_000 });
     expect(await labels()).toEqual(before);
+    await app.press('button', 'Camera');
+    expect(await app.barriers()).toEqual([]);
     await app.press('button', 'Front');
   });
 });

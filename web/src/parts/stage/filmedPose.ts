@@ -51,7 +51,9 @@ export function insetIn(field: { readonly width: number; readonly height: number
 }
 
 const loose = new WeakMap<Camera, Camera>();
-const looseOf = (camera: Camera): Camera => {
+
+/** A camera that keeps nobody in its picture and is held still: where it stands by its keys, and with whom it goes. */
+export const looseOf = (camera: Camera): Camera => {
   if (!camera.keep && !camera.hand) return camera;
   const known = loose.get(camera) ?? { ...camera, keep: null, hand: null };
   loose.set(camera, known);

@@ -18,6 +18,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { TextField } from '../../../ui/TextField';
+import { looseOf } from '../../../parts/stage/filmedPose';
 import { commandOf } from '../commands/commands';
 import { freeName } from '../drawer/freeName';
 import { standEdit } from '../filming/cameraEdits';
@@ -96,7 +97,7 @@ const AIM_WORDS = { x: 'Aim X', y: 'Aim height', z: 'Aim Z' } as const;
 function StandGroup({ camera, plan }: Props) {
   const dispatch = useAppDispatch();
   const frame = useAppSelector((s) => s.session.frame);
-  const still: Camera = { ...camera, hand: null, keep: null };
+  const still = looseOf(camera);
   const pose = cameraAt(plan, still, frame, makeCameraPose());
   const [x = 0, y = 0, z = 0] = pose.place;
   const stand: CameraStand = { place: [x, y, z], aim: cameraAim(plan, still, frame) };

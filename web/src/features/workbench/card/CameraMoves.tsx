@@ -1,5 +1,6 @@
 import type { Camera, CameraFollow, CameraLook, CharacterPlan, Plan } from '@warper/core';
-import { cameraAt, jointOfRole, makeCameraPose, retargetedCamera } from '@warper/core';
+import { cameraAt, cameraValuesAt, jointOfRole, makeCameraPose, retargetedCamera } from '@warper/core';
+import { looseOf } from '../../../parts/stage/filmedPose';
 import { useAppSelector } from '../../../store/store';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
@@ -32,10 +33,11 @@ function usualJoint(plan: Plan, id: string, roles: readonly ('head' | 'hips')[])
 interface JointProps {
   readonly plan: Plan;
   readonly target: CameraLook;
-  readonly onChange: (values: Partial<CameraLook>) => void;
+  readonly onJoint: (joint: string | null) => void;
+  readonly onLag: (lag: number) => void;
 }
 
-function JointAndLag({ plan, target, onChange }: JointProps) {
+function JointAndLag({ plan, target, onJoint, onLag }: JointProps) {
   const skeleton = actorOf(plan, target.character)?.skeleton;
   return (
     <>
@@ -44,7 +46,7 @@ function JointAndLag({ plan, target, onChange }: JointProps) {
           label="Joint"
           value={target.joint ?? WHOLE}
           options={jointChoices(skeleton, 'root on the floor')}
-          onChange={(joint) => onChange({ joint: joint === WHOLE ? null : joint })}
+          onChange={(joint) => onJoint(joint === WHOLE ? null : joint)}
         />
       )}
       <NumberField
@@ -55,7 +57,7 @@ function JointAndLag({ plan, target, onChange }: JointProps) {
         least={0}
         most={10}
         value={target.lag}
-        onChange={(lag) => onChange({ lag })}
+        onChange={onLag}
       />
     </>
   );
@@ -93,7 +95,13 @@ export function FollowGroup({ camera, plan, change }: Props) {
       />
       {follow && (
         <>
-          <JointAndLag plan={plan} target={follow} onChange={(values) => set({ ...follow, ...values })} />
+          <JointAndLag
+            plan={plan}
+            target={follow}
+            onJoint={(joint) => set({ ...follow, joint })}
+            // Its distance stays: with more lag it comes further behind.
+            onLag={(lag) => change({ follow: { ...follow, lag } })}
+          />
           <Check
             label="Up and down, too"
             checked={follow.height}
@@ -134,7 +142,14 @@ export function LookAtGroup({ camera, plan, change }: Props) {
           )
         }
       />
-      {look && <JointAndLag plan={plan} target={look} onChange={(values) => set({ ...look, ...values })} />}
+      {look && (
+        <JointAndLag
+          plan={plan}
+          target={look}
+          onJoint={(joint) => set({ ...look, joint })}
+          onLag={(lag) => change({ look: { ...look, lag } })}
+        />
+      )}
     </Group>
   );
 }
@@ -201,27 +216,33 @@ const USUAL_PATH = 3;
 export function CameraPathGroup({ camera, plan, change }: Props) {
   const frame = useAppSelector((s) => s.session.frame);
   const { path } = camera;
+  /** A place of the scene as the path has it: beside whom the camera follows. */
+  const onPath = (x: number, z: number): readonly [number, number] => {
+    const values = cameraValuesAt(plan, { ...camera, path: null }, frame, {
+      place: [x, 0, z],
+      aim: [x, 0, z],
+    });
+    return [values.x ?? x, values.z ?? z];
+  };
   const begin = (): void => {
-    const { place, rotation } = cameraAt(plan, camera, frame, makeCameraPose());
+    const { place, rotation } = cameraAt(plan, looseOf(camera), frame, makeCameraPose());
     const [x = 0, , z = 0] = place;
     const [qx = 0, qy = 0, qz = 0, qw = 1] = rotation;
     // The camera's own right, on the floor.
     const right = [1 - 2 * (qy * qy + qz * qz), 2 * (qx * qz - qw * qy)] as const;
     const { x: _x, z: _z, ...keys } = camera.keys;
-    const end = [x + USUAL_PATH * right[0], z + USUAL_PATH * right[1]] as const;
     const along = [
       { frame: plan.start, value: 0 },
       { frame: Math.max(plan.start + 1, plan.end - 1), value: 1 },
     ].map((key) => ({ ...key, curve: 'flat' as const, tangent: null, into: null }));
-    change({ path: [[x, z], end], keys: { ...keys, along } });
+    change({
+      path: [onPath(x, z), onPath(x + USUAL_PATH * right[0], z + USUAL_PATH * right[1])],
+      keys: { ...keys, along },
+    });
   };
   const leave = (): void => {
-    const [x = 0, , z = 0] = cameraAt(
-      plan,
-      { ...camera, hand: null, keep: null },
-      frame,
-      makeCameraPose(),
-    ).place;
+    const { place } = cameraAt(plan, looseOf(camera), frame, makeCameraPose());
+    const [x, z] = onPath(place[0] ?? 0, place[2] ?? 0);
     const { along: _along, ...keys } = camera.keys;
     change({ path: null, keys, base: { ...camera.base, x, z } });
   };

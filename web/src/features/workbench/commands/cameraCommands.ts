@@ -65,6 +65,11 @@ const addShot: Thunk = (dispatch, getState) => {
   const own = inHand(getState());
   if (!own) return;
   if (!own.camera) return void addCamera(dispatch, getState);
+  const here = own.plan.filming.shots.find((s) => s.start === own.frame);
+  if (here) {
+    dispatch(sessionActions.selected({ kind: 'shot', id: here.id }));
+    return void dispatch(sessionActions.announced(`${here.name} begins here already`));
+  }
   const shot = shotFrom(own.scene, own.plan, own.camera.id, own.frame);
   if (!dispatch(commit({ type: 'shot', shot }))) return;
   dispatch(sessionActions.selected({ kind: 'shot', id: shot.id }));

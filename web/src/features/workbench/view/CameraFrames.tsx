@@ -5,7 +5,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'react-redux';
 import { BufferAttribute, BufferGeometry, Line, LineBasicMaterial, LineSegments } from 'three';
 import { themeColour } from '../../../parts/stage/colours';
-import { withLooseCameras } from '../../../parts/stage/filmedPose';
+import { looseOf, withLooseCameras } from '../../../parts/stage/filmedPose';
 import { selectPreviewPlan } from '../../../store/selectors';
 import type { RootState } from '../../../store/store';
 import { useAppSelector } from '../../../store/store';
@@ -127,7 +127,7 @@ function Grips({ plan, camera }: Props) {
   const frame = useAppSelector((s) => s.session.frame);
   // What is dragged goes on from the document, not from what the drag shows.
   const document = useAppSelector((s) => s.scene.document?.cameras[camera.id]);
-  const kept = useMemo(() => document && { ...document, hand: null, keep: null }, [document]);
+  const kept = useMemo(() => document && looseOf(document), [document]);
   const store = useStore<RootState>();
   if (!kept) return null;
   const at = (shown: Camera): { place: readonly number[]; aim: readonly number[] } => {

@@ -32,7 +32,7 @@ export function FilmingBar({ plan }: { readonly plan: Plan }) {
           </Button>
         </>
       )}
-      {!isFilmed && cameras.length > 0 && (
+      {!isFilmed && angle !== 'both' && cameras.length > 0 && (
         <Button
           look="tab"
           aria-pressed={insetShown}

@@ -119,7 +119,14 @@ export function View() {
     >
       <ViewControls />
       <div ref={area} className="relative min-h-0 flex-1 overflow-hidden">
-        <StageCanvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }} resize={{ scroll: false }}>
+        <StageCanvas
+          frameloop="demand"
+          dpr={[1, 2]}
+          gl={{ antialias: true }}
+          resize={{ scroll: false }}
+          // What is pressed is looked for where the view looks from, not the camera.
+          style={angle === 'camera' ? PASSED_THROUGH : undefined}
+        >
           <Floor theme={theme} />
           <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
           <directionalLight position={[3, 6, 4]} intensity={1.9} />
@@ -131,7 +138,7 @@ export function View() {
           {angle === 'both' && <TwoViews heading={heading} />}
           {angle !== 'both' && (angle === 'camera' || inset) && <ShotPicture inset={angle !== 'camera'} />}
           <Redraw />
-          <FloorFinder />
+          {angle !== 'camera' && <FloorFinder />}
         </StageCanvas>
         {angle === 'both' && (
           <div className="pointer-events-none absolute inset-0" aria-hidden>
@@ -158,6 +165,8 @@ interface CastProps {
   readonly seen: Plan['characters'];
   readonly theme: string;
 }
+
+const PASSED_THROUGH = { pointerEvents: 'none' } as const;
 
 /** Marks what helps to arrange and is in no picture of a camera. */
 const NO_PICTURE = { handle: true };
