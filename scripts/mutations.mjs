@@ -1261,14 +1261,14 @@ export const MUTATIONS = [
   ],
   [
     'filming: a blend leaves the camera before without a jerk',
-    'cameras/cameraMotion.ts',
+    'cameras/shots.ts',
     'minimumJerk(passed / (shot.blend + 1))',
     'passed / (shot.blend + 1)',
     'cameras/filming',
   ],
   [
     'filming: in a gap the shot before is seen',
-    'cameras/cameraMotion.ts',
+    'cameras/shots.ts',
     'shots[index + 1]!.start <= frame',
     'shots[index + 1]!.start <= frame + 10',
     'cameras/filming',

@@ -4,6 +4,7 @@ import {
   bake,
   continuityReport,
   framesPerSecond,
+  lineCrossings,
   measureHolds,
   measureSeams,
   measureSteps,
@@ -57,7 +58,12 @@ export function check(opened: Opened, limits: Limits): { report: CheckReport; pa
       see(`${s.joint} slides in frames ${s.start} to ${s.end}`, s.slideCm, limits.maxSlide, 'cm');
   }
   return {
-    report: { rate: opened.scene.rate, characters, continuity: continuityReport(plan) },
+    report: {
+      rate: opened.scene.rate,
+      characters,
+      shots: shotsOf(opened),
+      continuity: continuityReport(plan),
+    },
     passed,
   };
 }
@@ -65,6 +71,15 @@ export function check(opened: Opened, limits: Limits): { report: CheckReport; pa
 /** See `check`. */
 export interface CheckReport {
   readonly rate: number | string;
+  /** In order; `crosses` names those whose line the cut to a shot crosses. */
+  readonly shots: readonly {
+    readonly name: string;
+    readonly camera: string;
+    readonly start: number;
+    readonly end: number;
+    readonly blend: number;
+    readonly crosses: readonly (readonly [string, string])[];
+  }[];
   /** What needs a look, and what is good, worst first, each with its cause and what can be done. */
   readonly continuity: readonly ContinuityItem[];
   readonly characters: readonly {
@@ -97,11 +112,30 @@ function withLayers(c: CharacterPlan, index: number, rate: number): SeamFigures 
 const stepsOf = (c: CharacterPlan, { plan }: Opened): ReturnType<typeof measureSteps> =>
   c.segments.length > 0 ? measureSteps(bake({ ...c, staging: null }, plan.rate), c.start) : [];
 
+function shotsOf({ plan, scene }: Opened): CheckReport['shots'] {
+  const crossings = lineCrossings(plan);
+  const nameOf = (id: string): string => scene.characters[id]?.name ?? '';
+  return plan.filming.shots.map(({ id, name, camera, start, end, blend }) => ({
+    name,
+    camera: scene.cameras[camera]?.name ?? '',
+    start,
+    end,
+    blend,
+    crosses: crossings
+      .filter((c) => c.shot === id)
+      .map(({ between: [a, b] }) => [nameOf(a), nameOf(b)] as const),
+  }));
+}
+
 /** The same for people. */
 export function describeCheck(report: CheckReport): string {
   const open = report.continuity.filter((i) => i.grade !== 'good');
   const worst = open.map(
     (i) => `  ${i.grade}: ${i.name} (${i.characterName}, frame ${i.frame}): ${i.cause}. ${i.hint}`,
+  );
+  const shots = report.shots.map(
+    (s) =>
+      `  [${s.start}, ${s.end})  ${s.name}: ${s.camera}${s.blend > 0 ? `, blend of ${s.blend}` : ''}${s.crosses.map(([a, b]) => `; crosses the line between ${a} and ${b}`).join('')}`,
   );
   const characters = report.characters.flatMap((c) => [
     `${c.name}: frames ${c.start} to ${c.end}`,
@@ -118,5 +152,9 @@ export function describeCheck(report: CheckReport): string {
           : `  ${h.joint} held in [${h.start}, ${h.end}): moved by ${h.correctionCm.toFixed(1)} cm, ${h.leftCm.toFixed(1)} cm left`,
       ),
   ]);
-  return [...characters, ...(worst.length > 0 ? ['Needs a look, worst first:', ...worst] : [])].join('\n');
+  return [
+    ...characters,
+    ...(shots.length > 0 ? ['Shots:', ...shots] : []),
+    ...(worst.length > 0 ? ['Needs a look, worst first:', ...worst] : []),
+  ].join('\n');
 }

@@ -224,7 +224,8 @@ export type { Match, MatchedPair } from './seam/matchClips';
 export { matchClips, matchClipsSteps } from './seam/matchClips';
 
 // Cameras and shots.
-export { cameraAim, cameraAt, shotIndexAt, shotPoseAt } from './cameras/cameraMotion';
+export { cameraAim, cameraAt } from './cameras/cameraMotion';
+export { shotIndexAt, shotPoseAt } from './cameras/shots';
 export type { CameraPose } from './cameras/cameraPose';
 export { gateOf, halfHeightOf, lensFor, makeCameraPose } from './cameras/cameraPose';
 export { aimCamera } from './cameras/aimCamera';
@@ -237,6 +238,7 @@ export {
   cameraKeyFrames,
   cameraValuesAt,
   keyCameraEdit,
+  removalOfFilmed,
   retargetedCamera,
 } from './posing/cameraEdits';
 

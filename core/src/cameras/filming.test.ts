@@ -9,17 +9,18 @@ import { minimumJerk } from '../math/curve';
 import { defined } from '../math/defined';
 import { quatAngle } from '../math/quaternion';
 import type { Plan } from '../plan/plan';
-import { cameraValuesAt, retargetedCamera } from '../posing/cameraEdits';
+import { cameraValuesAt, removalOfFilmed, retargetedCamera } from '../posing/cameraEdits';
 import type { Camera } from '../scene/camera';
 import { PLAIN_CAMERA } from '../scene/camera';
 import type { Scene } from '../scene/scene';
 import { shotOf } from '../testing/cameraExamples';
 import { jointAt, stagedLibrary, stagedScene } from '../testing/staged';
-import { cameraAim, cameraAt, shotIndexAt, shotPoseAt } from './cameraMotion';
+import { cameraAim, cameraAt } from './cameraMotion';
 import type { CameraPose } from './cameraPose';
 import { makeCameraPose } from './cameraPose';
 import { throughSpans } from './keepInFrame';
 import { lineCrossings, placeInPicture } from './lineCrossings';
+import { shotIndexAt, shotPoseAt } from './shots';
 
 const camera = (id: string, values: Partial<Camera> = {}): Camera => ({
   ...PLAIN_CAMERA,
@@ -246,6 +247,20 @@ describe('a camera', () => {
       near([...places.subarray(f * 3, f * 3 + 3)], [...pose.place], 1e-5);
       expect(quatAngle(rotations, f * 4, pose.rotation, 0)).toBeLessThan(1e-5);
     }
+  });
+
+  it('stays where it stands when whom it followed and looked at is removed', () => {
+    const one = camera('a', {
+      follow: { ...follow, turns: true },
+      look: { character: 'c', joint: 'head', lag: 0 },
+    });
+    const scene: Scene = { ...stagedScene(), cameras: { a: one }, cameraOrder: ['a'] };
+    const plan = compile(scene, stagedLibrary);
+    const left = applyEdit(scene, removalOfFilmed(plan, 'c', 40), stagedLibrary);
+    const after = compile(left, stagedLibrary);
+    for (const frame of [0, 40, 80]) near(places(after, frame), places(plan, 40), 1e-6);
+    near(cameraAim(after, defined(left.cameras.a), 0), cameraAim(plan, one, 40), 1e-6);
+    expect(removalOfFilmed(plan, 'v', 40)).toEqual({ type: 'remove character', character: 'v' });
   });
 
   it('is given the curves with which it stands where it is asked to', () => {

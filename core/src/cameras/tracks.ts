@@ -16,7 +16,7 @@ export const TRACK = 4;
  */
 export const jointTrack = derivation(
   'joint track',
-  50,
+  24,
   (_, plan: CharacterPlan, joint: string | null, from: number, to: number): Float64Array => {
     const { skeleton } = plan;
     const index = joint === null ? -1 : jointNamed(skeleton, joint);
@@ -56,7 +56,7 @@ const SKIN = 0.035;
 /** Where all of a figure is at each whole frame [from, to]. */
 export const figureTrack = derivation(
   'figure track',
-  10,
+  3,
   (_, plan: CharacterPlan, from: number, to: number): FigureTrack => {
     const { skeleton } = plan;
     const joints = skeleton.names.length;

@@ -131,6 +131,22 @@ export function keyCameraEdit(camera: Camera, frame: number): Edit {
   return { type: 'camera key', camera: camera.id, frame: at, values, curve: 'smooth' };
 }
 
+/** The edit that removes a character. Cameras that went along with it, or looked at it, stay where they stand at a frame, and at their keys. */
+export function removalOfFilmed(plan: Plan, character: string, frame: number): Edit {
+  const removal: Edit = { type: 'remove character', character };
+  const own = plan.characters.find((c) => c.character.id === character)?.character;
+  const edits = plan.filming.cameras.flatMap((camera): Edit[] => {
+    const left = <T extends { readonly character: string }>(target: T | null): T | null =>
+      target?.character === character ? null : target;
+    const [follow, look] = [left(camera.follow), left(camera.look)];
+    if (follow === camera.follow && look === camera.look) return [];
+    const values = retargetedCamera(plan, camera, frame, { follow, look });
+    return [{ type: 'change camera', camera: camera.id, values }];
+  });
+  if (edits.length === 0) return removal;
+  return { type: 'several', label: `removal of ${own?.name ?? 'a character'}`, edits: [...edits, removal] };
+}
+
 /** The frames at which a camera has keys, in order. */
 export const cameraKeyFrames = ({ keys }: Pick<Camera, 'keys'>): number[] =>
   [...new Set(Object.values(keys).flatMap((list) => list.map((k) => k.frame)))].sort((a, b) => a - b);

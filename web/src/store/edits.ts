@@ -1,11 +1,20 @@
 import type { Edit, Scene } from '@warper/core';
-import { InputError, allowOtherLegs, applyEdit, delayedLinks, describeEdit, edit } from '@warper/core';
+import {
+  InputError,
+  allowOtherLegs,
+  applyEdit,
+  delayedLinks,
+  describeEdit,
+  edit,
+  removalOfFilmed,
+} from '@warper/core';
 import { replacement } from '../data/changes';
 import { describeError } from '../data/importFiles';
 import { library } from '../data/pageLibrary';
 import { settleJoins } from './choices';
 import { compileScene } from './plan';
 import { sceneActions } from './sceneSlice';
+import { selectPreviewPlan } from './selectors';
 import type { Refusal } from './sessionSlice';
 import { sessionActions } from './sessionSlice';
 import type { AppDispatch, RootState } from './store';
@@ -51,6 +60,15 @@ export const commit =
       dispatch(sessionActions.refused(refusalOf(error, change, wanted)));
       return false;
     }
+  };
+
+/** Removes a character or prop. Cameras that went along with it stay where they stand at the playhead. */
+export const removeCharacter =
+  (character: string): Thunk =>
+  (dispatch, getState) => {
+    const { plan } = selectPreviewPlan(getState());
+    dispatch(commit(removalOfFilmed(plan, character, getState().session.frame)));
+    dispatch(sessionActions.selected({ kind: 'scene' }));
   };
 
 /** Says why something could not be done. */

@@ -1,29 +1,30 @@
 import type { Camera, CameraCurve, CameraStand, Plan } from '@warper/core';
 import {
-  FILM_BACKS,
   LENS,
   cameraAim,
   cameraAt,
   cameraCurveAt,
   cameraEdit,
   cameraKeyFrames,
-  gateOf,
   keyCameraEdit,
   makeCameraPose,
 } from '@warper/core';
 import { freshId } from '../../../data/freshId';
+import { looseOf } from '../../../parts/stage/filmedPose';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button, Choice, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { TextField } from '../../../ui/TextField';
-import { looseOf } from '../../../parts/stage/filmedPose';
 import { commandOf } from '../commands/commands';
 import { freeName } from '../drawer/freeName';
 import { standEdit } from '../filming/cameraEdits';
 import { removalOfKey } from '../timeline/ShotLane';
-import { CameraPathGroup, FollowGroup, HandGroup, KeepGroup, LookAtGroup } from './CameraMoves';
+import { FollowGroup, KeepGroup, LookAtGroup } from './CameraMoves';
+import { CameraPathGroup } from './CameraPathGroup';
+import { FilmBackGroup } from './FilmBackGroup';
+import { HandheldGroup } from './HandheldGroup';
 
 interface Props {
   readonly camera: Camera;
@@ -72,8 +73,8 @@ export function CameraCard({ camera, plan }: Props) {
       <LookAtGroup {...{ camera, plan, change }} />
       <KeepGroup {...{ camera, plan, change }} />
       <CameraPathGroup {...{ camera, plan, change }} />
-      <HandGroup {...{ camera, plan, change }} />
-      <BackGroup {...{ camera, plan, change }} />
+      <HandheldGroup camera={camera} change={change} />
+      <FilmBackGroup {...{ camera, plan, change }} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
         <Button onClick={() => duplicate(camera)}>Duplicate</Button>
         <Button
@@ -235,48 +236,5 @@ function KeyCurveChoice({ camera, frame }: { readonly camera: Camera; readonly f
       ]}
       onChange={(curve) => dispatch(commit({ type: 'camera key', camera: camera.id, frame, values, curve }))}
     />
-  );
-}
-
-const OWN_BACK = 'own';
-
-function BackGroup({
-  camera,
-  plan,
-  change,
-}: Props & { readonly change: (values: Partial<Omit<Camera, 'id'>>) => void }) {
-  const { back } = camera;
-  const named = Object.entries(FILM_BACKS).find(([, [w, h]]) => w === back[0] && h === back[1])?.[0];
-  const [width, height] = gateOf(back, plan.filming.aspect);
-  return (
-    <Group title="Film back">
-      <Choice
-        label="Size"
-        value={named ?? OWN_BACK}
-        options={[
-          ...Object.keys(FILM_BACKS).map((name) => [name, name] as const),
-          [OWN_BACK, 'another size'] as const,
-        ]}
-        onChange={(name) => {
-          const size = Object.entries(FILM_BACKS).find(([own]) => own === name)?.[1];
-          if (size) change({ back: size });
-        }}
-      />
-      {(['Width', 'Height'] as const).map((label, i) => (
-        <NumberField
-          key={label}
-          label={label}
-          unit="mm"
-          digits={2}
-          least={1}
-          most={500}
-          value={back[i] ?? 0}
-          onChange={(value) => change({ back: i === 0 ? [value, back[1]] : [back[0], value] })}
-        />
-      ))}
-      <p className="text-note text-soft">
-        The picture is made of {Number(width.toFixed(2))} × {Number(height.toFixed(2))} mm of it.
-      </p>
-    </Group>
   );
 }

@@ -5,8 +5,7 @@ import { Button, Check, Choice, Group } from '../../../ui/controls';
 import { TextField } from '../../../ui/TextField';
 import { DialFields } from '../../../ui/DialFields';
 import { NumberField } from '../../../ui/NumberField';
-import { commit } from '../../../store/edits';
-import { sessionActions } from '../../../store/sessionSlice';
+import { commit, removeCharacter } from '../../../store/edits';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { LookGroup } from './LookGroup';
 import { LayerList } from './LayerList';
@@ -141,14 +140,7 @@ export function CharacterCard({ plan }: { plan: CharacterPlan }) {
         </p>
       </Group>
       <div className="border-t pt-3">
-        <Button
-          onClick={() => {
-            dispatch(commit({ type: 'remove character', character: id }));
-            dispatch(sessionActions.selected({ kind: 'scene' }));
-          }}
-        >
-          Remove {name}
-        </Button>
+        <Button onClick={() => dispatch(removeCharacter(id))}>Remove {name}</Button>
       </div>
     </>
   );

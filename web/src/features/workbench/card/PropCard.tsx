@@ -1,8 +1,7 @@
 import type { CharacterPlan, CharacterValues, Prop } from '@warper/core';
 import { PROP_SIZE, defined } from '@warper/core';
 import { keepProp } from '../../../data/props';
-import { commit, refuse } from '../../../store/edits';
-import { sessionActions } from '../../../store/sessionSlice';
+import { commit, refuse, removeCharacter } from '../../../store/edits';
 import { useAppDispatch } from '../../../store/store';
 import { Button, Check, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
@@ -43,14 +42,7 @@ export function PropCard({ plan }: { readonly plan: CharacterPlan }) {
       <TetherList id={id} />
       <LayerList plan={plan} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
-        <Button
-          onClick={() => {
-            dispatch(commit({ type: 'remove character', character: id }));
-            dispatch(sessionActions.selected({ kind: 'scene' }));
-          }}
-        >
-          Remove {name}
-        </Button>
+        <Button onClick={() => dispatch(removeCharacter(id))}>Remove {name}</Button>
       </div>
     </>
   );

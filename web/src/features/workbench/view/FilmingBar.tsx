@@ -18,7 +18,7 @@ export function FilmingBar({ plan }: { readonly plan: Plan }) {
           <Select
             label="Look through"
             className="py-0! text-ink"
-            value={filmedBy ?? ''}
+            value={cameras.some((c) => c.id === filmedBy) ? (filmedBy ?? '') : ''}
             options={[['', 'the shots'], ...cameras.map((c) => [c.id, c.name] as const)]}
             onChange={(id) => dispatch(sessionActions.filmedBy(id || null))}
           />
