@@ -115,7 +115,7 @@ describe('a camera', () => {
     const shot = defined(await app.page.waitForSelector('[data-shot]'));
     await shot.evaluate((e) => e.scrollIntoView({ block: 'center' }));
     await shot.press('Enter');
-    await app.press('button', 'Camera 1');
+    await app.press('button', 'Edit Camera 1');
     const held = await app.find('checkbox', 'Handheld');
     await held.click();
     await app.press('button', 'Look through it');
@@ -143,7 +143,7 @@ describe('shots', () => {
     await app.seek(300);
     await app.key('t');
     await app.until(async () => (await labels()).length === 2, 'there are two shots');
-    await app.press('button', 'Front');
+    await app.press('button', 'Top');
     await app.press('button', '+ Camera');
     await app.seek(600);
     await app.key('t');
@@ -228,6 +228,8 @@ describe('shots', () => {
     await app.page.reload();
     await app.page.waitForSelector('[data-shot]', { timeout: 60_000 });
     expect(await labels()).toEqual(before);
+    // What lies in the card and the lists makes the page no longer than the window.
+    expect(await app.page.evaluate(() => document.documentElement.scrollHeight - innerHeight)).toBe(0);
     await app.press('button', 'Camera');
     expect(await app.barriers()).toEqual([]);
     await app.press('button', 'Front');

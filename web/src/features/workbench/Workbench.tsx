@@ -154,7 +154,8 @@ function OpenWorkbench({ id }: { id: string }) {
   const importFiles = useStableCallback(importing.take);
   const chooseImport = useStableCallback(() => chooseFiles(importing.take));
   return (
-    <div className="flex h-full flex-col" {...importing.dropZone}>
+    // Words for screen readers alone lie beside what is scrolled; the page itself never scrolls.
+    <div className="relative flex h-full flex-col overflow-clip" {...importing.dropZone}>
       <SkipLink />
       <Bar id={id} onKeys={sheets.keys} />
       <Notices onTake={take} />

@@ -44,7 +44,11 @@ export function Card() {
   const folding = useFolding();
   useEffect(() => void aside.current?.scrollTo({ top: 0 }), [selection]);
   return (
-    <aside ref={aside} aria-label="Selection" className="h-full overflow-y-auto border-l bg-raised px-4 py-3">
+    <aside
+      ref={aside}
+      aria-label="Selection"
+      className="relative h-full overflow-y-auto border-l bg-raised px-4 py-3"
+    >
       <FoldingContext value={folding}>
         <Content selection={selection} scene={scene} plan={plan} />
       </FoldingContext>

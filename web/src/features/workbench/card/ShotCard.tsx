@@ -44,6 +44,7 @@ export function ShotCard({ shot, camera, scene, plan }: Props) {
         />
         <NumberField
           label="Start"
+          unit="f"
           value={shot.start}
           framesPerSecond={fps}
           onChange={(start) => change({ start })}
@@ -103,7 +104,7 @@ function ShotButtons({ shot, camera }: Pick<Props, 'shot' | 'camera'>) {
   return (
     <div className="flex flex-wrap gap-2 border-t pt-3">
       <Button onClick={() => dispatch(sessionActions.selected({ kind: 'camera', id: camera.id }))}>
-        {camera.name}
+        Edit {camera.name}
       </Button>
       <Button onClick={() => dispatch(commit({ type: 'range', range: { from: shot.start, to: shot.end } }))}>
         Play the shot

@@ -26,7 +26,7 @@ export function ShotList() {
   const { shots } = plan.filming;
   return (
     <section aria-label="Shot list" className="flex h-full min-h-0 flex-col border-t">
-      <div className="min-h-0 flex-1 overflow-auto px-4">
+      <div className="relative min-h-0 flex-1 overflow-auto px-4">
         {shots.length === 0 ? (
           <p className="py-3 text-soft">
             No shots yet. A camera added from the view (Shift+C) is seen all through the scene; T begins

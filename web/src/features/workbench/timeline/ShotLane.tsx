@@ -78,7 +78,10 @@ function ShotBlock({ shot, camera, crossing, scene, top, ppf }: BlockProps) {
         {...hands}
       >
         {blend > 0 && <Blend width={blend * ppf} height={height} />}
-        <span className="sticky left-1 inline-block max-w-full truncate px-1.5 leading-tight">
+        <span
+          className="sticky left-1 inline-block max-w-full truncate px-1.5 leading-tight"
+          style={{ marginLeft: Math.min(blend, (end - start) / 2) * ppf }}
+        >
           <span className="font-semibold">{name}</span>
           {crossing && <span className="text-watch"> ▲ line</span>}
           <br />
@@ -175,7 +178,8 @@ function useShotHands(shot: Shot) {
     e.preventDefault();
     e.stopPropagation();
   };
-  return { ...bind(), onKeyDown };
+  // A screen reader presses without a pointer.
+  return { ...bind(), onKeyDown, onClick: select };
 }
 
 /** The keys of the camera in hand as upright pins. */

@@ -11,6 +11,8 @@ export function FilmingBar({ plan }: { readonly plan: Plan }) {
   const { angle, filmedBy, insetShown, guides } = useAppSelector((s) => s.session);
   const { cameras } = plan.filming;
   const isFilmed = angle === 'camera';
+  // From the front and the side the axes that these are of stand here.
+  const isFree = angle === 'free' || angle === 'top';
   return (
     <span role="group" aria-label="Cameras" className="flex items-baseline gap-1.5">
       {isFilmed && cameras.length > 0 && (
@@ -32,7 +34,7 @@ export function FilmingBar({ plan }: { readonly plan: Plan }) {
           </Button>
         </>
       )}
-      {!isFilmed && angle !== 'both' && cameras.length > 0 && (
+      {isFree && cameras.length > 0 && (
         <Button
           look="tab"
           aria-pressed={insetShown}
@@ -42,7 +44,7 @@ export function FilmingBar({ plan }: { readonly plan: Plan }) {
           Inset
         </Button>
       )}
-      {!isFilmed && (
+      {isFree && (
         <Button
           look="soft"
           title="A new camera that sees what the view sees"
