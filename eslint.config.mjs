@@ -25,6 +25,7 @@ const flow = [
   'staging',
   'footlock',
   'cameras',
+  'sound',
   'edit',
   'posing',
   'bake',

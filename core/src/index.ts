@@ -130,6 +130,17 @@ export type {
 export { CAMERA_CURVES, FILM_BACKS, LENS, PLAIN_CAMERA } from './scene/camera';
 export type { Shot } from './scene/shot';
 export { PLAIN_SHOT, shotsInOrder } from './scene/shot';
+export type { HeardSteps, Sound, SoundLane, Surface } from './scene/sound';
+export {
+  GAIN,
+  MOST_SOUND_SECONDS,
+  PLAIN_SOUND,
+  PLAIN_SOUND_LANE,
+  SURFACES,
+  soundSeconds,
+} from './scene/sound';
+export type { Line } from './scene/line';
+export { PLAIN_LINE, linesAt, linesInOrder } from './scene/line';
 export type { Prop, PropShape } from './scene/prop';
 export { PROP_SHAPES, PROP_SIZE, propSchema } from './scene/prop';
 export type { Link, Moment } from './scene/link';
@@ -231,6 +242,14 @@ export { gateOf, halfHeightOf, lensFor, makeCameraPose } from './cameras/cameraP
 export { aimCamera } from './cameras/aimCamera';
 export type { LineCrossing } from './cameras/lineCrossings';
 export { lineCrossings, placeInPicture } from './cameras/lineCrossings';
+// What is heard.
+export type { HeardSound } from './sound/heardSounds';
+export { amplitudeOf, gainAt, heardSounds, soundEnd, sourceTimeAt } from './sound/heardSounds';
+export { trimmedSound } from './sound/trimSound';
+export type { OnBeats, Stroked, Tempo } from './sound/beats';
+export { beatFrames, fitToBeats, steadyBeats, tempoOf } from './sound/beats';
+export type { Footfall as HeardFootfall } from './sound/footfalls';
+export { footfallsOf } from './sound/footfalls';
 export type { CameraStand } from './posing/cameraEdits';
 export {
   cameraCurveAt,

@@ -17,6 +17,13 @@ import { orderShot } from './edits/orderShot';
 import { removeCamera } from './edits/removeCamera';
 import { removeShot } from './edits/removeShot';
 import { shot } from './edits/shot';
+import { changeSound } from './edits/changeSound';
+import { line } from './edits/line';
+import { removeLine } from './edits/removeLine';
+import { removeSound } from './edits/removeSound';
+import { removeSoundLane } from './edits/removeSoundLane';
+import { sound } from './edits/sound';
+import { soundLane } from './edits/soundLane';
 import { change } from './edits/change';
 import { changeCharacter } from './edits/changeCharacter';
 import { changeGroup } from './edits/changeGroup';
@@ -95,6 +102,13 @@ const KINDS = [
   removeCamera,
   removeShot,
   shot,
+  changeSound,
+  line,
+  removeLine,
+  removeSound,
+  removeSoundLane,
+  sound,
+  soundLane,
   addCharacter,
   addLayer,
   change,

@@ -14,6 +14,8 @@ import type { Lane } from './lane';
 import { LANE_KINDS, LAYER_FIELDS } from './lane';
 import type { Link } from './link';
 import { LINK_FIELDS } from './link';
+import type { Line } from './line';
+import { LINE_FIELDS } from './line';
 import type { FrameSpan, Marker } from './marker';
 import { MARKER_FIELDS, spanSchema } from './marker';
 import { ids, count, id, rate, record, text } from './rules';
@@ -23,6 +25,8 @@ import { JOIN_KINDS, SEAM_FIELDS } from './seam';
 import type { Segment } from './segment';
 import type { Shot } from './shot';
 import { SHOT_FIELDS } from './shot';
+import type { Sound, SoundLane } from './sound';
+import { SOUND_FIELDS, SOUND_LANE_FIELDS } from './sound';
 import type { ShotSize } from './thresholds';
 import { shotSize } from './thresholds';
 import { SEGMENT_FIELDS } from './segment';
@@ -71,6 +75,13 @@ const CONTENT_FIELDS = {
   shots: setting<Readonly<Record<string, Shot>>>({}, record(schemaOf(SHOT_FIELDS)), { since: 14 }),
   /** Width of the picture by its height. */
   aspect: setting<number>(16 / 9, Joi.number().min(0.2).max(5), { since: 14 }),
+  sounds: setting<Readonly<Record<string, Sound>>>({}, record(schemaOf(SOUND_FIELDS)), { since: 15 }),
+  soundLanes: setting<Readonly<Record<string, SoundLane>>>({}, record(schemaOf(SOUND_LANE_FIELDS)), {
+    since: 15,
+  }),
+  soundLaneOrder: setting<readonly string[]>([], ids, { since: 15 }),
+  /** What is said. */
+  lines: setting<Readonly<Record<string, Line>>>({}, record(schemaOf(LINE_FIELDS)), { since: 15 }),
   /** What choices of joins keep to, where a seam has no limits of its own. */
   choice: setting<ChoiceLimits>(PLAIN_LIMITS, limitsSchema, { since: 6 }),
   /** How closely it will be looked at: what its measures are judged by. */

@@ -3,6 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import { InputError } from '../math/errors';
 import { two } from '../testing/arranging';
 import { filmed, shotOf } from '../testing/cameraExamples';
+import { shanty, sounding } from '../testing/soundExamples';
 import { figureClip } from '../testing/figure';
 import { sceneOf, segmentOf } from '../testing/scenes';
 import { PLAIN_LAYER } from './lane';
@@ -123,8 +124,10 @@ describe('documents of older versions', () => {
     const { characters, tethers, segments, links, pickedJoints, ...rest } = parseScene(old);
     expect([tethers, links, pickedJoints]).toEqual([{}, {}, {}]);
     const { characters: _, segments: performed, ...others } = old;
-    const { cameras, cameraOrder, shots, aspect, ...same } = rest;
+    const { cameras, cameraOrder, shots, aspect, ...unseen } = rest;
     expect([cameras, cameraOrder, shots, aspect]).toEqual([{}, [], {}, 16 / 9]);
+    const { sounds, soundLanes, soundLaneOrder, lines, ...same } = unseen;
+    expect([sounds, soundLanes, soundLaneOrder, lines]).toEqual([{}, {}, [], {}]);
     expect(same).toEqual({ ...others, version: SCENE_VERSION });
     for (const { meet, ...segment } of Object.values(segments)) {
       expect(meet).toBeNull();
@@ -141,10 +144,47 @@ describe('documents of older versions', () => {
       readFileSync(new URL('../testing/fixtures/scene-v13.json', import.meta.url), 'utf8'),
     );
     expect(old.version).toBe(13);
-    const { cameras, cameraOrder, shots, aspect, ...rest } = parseScene(old);
+    const { cameras, cameraOrder, shots, aspect, ...unseen } = parseScene(old);
     expect([cameras, cameraOrder, shots, aspect]).toEqual([{}, [], {}, 16 / 9]);
+    const { sounds, soundLanes, soundLaneOrder, lines, ...rest } = unseen;
+    expect([sounds, soundLanes, soundLaneOrder, lines]).toEqual([{}, {}, [], {}]);
     expect(rest).toEqual({ ...old, version: SCENE_VERSION });
     expect(Object.keys(rest.links)).toEqual(['l1']);
+  });
+
+  it('that knew of no sounds keep all that they had', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v14.json', import.meta.url), 'utf8'),
+    );
+    expect(old.version).toBe(14);
+    const { sounds, soundLanes, soundLaneOrder, lines, ...rest } = parseScene(old);
+    expect([sounds, soundLanes, soundLaneOrder, lines]).toEqual([{}, {}, [], {}]);
+    expect(rest).toEqual({ ...old, version: SCENE_VERSION });
+    expect(Object.values(rest.shots).map((s) => s.blend)).toEqual([0, 12]);
+  });
+
+  it('with sounds are refused where these lie on no lane, or lanes make nobody’s steps heard', () => {
+    const soundScene = { ...two, ...sounding };
+    const refused = (changed: object): string => {
+      try {
+        parseScene({ ...soundScene, ...changed });
+      } catch (error) {
+        return (error as InputError).place.path ?? '';
+      }
+      return 'read';
+    };
+    expect(refused({})).toBe('read');
+    const { music, feet } = sounding.soundLanes;
+    const steps = { character: 'x', surface: 'wood' };
+    expect(refused({ sounds: { shanty: { ...shanty, lane: 'none' } } })).toBe('sounds.shanty.lane');
+    expect(refused({ sounds: { shanty: { ...shanty, in: 2 } } })).toBe('sounds.shanty.out');
+    expect(refused({ sounds: { shanty: { ...shanty, beats: [1, 1] } } })).toBe('sounds.shanty.beats');
+    expect(refused({ soundLanes: { music, feet: { ...feet, steps } } })).toBe('soundLanes.feet.steps');
+    expect(refused({ soundLaneOrder: ['music'] })).toBe('soundLaneOrder');
+    expect(refused({ soundLaneOrder: ['music', 'feet', 'more'] })).toBe('soundLaneOrder');
+    expect(refused({ lines: { a: { id: 'a', text: '', speaker: '', start: 0, end: 1 } } })).toBe(
+      'lines.a.text',
+    );
   });
 
   it('with cameras are refused where these name nobody, or shots overlap', () => {

@@ -115,6 +115,7 @@ function checkReferences(scene: Scene): void {
     if (child === parent) refuse(`The tether ${name} holds something to itself.`, `tethers.${id}`);
   }
   checkCameras(scene, refuse, missing);
+  checkSounds(scene, refuse, missing);
   const ring = findRing(scene.tethers);
   if (ring) refuse(ringMessage(scene, ring), 'tethers');
   for (const c of scene.characterOrder) if (!scene.characters[c]) missing(`character ${c}`, 'characterOrder');
@@ -155,4 +156,21 @@ function checkCameras(
     if (next && next.start < end)
       refuse(`The shots ${name} and ${next.name} overlap at frame ${next.start}.`, `shots.${next.id}`);
   });
+}
+
+/** Sounds are on lanes that are there; lanes make the steps of those heard who are there. */
+function checkSounds(
+  { characters, sounds, soundLanes, soundLaneOrder }: Scene,
+  refuse: (message: string, path: string) => never,
+  missing: (what: string, path: string) => never,
+): void {
+  for (const { id, lane } of Object.values(sounds))
+    if (!soundLanes[lane]) missing(`sound lane ${lane}`, `sounds.${id}.lane`);
+  for (const { id, steps } of Object.values(soundLanes)) {
+    if (steps && !characters[steps.character])
+      missing(`character ${steps.character}`, `soundLanes.${id}.steps`);
+    if (!soundLaneOrder.includes(id))
+      refuse(`Sound lane ${id} is not in the order of sound lanes.`, 'soundLaneOrder');
+  }
+  for (const l of soundLaneOrder) if (!soundLanes[l]) missing(`sound lane ${l}`, 'soundLaneOrder');
 }

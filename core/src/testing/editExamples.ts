@@ -10,6 +10,7 @@ import type { Edit } from '../edit/edit';
 import type { Example } from './example';
 import { CAMERA_EXAMPLES, filmed } from './cameraExamples';
 import { LAYER_EXAMPLES, nodding } from './layerExamples';
+import { SOUND_EXAMPLES, sounding } from './soundExamples';
 import { STAGING_EXAMPLES, crate, held } from './stagingExamples';
 
 // The scene: a[0,90) b[82,122) c[114,174) on lane l; e, f on lane m of the Visitor; g on its layer y.
@@ -288,6 +289,7 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
   },
   ...STAGING_EXAMPLES,
   ...CAMERA_EXAMPLES,
+  ...SOUND_EXAMPLES,
   several: {
     edit: {
       label: 'a walk round',
@@ -309,6 +311,7 @@ export const known: Scene = {
   lanes: { ...two.lanes, y: { ...(two.lanes.y as LayerLane), ...nodding } },
   tethers: { t: held },
   ...filmed,
+  ...sounding,
   groups: { K: { id: 'K', name: 'kept', members: ['b', 'f'], folded: false, muted: false } },
   markers: [{ ...PLAIN_MARKER, id: 'q', name: 'wave', frame: 40 }],
   links: {

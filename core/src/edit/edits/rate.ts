@@ -10,6 +10,8 @@ import { CHARACTER_FIELDS } from '../../scene/character';
 import type { LayerLane } from '../../scene/lane';
 import { LANE_KINDS } from '../../scene/lane';
 import { rate as rateRule } from '../../scene/rules';
+import type { Line } from '../../scene/line';
+import { scaledLine } from '../../scene/line';
 import type { Link } from '../../scene/link';
 import { scaledLink } from '../../scene/link';
 import type { Scene } from '../../scene/scene';
@@ -17,6 +19,8 @@ import type { Segment } from '../../scene/segment';
 import { MAX_SPEED, scaleSegment } from '../../scene/segment';
 import type { Shot } from '../../scene/shot';
 import { scaledShot } from '../../scene/shot';
+import type { Sound } from '../../scene/sound';
+import { SOUND_FIELDS } from '../../scene/sound';
 import type { Tether } from '../../scene/tether';
 import { scaledTether } from '../../scene/tether';
 import type { Placed } from '../../timeline/lane';
@@ -82,6 +86,10 @@ function keepSeconds(editor: SceneEditor, rate: Scene['rate'], factor: number): 
   for (const [id, shot] of Object.entries(scene.shots))
     scene.shots[id] = castDraft(scaledShot(snapshot<Shot>(shot), factor));
   spreadShots(scene.shots);
+  for (const sound of Object.values(scene.sounds))
+    Object.assign(sound, castDraft(scaledFields(snapshot<Sound>(sound), SOUND_FIELDS, factor)));
+  for (const [id, line] of Object.entries(scene.lines))
+    scene.lines[id] = castDraft(scaledLine(snapshot<Line>(line), factor));
   scene.markers = scene.markers.map((m) => {
     const frame = scaled(m.frame);
     return { ...m, frame, end: m.end === null ? null : Math.max(frame + 1, scaled(m.end)) };

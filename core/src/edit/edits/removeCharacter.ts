@@ -3,7 +3,7 @@ import { looksAt } from '../../scene/look';
 import { lookup } from '../lookup';
 
 /** Removes a character with its lanes and all that is on them; nobody looks at it, meets it, holds it or is held by it any more, and no
- * camera goes along with it. */
+ * camera goes along with it, and no lane makes its steps heard. */
 export interface RemoveCharacter {
   readonly type: 'remove character';
   readonly character: string;
@@ -31,6 +31,8 @@ export const removeCharacter = defineEdit<RemoveCharacter>({
     for (const camera of Object.values(scene.cameras))
       for (const field of ['follow', 'look', 'keep'] as const)
         if (camera[field]?.character === character) camera[field] = null;
+    for (const lane of Object.values(scene.soundLanes))
+      if (lane.steps?.character === character) lane.steps = null;
     scene.laneOrder = scene.laneOrder.filter((l) => scene.lanes[l]);
     delete scene.characters[character];
     scene.characterOrder = scene.characterOrder.filter((c) => c !== character);
