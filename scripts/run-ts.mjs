@@ -24,6 +24,7 @@ export async function runTs(entry, args = [], flags = []) {
       logLevel: 'warning',
       alias: {
         '@warper/core/kernels': './core/src/kernels.ts',
+        '@warper/formats/sound': './formats/src/sound/index.ts',
         ...Object.fromEntries(
           ['core', 'formats', 'demo', 'server'].map((p) => [`@warper/${p}`, `./${p}/src/index.ts`]),
         ),

@@ -250,6 +250,7 @@ export type { OnBeats, Stroked, Tempo } from './sound/beats';
 export { beatFrames, fitToBeats, steadyBeats, tempoOf } from './sound/beats';
 export type { Footfall as HeardFootfall } from './sound/footfalls';
 export { footfallsOf } from './sound/footfalls';
+export { IMPACT_SECONDS, MADE, STEP_SECONDS, STEP_VARIANTS, heardSteps } from './sound/heardSteps';
 export type { CameraStand } from './posing/cameraEdits';
 export {
   cameraCurveAt,

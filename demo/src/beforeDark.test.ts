@@ -5,7 +5,10 @@ import {
   continuityReport,
   defined,
   evaluate,
+  footfallsOf,
+  framesPerSecond,
   jointNamed,
+  legsOf,
   lineCrossings,
   makeCameraPose,
   makePoseBuffer,
@@ -101,6 +104,27 @@ describe('the scene with props and characters who act together', () => {
     for (let f = 570; f < 660; f += 3) {
       expect(seen('Keeper', 'head', f)).toBeLessThan(1);
       expect(seen('Visitor', 'head', f)).toBeLessThan(1);
+    }
+  });
+
+  it('has steps heard when a foot comes down: it moved just before, and stands just after', () => {
+    const fps = framesPerSecond(plan.rate);
+    for (const name of ['Keeper', 'Dog']) {
+      const one = who(name);
+      const legs = legsOf(one.skeleton);
+      const falls = footfallsOf(one, fps);
+      const speed = (joint: number, frame: number): number => {
+        const [a, b] = [frame - 0.5, frame + 0.5].map((f) => placeOf(one, one.skeleton.names[joint]!, f));
+        return Math.hypot(...a!.map((v, k) => v - b![k]!)) * fps;
+      };
+      expect(falls.length).toBeGreaterThan(8);
+      for (const { frame, leg } of falls) {
+        const { planted } = legs[leg]!;
+        const before = Math.max(...planted.map((joint) => speed(joint, frame - 3)));
+        const after = Math.min(...planted.flatMap((joint) => [1, 2, 3].map((f) => speed(joint, frame + f))));
+        expect(before).toBeGreaterThan(2 * after);
+        expect(after).toBeLessThan(0.3);
+      }
     }
   });
 });

@@ -215,6 +215,32 @@ export const BEFORE_DARK = {
   ],
   pushes: [{ character: 'Keeper', by: 'Door', frame: 710, frames: 30, distance: 0.3, heading: 80 }],
   // All of them on one side of the Keeper's way.
+  soundLanes: [
+    { name: 'Weather', gain: -12 },
+    { name: 'Voices' },
+    { name: 'Keeper’s steps', steps: { character: 'Keeper', surface: 'wood' } },
+    { name: 'Visitor’s steps', steps: { character: 'Visitor', surface: 'wood' } },
+    { name: 'Dog’s steps', gain: -10, steps: { character: 'Dog', surface: 'wood' } },
+  ],
+  sounds: [
+    { file: 'wind.wav', name: 'Wind', lane: 'Weather', start: 0, repeat: 5.1, fadeIn: 1, fadeOut: 2 },
+    { file: 'hail-boat.wav', name: 'Hail', lane: 'Voices', start: 10 },
+    { file: 'hail-answer.wav', name: 'Answer', lane: 'Voices', start: 58, gain: -8 },
+    {
+      file: 'lamp-winding.wav',
+      name: 'Winding',
+      lane: 'Weather',
+      start: 718,
+      repeat: 3,
+      gain: -6,
+      fadeOut: 1,
+    },
+  ],
+  lines: [
+    { speaker: 'Keeper', text: 'Ahoy, the boat!', start: 10, end: 52 },
+    { speaker: 'Boat', text: 'Coming in!', start: 58, end: 92 },
+    { speaker: 'Keeper', text: 'Take the light. I have the lamp to wind.', start: 575, end: 640 },
+  ],
   cameras: [
     {
       name: 'Gallery',

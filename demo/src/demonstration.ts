@@ -15,6 +15,7 @@ import { dogClips } from './dog';
 import { dogSkeleton } from './dogPose';
 import { makeDog } from './dogBody';
 import { ropeHaul, ropeStart, ropeStop } from './rope';
+import { makeSounds } from './sounds';
 import { sitDown, sitting, standUp } from './sitting';
 import { turnBy, walkDrifting } from './turns';
 import { VISITOR, underOtherNames, visitorSkeleton } from './visitor';
@@ -220,6 +221,7 @@ export async function makeDemonstration(): Promise<Map<string, Uint8Array>> {
   }
   for (const { file, clip } of [...handClips(skeleton), ...signalClips(KEEPER, skeleton)])
     files.set(file, await writeGlb(clip));
+  for (const [file, bytes] of makeSounds()) files.set(file, bytes);
   files.set('lamp-round.cues.json', text(JSON.stringify(LAMP_ROUND, null, 2) + '\n'));
   files.set('before-dark.cues.json', text(JSON.stringify(BEFORE_DARK, null, 2) + '\n'));
   const names = [...files.keys()];

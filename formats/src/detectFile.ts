@@ -15,7 +15,7 @@ export interface DetectedFile {
 const HEAD = 4100;
 
 /** Media types of what is kept beside motion. */
-const KEPT = ['image/png', 'image/jpeg', 'audio/wav', 'audio/ogg', 'audio/mpeg'];
+const KEPT = ['image/png', 'image/jpeg', 'audio/wav', 'audio/ogg', 'audio/mpeg', 'audio/flac'];
 
 const ZIP = 'PK\u0003\u0004';
 
@@ -29,6 +29,7 @@ const CUT_SHORT: readonly (readonly [RegExp, string])[] = [
   [/^RIFF....WAVE/s, 'audio/wav'],
   [/^OggS/, 'audio/ogg'],
   [/^ID3/, 'audio/mpeg'],
+  [/^fLaC/, 'audio/flac'],
 ];
 
 /**

@@ -3,6 +3,7 @@ import { InputError, Memory, withOwnSteps } from '@warper/core';
 import { sourceOfId } from './hash';
 import type { Body, Imported, ReadOptions } from './imported';
 import { readMotionFile } from './read';
+import type { SoundFile } from './sound/soundFile';
 
 /** A source file in memory: its bytes as they came, and what was read from them. */
 export interface Source {
@@ -22,6 +23,7 @@ export class MotionLibrary implements Library {
   /** Of the clips that have the user's own steps, those steps as text. */
   private readonly ownSteps = new Map<string, string>();
   private readonly bodies = new Map<string, { body: Body; source: Source }>();
+  private readonly soundFiles = new Map<string, SoundFile>();
 
   /** @param roles the user's own roles of joints, for every file that is read */
   constructor(private readonly roles?: RoleMap) {}
@@ -94,6 +96,17 @@ export class MotionLibrary implements Library {
   /** A body with the file that it came from. */
   bodyEntry(id: string): { body: Body; source: Source } | undefined {
     return this.bodies.get(id);
+  }
+
+  /** Keeps a sound file; the same content is kept once. */
+  keepSound(sound: SoundFile): SoundFile {
+    const kept = this.soundFiles.get(sound.id);
+    if (!kept) this.soundFiles.set(sound.id, sound);
+    return kept ?? sound;
+  }
+
+  sounds(): SoundFile[] {
+    return [...this.soundFiles.values()];
   }
 
   sources(): Source[] {

@@ -41,7 +41,7 @@ describe('what a file is', () => {
       'image/png',
     ],
     ['an Ogg cut short', text('OggS....'), 'sound', 'audio/ogg'],
-    ['FLAC, which is not kept', text('fLaC....'), 'sound'],
+    ['a FLAC cut short', text('fLaC....'), 'sound', 'audio/flac'],
     ['text', text('walk'), 'text'],
     ['something else', bytes(1, 2, 3, 4), 'unknown'],
     ['nothing', bytes(), 'unknown'],

@@ -34,6 +34,8 @@ import { propFile } from '../props/propFile';
 import { filmingEdits } from './filmSheet';
 import { partSegment } from './part';
 import { propOf } from './propSheet';
+import type { SoundFile } from '../sound/soundFile';
+import { soundEdits } from './soundSheet';
 import { stagingEdits, withPushes } from './stagingSheet';
 import type { Tethered } from './tetherSheet';
 import { tetherEdits } from './tetherSheet';
@@ -77,10 +79,31 @@ export async function assembleCues(
     ...pairEdits(sheet.characters),
     ...stagingEdits(sheet, cast),
     ...filmingEdits(sheet, cast),
+    ...(await loadedSounds(sheet, cast, load, library)),
   );
   const name = sheet.name ?? sheet.characters.map((c) => c.name).join(', ');
   const scene = applyPlaced(emptyScene(name, sheet.rate), edits, library);
   return { scene: withPushes(scene, sheet, cast, library), library };
+}
+
+/** Reads the sound files of a sheet, keeps them, and puts them on their lanes. */
+async function loadedSounds(
+  sheet: CueSheet,
+  cast: readonly Tethered[],
+  load: LoadFile,
+  library: MotionLibrary,
+): Promise<PlacedEdit[]> {
+  const files: SoundFile[] = [];
+  for (const [i, { file }] of (sheet.sounds ?? []).entries()) {
+    // What reads sounds is not needed where there are none.
+    const { readSoundFile } = await import('../sound/soundFile');
+    try {
+      files.push(library.keepSound(await readSoundFile(await load(file), file)));
+    } catch (error) {
+      throw error instanceof InputError ? error.at({ path: `sounds[${i}].file` }) : error;
+    }
+  }
+  return soundEdits(sheet, cast, files);
 }
 
 async function characterEdits(

@@ -12,6 +12,8 @@ import type { CueProp } from './propSheet';
 import { checkProp } from './propSheet';
 import type { CueLink, CueMarker, CueMeeting, CuePush } from './stagingSheet';
 import { checkMeeting, checkStaging } from './stagingSheet';
+import type { CueLine, CueSound, CueSoundLane } from './soundSheet';
+import { checkSounds } from './soundSheet';
 import type { CueTether } from './tetherSheet';
 import { checkTether } from './tetherSheet';
 import type { CuePart } from './partSheet';
@@ -40,6 +42,10 @@ export interface CueSheet {
   readonly shots?: readonly CueShot[];
   /** Width of the picture by its height; 16 / 9 unless it is told. */
   readonly aspect?: number;
+  readonly sounds?: readonly CueSound[];
+  readonly soundLanes?: readonly CueSoundLane[];
+  /** What is said. */
+  readonly lines?: readonly CueLine[];
 }
 
 /** One character's beats. */
@@ -115,6 +121,9 @@ const KEYS = {
     cameras: Joi.array().max(1000),
     shots: Joi.array().max(10_000),
     aspect: Joi.number().min(0.2).max(5),
+    sounds: Joi.array().max(10_000),
+    soundLanes: Joi.array().max(1000),
+    lines: Joi.array().max(10_000),
   },
   character: {
     name: word.required(),
@@ -179,6 +188,7 @@ export function parseCueSheet(value: unknown): CueSheet {
   sheet.tethers?.forEach((tether, i) => checkTether(tether, `tethers[${i}]`));
   checkStaging(sheet);
   checkFilming(sheet);
+  checkSounds(sheet);
   return sheet;
 }
 

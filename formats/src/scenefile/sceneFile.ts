@@ -1,17 +1,19 @@
 import type { RoleMap, Scene } from '@warper/core';
-import { InputError, QUADRUPED_ROLES, ROLES, parseScene } from '@warper/core';
+import { InputError, MOST_SOUND_SECONDS, QUADRUPED_ROLES, ROLES, parseScene } from '@warper/core';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import Joi from 'joi';
 import { hashBytes, sourceOfId } from '../hash';
 import { MotionLibrary } from '../library';
+import type { SoundFile } from '../sound/soundFile';
 
 /**
- * The scene file (`.warper`): a zip of `scene.json`, `sources.json` and the source files as they came, under
- * `files/<content hash>`. See docs/scene-file.md.
+ * The scene file (`.warper`): a zip of `scene.json`, `sources.json`, of a scene with sounds `sounds.json`, and the source and sound files as they
+ * came, under `files/<content hash>`. See docs/scene-file.md.
  */
 
 const SCENE = 'scene.json';
 const SOURCES = 'sources.json';
+const SOUNDS = 'sounds.json';
 /** Any fixed time: the same scene gives the same bytes. */
 const STAMP = new Date('2000-01-01T00:00:00');
 /** Most bytes that a scene file may unpack to. */
@@ -43,6 +45,24 @@ export function sourcesOfScene(scene: Scene): Set<string> {
   return ids;
 }
 
+/** What the list of sounds says of one. */
+type ListedSound = Omit<SoundFile, 'bytes'>;
+
+const soundsSchema = Joi.array()
+  .items(
+    Joi.object({
+      id: Joi.string().hex().max(100).required(),
+      file: Joi.string().max(1000).required(),
+      type: Joi.string().max(100).required(),
+      seconds: Joi.number().greater(0).max(MOST_SOUND_SECONDS).required(),
+    }),
+  )
+  .max(100_000);
+
+/** Ids of the sound files that a scene uses. */
+export const soundsOfScene = ({ sounds }: Pick<Scene, 'sounds'>): Set<string> =>
+  new Set(Object.values(sounds).map((s) => s.source));
+
 /** Packs a scene with the files that it uses; the same scene and files give the same bytes. */
 export function writeSceneFile(scene: Scene, library: MotionLibrary): Uint8Array {
   const used = sourcesOfScene(scene);
@@ -65,6 +85,17 @@ export function writeSceneFile(scene: Scene, library: MotionLibrary): Uint8Array
     ),
   };
   for (const source of sources) entries[`files/${hashBytes(source.bytes)}`] = source.bytes;
+  const heard = soundsOfScene(scene);
+  const sounds = library.sounds().filter((s) => heard.has(s.id));
+  if (sounds.length > 0)
+    entries[SOUNDS] = strToU8(
+      JSON.stringify(
+        sounds.map(({ bytes: _bytes, ...listed }): ListedSound => listed),
+        null,
+        1,
+      ),
+    );
+  for (const { id, bytes } of sounds) entries[`files/${id}`] = bytes;
   return zipSync(entries, { level: 6, mtime: STAMP });
 }
 
@@ -93,17 +124,7 @@ export async function readSceneFile(
     roles?: RoleMap;
     mapped?: RoleMap;
   }[]) {
-    const content = entries[`files/${entry.hash}`];
-    if (!content || hashBytes(content) !== entry.hash) {
-      throw new InputError(
-        'scene-file',
-        `The file ${entry.file} in it is ${content ? 'damaged' : 'missing'}.`,
-        {
-          place: { file },
-          hint: 'Export the scene again.',
-        },
-      );
-    }
+    const content = contentIn(entries, entry.hash, entry.file, file);
     const { mapped } = entry;
     await library.add(
       content,
@@ -114,7 +135,36 @@ export async function readSceneFile(
       mapped && ((): RoleMap => mapped),
     );
   }
+  for (const listed of listedSounds(entries, file))
+    library.keepSound({ ...listed, bytes: contentIn(entries, listed.id, listed.file, file) });
   return { scene, library };
+}
+
+/** The sounds that are listed; scene files from before there were any have no list. */
+function listedSounds(entries: Record<string, Uint8Array>, file: string): ListedSound[] {
+  if (!entries[SOUNDS]) return [];
+  const { error, value } = soundsSchema.validate(parseEntry(entries, SOUNDS, file), { convert: false });
+  if (error)
+    throw new InputError('scene-file', `Its list of sounds is not valid: ${error.message}.`, {
+      place: { file, path: SOUNDS },
+    });
+  return value as ListedSound[];
+}
+
+/** A file in the scene file, by its hash. */
+function contentIn(
+  entries: Record<string, Uint8Array>,
+  hash: string,
+  name: string,
+  file: string,
+): Uint8Array {
+  const content = entries[`files/${hash}`];
+  if (!content || hashBytes(content) !== hash)
+    throw new InputError('scene-file', `The file ${name} in it is ${content ? 'damaged' : 'missing'}.`, {
+      place: { file },
+      hint: 'Export the scene again.',
+    });
+  return content;
 }
 
 function unzip(bytes: Uint8Array, file: string): Record<string, Uint8Array> {
@@ -126,7 +176,7 @@ function unzip(bytes: Uint8Array, file: string): Record<string, Uint8Array> {
         if (total > MOST_BYTES) throw new RangeError('it unpacks to more than 2 GiB');
         if (total > SMALL_BYTES && total > MOST_TIMES * bytes.length)
           throw new RangeError(`it unpacks to ${Math.round(total / bytes.length)} times its size`);
-        return entry.name === SCENE || entry.name === SOURCES || /^files\/[0-9a-f]+$/.test(entry.name);
+        return [SCENE, SOURCES, SOUNDS].includes(entry.name) || /^files\/[0-9a-f]+$/.test(entry.name);
       },
     });
   } catch (cause) {
