@@ -37,7 +37,15 @@ async function writePack(
   const contents: [string, Uint8Array][] = [
     ...Object.entries(documents),
     ['index.json', readFileSync(join(folder, 'index.json'))],
-    ['listings.json', json(await listFiles(folder, names))],
+    [
+      'listings.json',
+      json(
+        await listFiles(
+          folder,
+          names.filter((name) => !name.endsWith('.wav')),
+        ),
+      ),
+    ],
     ...names.map((name): [string, Uint8Array] => [name, readFileSync(join(folder, name))]),
   ];
   // Stored as they are: the transfer compresses the whole, and what has come can be taken out before the rest.
@@ -50,6 +58,6 @@ async function writePack(
 const { scene, played } = await laidOut(SHEET);
 const second = await laidOut(SECOND_SHEET);
 const { files } = read('index.json') as { files: string[] };
-const rest = files.filter((name) => /\.(glb|bvh)$/.test(name) && !played.includes(name));
+const rest = files.filter((name) => /\.(glb|bvh|wav)$/.test(name) && !played.includes(name));
 await writePack(join(out, 'demonstration.zip'), played, { 'scene.json': json(scene) });
 await writePack(join(out, 'demonstration-rest.zip'), rest, { 'scene.json': json(second.scene) });

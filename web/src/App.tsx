@@ -113,13 +113,15 @@ function Failed({ error, resetErrorBoundary }: FallbackProps) {
 
 /** Carries out and keeps what the user prefers. */
 function PreferencesKeeper() {
-  const { theme, unit, axes, autoFollow, toured, folded, ownKeys } = useAppSelector((s) => s.session);
+  const { theme, unit, axes, autoFollow, soundOn, toured, folded, ownKeys } = useAppSelector(
+    (s) => s.session,
+  );
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
   useEffect(
-    () => keepPreferences({ theme, unit, axes, autoFollow, toured, folded, ownKeys }),
-    [theme, unit, axes, autoFollow, toured, folded, ownKeys],
+    () => keepPreferences({ theme, unit, axes, autoFollow, soundOn, toured, folded, ownKeys }),
+    [theme, unit, axes, autoFollow, soundOn, toured, folded, ownKeys],
   );
   return null;
 }

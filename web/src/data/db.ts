@@ -1,4 +1,5 @@
 import type { ClipFacts, Edited, Scene } from '@warper/core';
+import type { HeardRhythm, Waveform } from '@warper/formats/sound';
 import Dexie, { type Table, type Transaction } from 'dexie';
 import type {
   StoredBody,
@@ -69,6 +70,14 @@ export interface StoredAsset {
   readonly addedAt: number;
 }
 
+/** What is known of a sound of the library: how long it is, how it is drawn, and what is heard in it. */
+export interface StoredSound extends HeardRhythm {
+  /** That of its file. */
+  readonly id: string;
+  readonly seconds: number;
+  readonly waveform: Waveform;
+}
+
 /** A picture of a sequence that is on its way. */
 export interface StoredPicture {
   /** What tells the sequence from others. */
@@ -90,6 +99,7 @@ class WarperDb extends Dexie {
   changes!: Table<StoredChange, [string, number]>;
   touched!: Table<Touched, string>;
   pictures!: Table<StoredPicture, [string, number]>;
+  sounds!: Table<StoredSound, string>;
 
   constructor() {
     super('warper');
@@ -111,6 +121,7 @@ class WarperDb extends Dexie {
     this.version(4).stores({ changes: '[scene+number], scene', touched: 'id' });
     this.version(5).stores({ entries: 'id' });
     this.version(6).stores({ pictures: '[film+number], film' });
+    this.version(7).stores({ sounds: 'id' });
   }
 }
 

@@ -1,7 +1,7 @@
 import type { Scene } from '@warper/core';
 import { defined, parseScene } from '@warper/core';
 import type { ListedClip } from '@warper/formats';
-import { streamZip } from '@warper/formats';
+import { contentHash, streamZip } from '@warper/formats';
 import type { StoredBody, StoredPreview } from './db';
 import { db } from './db';
 import { motion } from './motion';
@@ -25,10 +25,11 @@ const LISTINGS = 'listings.json';
 /** Milliseconds that the scene has for being shown before the rest is fetched. */
 const REST_AFTER = 2500;
 const MOTION = /\.(glb|bvh)$/;
+const SOUND = /\.wav$/;
 /** Kept once all of the demonstration's clips are: a visit that ends before takes the rest up again. */
 const WHOLE = 'warper-demonstration';
 /** What is kept there; another value than that of an earlier version, which had one scene. */
-const BOTH_SCENES = 'both scenes';
+const BOTH_SCENES = 'both scenes and sounds';
 let pending: { readonly scene: Promise<void>; readonly whole: Promise<void> } | null = null;
 
 /**
@@ -74,6 +75,7 @@ async function keepPack(address: string): Promise<ReadonlyMap<string, Uint8Array
   const reading: Promise<void>[] = [];
   for await (const { name, content } of streamZip(await fetchPack(address))) {
     if (MOTION.test(name)) reading.push(keepFile(documents, name, content));
+    else if (SOUND.test(name)) reading.push(keepSound(name, content));
     else documents.set(name, content);
   }
   await Promise.all(reading);
@@ -128,6 +130,13 @@ async function keepFile(
     previews: previews.map((p) => ({ ...p, places: Int16Array.from(p.places) })),
     bodies,
   });
+}
+
+async function keepSound(file: string, content: Uint8Array): Promise<void> {
+  const bytes = content.slice();
+  const id = await contentHash(bytes);
+  if (!(await db.assets.get(id)))
+    await db.assets.put({ id, file, type: 'audio/wav', bytes, addedAt: Date.now() });
 }
 
 /** The scene of the demonstration as it was made, whatever became of it since. */

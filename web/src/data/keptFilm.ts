@@ -23,6 +23,10 @@ export interface FilmSettings {
   readonly names: boolean;
   readonly footprints: boolean;
   readonly seams: boolean;
+  /** What is said, under the picture. */
+  readonly lines: boolean;
+  /** Whether the film has the sound of the scene; a sequence of pictures has it in a file beside them. */
+  readonly sound: boolean;
   /** Of a sheet: frames from one picture to the next. */
   readonly every: number;
 }
@@ -39,6 +43,8 @@ const USUAL: FilmSettings = {
   names: false,
   footprints: false,
   seams: false,
+  lines: true,
+  sound: true,
   every: 2,
 };
 
@@ -55,6 +61,8 @@ const rule = Joi.object<FilmSettings>({
   names: Joi.boolean(),
   footprints: Joi.boolean(),
   seams: Joi.boolean(),
+  lines: Joi.boolean(),
+  sound: Joi.boolean(),
   every: Joi.number().integer().min(1).max(1000),
 });
 

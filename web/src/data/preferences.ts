@@ -8,6 +8,7 @@ export interface Preferences {
   readonly unit?: 'seconds' | 'timecode' | 'frames';
   readonly axes?: 'character' | 'world';
   readonly autoFollow?: boolean;
+  readonly soundOn?: boolean;
   readonly toured?: boolean;
   readonly folded?: readonly string[];
   readonly ownKeys?: Readonly<Record<string, readonly string[]>>;
@@ -18,6 +19,7 @@ const schema = Joi.object({
   unit: Joi.valid('seconds', 'timecode', 'frames'),
   axes: Joi.valid('character', 'world'),
   autoFollow: Joi.boolean(),
+  soundOn: Joi.boolean(),
   toured: Joi.boolean(),
   folded: Joi.array().items(Joi.string()),
   ownKeys: Joi.object().pattern(Joi.string(), Joi.array().items(Joi.string())),

@@ -1,7 +1,8 @@
 import type { ClipOnBody, Scene } from '@warper/core';
 import { SCENE_VERSION, clipsScene, edit, emptyScene, parseScene, defined } from '@warper/core';
 import type { Source } from '@warper/formats';
-import { readSceneFile, sourceOfId, sourcesOfScene, writeSceneFile } from '@warper/formats';
+import type { SoundFile } from '@warper/formats/sound';
+import { readSceneFile, sourceOfId, soundsOfScene, sourcesOfScene, writeSceneFile } from '@warper/formats';
 import { bodyToPerform } from './castBodies';
 import { motion } from './motion';
 import { keepRead, library, openSources } from './pageLibrary';
@@ -184,9 +185,20 @@ async function withLibrarySteps(scene: Scene): Promise<Scene> {
   return { ...scene, steps };
 }
 
+/** Has the sound files of a scene in the library; those that this browser has no more are left out. */
+async function openSounds(scene: Scene): Promise<void> {
+  for (const asset of await db.assets.bulkGet([...soundsOfScene(scene)])) {
+    if (!asset) continue;
+    const { id, file, type, bytes } = asset;
+    const seconds = Math.max(...Object.values(scene.sounds).map((s) => (s.source === id ? s.seconds : 0)));
+    library.keepSound({ id, file, type, bytes, seconds });
+  }
+}
+
 /** Packs a scene with its files. */
 export async function exportScene(scene: Scene): Promise<Uint8Array> {
   await openSources(sourcesOfScene(scene));
+  await openSounds(scene);
   return writeSceneFile(await withLibrarySteps(scene), library);
 }
 
@@ -211,10 +223,17 @@ const madeSources = ({ characters }: Scene): Set<string> =>
       .map((c) => sourceOfId(c.body)),
   );
 
+/** Keeps sound files that are not in the library yet. */
+export async function keepSounds(sounds: readonly SoundFile[]): Promise<void> {
+  for (const { id, file, type, bytes } of sounds)
+    if (!(await db.assets.get(id))) await db.assets.put({ id, file, type, bytes, addedAt: Date.now() });
+}
+
 /** Takes in a scene file: its motion files and a new scene of its document. */
 export async function importScene(bytes: Uint8Array, file: string): Promise<string> {
   const { scene, library: packed } = await readSceneFile(bytes, file);
   const made = madeSources(scene);
   for (const source of packed.sources()) await takeSource(source, made.has(source.imported.source));
+  await keepSounds(packed.sounds());
   return addScene(scene);
 }

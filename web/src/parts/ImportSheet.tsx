@@ -191,7 +191,10 @@ function FileState({ file }: { file: Exclude<FoundFile, { state: 'motion' }> }) 
     case 'asset':
       return (
         <p className="text-soft">
-          ● {file.asset.type.split('/')[0] === 'image' ? 'A picture' : 'A sound'}, kept for later.
+          ●{' '}
+          {file.asset.type.split('/')[0] === 'image'
+            ? 'A picture, kept for later.'
+            : 'A sound, for sound lanes.'}
         </p>
       );
     case 'bad':

@@ -8,7 +8,7 @@ export type TimeUnit = 'seconds' | 'timecode' | 'frames';
 
 /**
  * What is in hand: a segment and others with it, the seam before a segment, a character or prop, a layer, a group, a marker, a tether, a
- * camera, a shot, or the scene itself.
+ * camera, a shot, a sound, a sound lane, a line, or the scene itself.
  */
 export type Selection =
   | { readonly kind: 'segment'; readonly id: string; readonly with?: readonly string[] }
@@ -16,6 +16,7 @@ export type Selection =
       readonly kind: 'seam' | 'character' | 'layer' | 'group' | 'marker' | 'tether' | 'camera' | 'shot';
       readonly id: string;
     }
+  | { readonly kind: 'sound' | 'sound lane' | 'line'; readonly id: string }
   | { readonly kind: 'scene' };
 
 /** What dragging an edge of a segment does: show more or less of its clip, play it more often, or slower and faster. */
@@ -57,6 +58,8 @@ export interface SessionState {
   readonly framing: { readonly what: 'selection' | 'scene' } | null;
   /** How fast it plays: 1 is the true speed. */
   readonly pace: number;
+  /** Whether the scene is heard while it plays. */
+  readonly soundOn: boolean;
   /** Keys that the user has chosen, by the id of their command. */
   readonly ownKeys: Readonly<Record<string, readonly string[]>>;
   /** What the clock and the ruler show. */
@@ -208,6 +211,7 @@ const initialState = {
   autoFollow: true,
   framing: null,
   pace: 1,
+  soundOn: true,
   ownKeys: {},
   unit: 'seconds',
   theme: 'day',
@@ -253,6 +257,7 @@ const slice = createSlice({
       axes: state.axes,
       autoFollow: state.autoFollow,
       ownKeys: state.ownKeys,
+      soundOn: state.soundOn,
       folded: state.folded,
       toured: state.toured,
       libraryVersion: state.libraryVersion,
@@ -354,6 +359,7 @@ const slice = createSlice({
       ...state,
       framing: { what: payload },
     }),
+    sounded: (state, { payload }: PayloadAction<boolean>) => ({ ...state, soundOn: payload }),
     paced: (state, { payload }: PayloadAction<number>) => ({ ...state, pace: payload }),
     keysChosen: (state, { payload }: PayloadAction<SessionState['ownKeys']>) => ({
       ...state,

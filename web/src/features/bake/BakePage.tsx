@@ -76,7 +76,17 @@ function BakeForm(props: FormProps) {
         <MakingChoice making={making} onChoose={setMaking} />
         <WhatGroups {...{ performing, baking, ordered, parts, shown, fps, isFilm }} />
         {isFilm ? (
-          <FilmGroup settings={film} set={setFilm} cast={cast} sceneRate={fps} filming={plan.filming} />
+          <FilmGroup
+            settings={film}
+            set={setFilm}
+            cast={cast}
+            sceneRate={fps}
+            filming={plan.filming}
+            heard={{
+              sounds: scene.soundLaneOrder.length > 0,
+              lines: Object.keys(scene.lines).length > 0,
+            }}
+          />
         ) : (
           <>
             <FileGroup settings={settings} set={set} cameras={plan.filming.cameras.length} />

@@ -6,7 +6,7 @@ import { db } from '../../data/db';
 import { Button } from '../../ui/controls';
 
 const KINDS = {
-  audio: { title: 'Sounds', use: 'For sound lanes, which are still to come.' },
+  audio: { title: 'Sounds', use: 'For the sound lanes of scenes.' },
   image: { title: 'Pictures', use: 'For the stage, which is still to come.' },
 } as const;
 

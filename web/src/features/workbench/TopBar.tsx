@@ -1,5 +1,5 @@
 import { framesPerSecond, defined } from '@warper/core';
-import { ChevronLeft, ChevronRight, Pause, Play, Redo2, Repeat, Undo2 } from 'lucide-react';
+import { ChevronLeft, ChevronRight, Pause, Play, Redo2, Repeat, Undo2, Volume2, VolumeX } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Button } from '../../ui/controls';
@@ -126,6 +126,7 @@ function Transport() {
       >
         <Repeat size={15} aria-hidden />
       </Button>
+      <SoundButton />
       <Select
         label="Playback speed"
         className="border-b-0! text-soft"
@@ -135,6 +136,27 @@ function Transport() {
       />
       <Clock />
     </div>
+  );
+}
+
+/** Has the scene heard or not; only where it has sounds. */
+function SoundButton() {
+  const dispatch = useAppDispatch();
+  const on = useAppSelector((s) => s.session.soundOn);
+  const isSounding = useAppSelector((s) => selectPreviewScene(s).soundLaneOrder.length > 0);
+  if (!isSounding) return null;
+  const Sign = on ? Volume2 : VolumeX;
+  return (
+    <Button
+      look="quiet"
+      aria-pressed={on}
+      aria-label="Sound"
+      title={on ? 'Sound on (A)' : 'Sound off (A)'}
+      className={on ? 'text-ink!' : 'opacity-50'}
+      onClick={() => dispatch(commandOf('sound on').run)}
+    >
+      <Sign size={15} aria-hidden />
+    </Button>
   );
 }
 

@@ -10,6 +10,7 @@ import { KeysDialog } from './commands/KeysDialog';
 import { useWorkbenchKeys } from './commands/keys';
 import { Palette } from './commands/Palette';
 import { usePlayback } from './playback';
+import { useSounds } from './sound/useSounds';
 import { Timeline } from './timeline/Timeline';
 import { CueSheet } from './cues/CueSheet';
 import { CurvesPanel } from './curves/CurvesPanel';
@@ -146,6 +147,7 @@ function OpenWorkbench({ id }: { id: string }) {
   const take = useSceneHold(id);
   useRateRemark(id);
   usePlayback();
+  useSounds();
   usePlayheadAtSelection();
   useJoinWatch();
   useRefusal();

@@ -10,6 +10,8 @@ interface Props {
   readonly cast: readonly CharacterPlan[];
   readonly sceneRate: number;
   readonly filming: Plan['filming'];
+  /** Whether the scene has sounds, and lines. */
+  readonly heard: { readonly sounds: boolean; readonly lines: boolean };
 }
 
 /** Sizes that are usual for a film, and for one picture of a sheet. */
@@ -119,7 +121,7 @@ function cameraSettings(choice: string, { width }: FilmSettings, aspect: number)
 }
 
 /** What films and single pictures have. */
-function MovingFields({ settings, set, cast, sceneRate, filming }: Props) {
+function MovingFields({ settings, set, cast, sceneRate, filming, heard }: Props) {
   return (
     <>
       <NumberField
@@ -156,6 +158,12 @@ function MovingFields({ settings, set, cast, sceneRate, filming }: Props) {
         onChange={(footprints) => set({ footprints })}
       />
       <Check label="Seams" checked={settings.seams} onChange={(seams) => set({ seams })} />
+      {heard.lines && (
+        <Check label="Lines of dialogue" checked={settings.lines} onChange={(lines) => set({ lines })} />
+      )}
+      {heard.sounds && settings.format !== 'gif' && (
+        <Check label="Sound" checked={settings.sound} onChange={(sound) => set({ sound })} />
+      )}
     </>
   );
 }

@@ -75,7 +75,7 @@ function useFilm({ scene, plan, cast, spans, settings, theme }: Props, file: str
     abort.current = control;
     setShare(0);
     setMessage('');
-    const work = { plan, cast, settings, theme, progress: setShare, signal: control.signal };
+    const work = { scene, plan, cast, settings, theme, progress: setShare, signal: control.signal };
     const [span] = spans;
     const make = async (): Promise<{ readonly film: Blob; readonly picture: Blob }> => {
       if (settings.format === 'sheet' || !span) return renderSheet(work, spans, scene.name);
@@ -183,8 +183,8 @@ function MadeFilm({ made: { name, film, url, shows } }: { readonly made: Made })
     <div className="mt-6">
       {shows === 'img' && <img src={url} alt={`The film ${name}`} className="max-w-full border" />}
       {shows === 'video' && (
-        // It has no sound that could be told in words.
-        <video src={url} controls muted loop className="w-full border" aria-label={`The film ${name}`} />
+        // Its lines are written into its pictures.
+        <video src={url} controls loop className="w-full border" aria-label={`The film ${name}`} />
       )}
       <p className="mt-2 flex items-baseline justify-between">
         <span>

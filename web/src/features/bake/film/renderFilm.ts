@@ -1,15 +1,26 @@
-import type { CharacterPlan, Plan } from '@warper/core';
-import { InputError, framesPerSecond, seamMeasures, timecodeOf } from '@warper/core';
+import type { CharacterPlan, Plan, Scene } from '@warper/core';
+import {
+  InputError,
+  framesPerSecond,
+  heardSounds,
+  heardSteps,
+  linesAt,
+  seamMeasures,
+  timecodeOf,
+} from '@warper/core';
 import type { BakeSpan } from '@warper/formats';
 import type { FilmPictures } from '../../../data/filmPictures';
 import type { FilmStage } from '../../../parts/stage/filmStage';
 import { openFilmStage } from '../../../parts/stage/filmStage';
 import type { FilmSettings } from '../../../data/keptFilm';
 import { COLUMNS, directionsOf, filmFrames } from './filmSettings';
+import { mixSounds } from '../../../parts/sound/mixSounds';
 import { openSink } from './sinks';
 
 /** A film on its way. */
 export interface FilmWork {
+  /** What is heard and said. */
+  readonly scene: Scene;
   readonly plan: Plan;
   readonly cast: readonly CharacterPlan[];
   readonly span: BakeSpan;
@@ -47,7 +58,7 @@ export async function renderFilm(work: FilmWork): Promise<Blob> {
     through: through ? { plan, camera: through === 'shots' ? null : through.camera } : undefined,
   });
   try {
-    const sink = await openSink(picture, rate, settings.format, work.pictures);
+    const sink = await openSink(picture, rate, settings.format, work.pictures, await soundOf(work));
     try {
       for (let j = 0; j < count; j++) {
         if (signal.aborted) throw new InputError('cancelled', 'The film was cancelled.');
@@ -55,6 +66,7 @@ export async function renderFilm(work: FilmWork): Promise<Blob> {
           const frame = span.from + (j * fps) / rate;
           drawTiles(ctx, stage, frame, settings, tile);
           drawWords(ctx, frame, work);
+          if (settings.lines) drawLines(ctx, frame, work);
         }
         await sink.add(j);
         progress((j + 1) / count);
@@ -69,6 +81,15 @@ export async function renderFilm(work: FilmWork): Promise<Blob> {
   } finally {
     stage.dispose();
   }
+}
+
+/** The sound of a film, as long as its pictures; null where it has none. */
+async function soundOf({ scene, plan, span, settings }: FilmWork): Promise<AudioBuffer | null> {
+  if (!settings.sound || settings.format === 'gif' || scene.soundLaneOrder.length === 0) return null;
+  const fps = framesPerSecond(plan.rate);
+  const seconds = filmFrames(span, settings.rate, plan) / (settings.rate ?? fps);
+  const from = span.from / fps;
+  return mixSounds([...heardSounds(scene, fps), ...heardSteps(scene, plan)], from, from + seconds);
 }
 
 interface Tile {
@@ -115,6 +136,42 @@ function drawWords(
   lines.forEach((line, i) =>
     ctx.fillText(line, unit, settings.height - unit * (1 + (lines.length - 1 - i) * 1.4)),
   );
+}
+
+/** Writes what is said under a picture, in the middle, on a band that lets it be read. */
+function drawLines(ctx: CanvasRenderingContext2D, frame: number, { scene, settings, theme }: FilmWork): void {
+  const { width, height } = settings;
+  const unit = Math.max(12, Math.round(height / 24));
+  const rows = linesAt(scene.lines, Math.floor(frame + 1e-6)).map((l) =>
+    l.speaker ? `${l.speaker}: ${l.text}` : l.text,
+  );
+  if (rows.length === 0) return;
+  ctx.save();
+  ctx.font = `600 ${unit}px "Source Sans 3 Variable", "Source Sans 3", sans-serif`;
+  ctx.textAlign = 'center';
+  ctx.textBaseline = 'middle';
+  const wrapped = rows.flatMap((row) => wrappedTo(ctx, row, width * 0.86));
+  wrapped.forEach((row, i) => {
+    const y = height - unit * (1.6 + (wrapped.length - 1 - i) * 1.5);
+    const wide = ctx.measureText(row).width + unit;
+    ctx.fillStyle = theme === 'night' ? 'rgba(20, 22, 26, 0.72)' : 'rgba(244, 241, 234, 0.82)';
+    ctx.fillRect((width - wide) / 2, y - unit * 0.75, wide, unit * 1.5);
+    ctx.fillStyle = theme === 'night' ? '#f4f1ea' : '#22252b';
+    ctx.fillText(row, width / 2, y);
+  });
+  ctx.restore();
+}
+
+/** A text in rows that are no wider than so many pixels, broken between words. */
+function wrappedTo(ctx: CanvasRenderingContext2D, text: string, width: number): string[] {
+  const rows: string[] = [];
+  for (const word of text.split(/\s+/)) {
+    const last = rows.at(-1);
+    const longer = last === undefined ? word : `${last} ${word}`;
+    if (last !== undefined && ctx.measureText(longer).width > width) rows.push(word);
+    else rows[Math.max(0, rows.length - 1)] = longer;
+  }
+  return rows;
 }
 
 /** Seconds that a cut's words stay: it is over before they could be read. */

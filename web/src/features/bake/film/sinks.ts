@@ -1,18 +1,22 @@
 import { InputError } from '@warper/core';
 import { ZipStream } from '@warper/formats';
+import { writeWav } from '@warper/formats/sound';
 import { GIFEncoder, applyPalette, quantize } from 'gifenc';
-import type { VideoCodec } from 'mediabunny';
+import type { AudioCodec, VideoCodec } from 'mediabunny';
 import {
+  AudioBufferSource,
   BufferTarget,
   CanvasSource,
   Mp4OutputFormat,
   Output,
   QUALITY_HIGH,
   WebMOutputFormat,
+  canEncodeAudio,
   canEncodeVideo,
 } from 'mediabunny';
 import type { FilmPictures } from '../../../data/filmPictures';
 import type { FilmSettings } from '../../../data/keptFilm';
+import { MIX_RATE } from '../../../data/sounds';
 import { FILM_TYPES } from './filmSettings';
 
 /** Takes pictures one by one. */
@@ -28,6 +32,7 @@ export interface Sink {
  * Opens what takes the pictures of a canvas.
  *
  * @param pictures of a sequence that may have been begun before
+ * @param sound as long as the film; a film has it in it, a sequence of pictures beside it
  * @throws InputError `no-encoder` where the browser cannot make the film
  */
 export async function openSink(
@@ -35,15 +40,16 @@ export async function openSink(
   rate: number,
   format: FilmSettings['format'],
   pictures: FilmPictures | null,
+  sound: AudioBuffer | null,
 ): Promise<Sink> {
   switch (format) {
     case 'mp4':
     case 'webm':
-      return filmSink(canvas, rate, format);
+      return filmSink(canvas, rate, format, sound);
     case 'gif':
       return gifSink(canvas, rate);
     default:
-      return pictureSink(canvas, pictures, pictures ? await pictures.kept() : 0);
+      return pictureSink(canvas, pictures, pictures ? await pictures.kept() : 0, sound);
   }
 }
 
@@ -52,7 +58,31 @@ const CODECS: Readonly<Record<'mp4' | 'webm', readonly VideoCodec[]>> = {
   webm: ['vp9', 'av1', 'vp8'],
 };
 
-async function filmSink(canvas: HTMLCanvasElement, rate: number, format: 'mp4' | 'webm'): Promise<Sink> {
+/** How sound is written, in the order in which it is tried. */
+const SOUND_CODECS: Readonly<Record<'mp4' | 'webm', readonly AudioCodec[]>> = {
+  mp4: ['aac', 'opus', 'mp3'],
+  webm: ['opus', 'vorbis'],
+};
+
+/** Bits a second of the sound. */
+const SOUND_BITRATE = 192_000;
+
+/** What takes the sound of a film. */
+async function soundSource(format: 'mp4' | 'webm'): Promise<AudioBufferSource> {
+  for (const codec of SOUND_CODECS[format])
+    if (await canEncodeAudio(codec, { numberOfChannels: 2, sampleRate: MIX_RATE, bitrate: SOUND_BITRATE }))
+      return new AudioBufferSource({ codec, bitrate: SOUND_BITRATE });
+  throw new InputError('no-encoder', 'This browser cannot write the sound of a film.', {
+    hint: 'Leave the sound out, or make pictures: the sound lies beside them.',
+  });
+}
+
+async function filmSink(
+  canvas: HTMLCanvasElement,
+  rate: number,
+  format: 'mp4' | 'webm',
+  sound: AudioBuffer | null,
+): Promise<Sink> {
   const size = { width: canvas.width, height: canvas.height };
   const able = await Promise.all(CODECS[format].map((codec) => canEncodeVideo(codec, size)));
   const codec = CODECS[format][able.indexOf(true)];
@@ -68,7 +98,13 @@ async function filmSink(canvas: HTMLCanvasElement, rate: number, format: 'mp4' |
   });
   const source = new CanvasSource(canvas, { codec, bitrate: QUALITY_HIGH });
   output.addVideoTrack(source, { frameRate: rate });
+  const heard = sound && (await soundSource(format));
+  if (heard) output.addAudioTrack(heard);
   await output.start();
+  if (heard && sound) {
+    await heard.add(sound);
+    heard.close();
+  }
   return {
     kept: 0,
     add: (i) => source.add(i / rate, 1 / rate),
@@ -107,7 +143,12 @@ function gifSink(canvas: HTMLCanvasElement, rate: number): Sink {
 }
 
 /** Every picture as a file in a zip; each is kept on its way, so that a sequence that was stopped can be gone on with. */
-function pictureSink(canvas: HTMLCanvasElement, pictures: FilmPictures | null, kept: number): Sink {
+function pictureSink(
+  canvas: HTMLCanvasElement,
+  pictures: FilmPictures | null,
+  kept: number,
+  sound: AudioBuffer | null,
+): Sink {
   const parts: BlobPart[] = [];
   const zip = new ZipStream((part) => parts.push(part as Uint8Array<ArrayBuffer>));
   return {
@@ -121,6 +162,11 @@ function pictureSink(canvas: HTMLCanvasElement, pictures: FilmPictures | null, k
       zip.end();
     },
     finish: async () => {
+      if (sound) {
+        zip.begin('sound.wav');
+        zip.push(writeWav([sound.getChannelData(0), sound.getChannelData(1)], sound.sampleRate));
+        zip.end();
+      }
       zip.finish();
       await pictures?.drop();
       return new Blob(parts, { type: FILM_TYPES.png });

@@ -16,7 +16,10 @@ import { PropCard } from './PropCard';
 import { SceneCard } from './SceneCard';
 import { SeamCard } from './SeamCard';
 import { SegmentCard } from './SegmentCard';
+import { LineCard } from './LineCard';
 import { ShotCard } from './ShotCard';
+import { SoundCard } from './SoundCard';
+import { SoundLaneCard } from './SoundLaneCard';
 import { TetherCard } from './TetherCard';
 import { DisabledSegmentCard } from './DisabledSegmentCard';
 
@@ -88,6 +91,8 @@ function Content({ selection, scene, plan }: ContentProps): ReactNode {
   }
   if (selection.kind === 'camera' || selection.kind === 'shot')
     return <FilmingCard id={selection.id} scene={scene} plan={plan} />;
+  if (selection.kind === 'sound' || selection.kind === 'sound lane' || selection.kind === 'line')
+    return <HeardCard {...{ selection, scene, plan }} />;
   if (selection.kind === 'tether') {
     const tether = scene.tethers[selection.id];
     const [child, parent] = [tether?.child, tether?.parent].map((id) =>
@@ -129,6 +134,17 @@ function FilmingCard({ id, scene, plan }: { readonly id: string } & Pick<Content
   if (!camera) return <SceneCard scene={scene} plan={plan} />;
   if (!shot) return <CameraCard key={camera.id} camera={camera} plan={plan} />;
   return <ShotCard key={shot.id} {...{ shot, camera, scene, plan }} />;
+}
+
+/** The card of a sound, a sound lane or a line. */
+function HeardCard({ selection, scene, plan }: ContentProps) {
+  if (selection.kind === 'scene') return null;
+  const sound = selection.kind === 'sound' ? scene.sounds[selection.id] : undefined;
+  if (sound) return <SoundCard key={sound.id} {...{ sound, scene, plan }} />;
+  const lane = selection.kind === 'sound lane' ? scene.soundLanes[selection.id] : undefined;
+  if (lane) return <SoundLaneCard key={lane.id} lane={lane} scene={scene} />;
+  const line = selection.kind === 'line' ? scene.lines[selection.id] : undefined;
+  return line ? <LineCard key={line.id} line={line} plan={plan} /> : <SceneCard scene={scene} plan={plan} />;
 }
 
 interface Place {

@@ -11,6 +11,7 @@ import { withFade } from '../timeline/layerShape';
 import { LinkGroup } from './LinkGroup';
 import { LookGroup } from './LookGroup';
 import { MeetGroup } from './MeetGroup';
+import { OnBeatGroup } from './OnBeatGroup';
 import { ReplaceClip } from './ReplaceClip';
 import { LoopFinder } from '../../../ui/LoopFinder';
 import { StepsGroup } from './StepsGroup';
@@ -66,6 +67,7 @@ export function SegmentCard({ segment, character, row, index, layer, rate }: Pro
       )}
       {layer === null && <TravelGroup segment={segment} plan={plan} character={character} change={change} />}
       {layer === null && <MeetGroup segment={segment} character={character} />}
+      <OnBeatGroup key={segment.id} segment={segment} plan={plan} joins={index > 0} />
       <LinkGroup of="segment" id={segment.id} />
       {layer === null ? (
         <StepsGroup plan={plan} clip={segment.clip} />

@@ -5,6 +5,7 @@ import { GROUP_COMMANDS } from './groupCommands';
 import { LAYER_COMMANDS } from './layerCommands';
 import { SCENE_COMMANDS } from './sceneCommands';
 import { SEGMENT_COMMANDS } from './segmentCommands';
+import { SOUND_COMMANDS } from './soundCommands';
 import { STAGING_COMMANDS } from './stagingCommands';
 import { TIME_COMMANDS } from './timeCommands';
 import { VIEW_COMMANDS } from './viewCommands';
@@ -16,6 +17,7 @@ export const COMMANDS: readonly Command[] = [
   ...LAYER_COMMANDS,
   ...STAGING_COMMANDS,
   ...CAMERA_COMMANDS,
+  ...SOUND_COMMANDS,
   ...TIME_COMMANDS,
   ...VIEW_COMMANDS,
   ...SCENE_COMMANDS,

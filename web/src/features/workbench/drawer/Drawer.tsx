@@ -7,6 +7,7 @@ import { ImportButton } from '../../../ui/ImportButton';
 import { AddCharacter } from './AddCharacter';
 import { ClipList } from './ClipList';
 import { PropList } from './PropList';
+import { SoundList } from './SoundList';
 import { useFollowers } from './useFollowers';
 
 const NONE: readonly StoredClip[] = [];
@@ -14,6 +15,7 @@ const NONE: readonly StoredClip[] = [];
 const KINDS = [
   ['clips', 'Clips'],
   ['props', 'Props'],
+  ['sounds', 'Sounds'],
 ] as const;
 
 const ORDERS = [
@@ -21,11 +23,11 @@ const ORDERS = [
   ['follows', 'Follows well'],
 ] as const;
 
-/** The clips of the library, to be searched and dragged onto a lane; and props, to be dragged into the view. */
+/** The clips of the library, to be searched and dragged onto a lane; props, to be dragged into the view; and sounds. */
 export function Drawer({ onImport }: { onImport: (files: readonly File[]) => void }) {
   const [query, setQuery] = useState('');
   const clips = useClips({ words: query, filters: [], tags: [], collection: null });
-  const [kind, setKind] = useState<'clips' | 'props'>('clips');
+  const [kind, setKind] = useState<(typeof KINDS)[number][0]>('clips');
   const [order, setOrder] = useState<'library' | 'follows'>('library');
   const found = clips?.found ?? NONE;
   const { clips: shown, distances, name } = useFollowers(found, order === 'follows');
@@ -73,6 +75,7 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
       </div>
       <div className="min-h-0 flex-1 overflow-hidden">
         {kind === 'props' && <PropList query={query} />}
+        {kind === 'sounds' && <SoundList query={query} />}
         <div className="h-full" hidden={kind !== 'clips'}>
           <ClipList key={`${query} ${order}`} clips={shown} distances={distances} entries={entries} />
           {clips && shown.length === 0 && <NoClips isEmpty={clips.all.length === 0} />}

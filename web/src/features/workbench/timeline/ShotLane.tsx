@@ -1,6 +1,6 @@
 import type { Camera, Edit, LineCrossing, Scene, Shot } from '@warper/core';
 import { cameraKeyFrames, shotsInOrder } from '@warper/core';
-import { memo, useRef } from 'react';
+import { memo } from 'react';
 import { useStore } from 'react-redux';
 import { commit, preview } from '../../../store/edits';
 import { selectPreviewPlan } from '../../../store/selectors';
@@ -10,11 +10,8 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button } from '../../../ui/controls';
 import { useLineCrossings } from '../filming/useLineCrossings';
 import { SHOT_KEYS, SHOT_ROW } from './geometry';
-import { snap } from './geometry';
 import { LaneHandle } from './LaneHandle';
-import { snapTargets } from './snapping';
-import type { TimelineDrag } from './useTimelineDrag';
-import { useTimelineDrag } from './useTimelineDrag';
+import { useBlockHands } from './useBlockHands';
 
 interface Props {
   readonly scene: Scene;
@@ -135,51 +132,24 @@ const moved = ({ id, start, end }: Shot, frames: number): Edit => ({
   values: { start: start + frames, end: end + frames },
 });
 
-/** A shot is selected by a press, moved by drags and arrow keys, and changes places with Alt and the arrows. */
+/** A shot in hand changes places with Alt and the arrows. */
 function useShotHands(shot: Shot) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
-  const from = useRef({ shot, targets: [] as ReturnType<typeof snapTargets> });
-  const select = (): void => {
-    dispatch(sessionActions.selected({ kind: 'shot', id: shot.id }));
-  };
-  const bind = useTimelineDrag((d: TimelineDrag) => {
-    if (d.first) {
-      const targets = snapTargets(store.getState(), new Set(), { from: 0, to: 0 });
-      // Its own ends move along.
-      from.current = { shot, targets: targets.filter((t) => t.frame !== shot.start && t.frame !== shot.end) };
-      select();
-    }
-    if (d.canceled) return void dispatch(preview(null));
-    const { shot: kept, targets } = from.current;
-    const wanted = kept.start + d.frames;
-    const ppf = store.getState().session.pixelsPerFrame;
-    const start = Math.round(d.event.altKey ? wanted : (snap(wanted, targets, ppf) ?? wanted));
-    const change = moved(kept, start - kept.start);
-    dispatch(d.last ? commit(change) : preview(change));
-  }, select);
-  const onKeyDown = (e: React.KeyboardEvent): void => {
-    const { filming } = selectPreviewPlan(store.getState()).plan;
-    const by = e.key === 'ArrowLeft' ? -1 : e.key === 'ArrowRight' ? 1 : 0;
-    if (e.key === 'Enter' || e.key === ' ') {
-      select();
-      dispatch(sessionActions.went(shot.start));
-    } else if (e.key === 'Delete' || e.key === 'Backspace') {
+  return useBlockHands({
+    ...shot,
+    select: () => void dispatch(sessionActions.selected({ kind: 'shot', id: shot.id })),
+    moved: (frames) => moved(shot, frames),
+    remove: () => {
       dispatch(commit({ type: 'remove shot', shot: shot.id }));
       dispatch(sessionActions.selected({ kind: 'camera', id: shot.camera }));
-    } else if (by !== 0 && e.altKey) {
+    },
+    order: (by) => {
+      const { filming } = selectPreviewPlan(store.getState()).plan;
       const at = filming.shots.findIndex((s) => s.id === shot.id);
       dispatch(commit({ type: 'order shot', shot: shot.id, to: at + by }));
-    } else if (by !== 0) {
-      const frames = by * (e.shiftKey ? 10 : 1);
-      if (dispatch(commit(moved(shot, frames))))
-        dispatch(sessionActions.announced(`${shot.name} moved by ${frames} frames`));
-    } else return;
-    e.preventDefault();
-    e.stopPropagation();
-  };
-  // A screen reader presses without a pointer.
-  return { ...bind(), onKeyDown, onClick: select };
+    },
+  });
 }
 
 /** The keys of the camera in hand as upright pins. */

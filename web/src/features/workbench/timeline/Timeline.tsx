@@ -22,6 +22,8 @@ import { rowsInSight, sameRows, timelineRows } from './rows';
 import { Ruler } from './Ruler';
 import { ShotLane } from './ShotLane';
 import { ShotLaneHead } from './ShotLaneHead';
+import { SoundLaneHeads } from './SoundLaneHeads';
+import { SoundLanes, soundHeight } from './SoundLanes';
 import { TetherRibbons } from './TetherRibbons';
 import { TimelineTools } from './TimelineTools';
 import type { Sight } from './useViewport';
@@ -48,7 +50,8 @@ export function Timeline() {
   const rowsNow = useCallback(() => latest.current, []);
   const below = rows.reduce((sum, r) => sum + r.height, 0);
   const cameras = scene.cameraOrder.length;
-  const height = below + (cameras > 0 ? SHOT_ROW : 0) + PIXELS_BELOW;
+  const sounding = below + (cameras > 0 ? SHOT_ROW : 0);
+  const height = sounding + soundHeight(scene) + PIXELS_BELOW;
   const seen = rowsInSight(rows, sight);
   return (
     <section aria-label="Timeline" className="relative flex h-full min-h-0 flex-col border-t">
@@ -69,10 +72,11 @@ export function Timeline() {
                 <LaneHead key={row.lane.id} row={row} rowsNow={rowsNow} />
               ))}
               {cameras > 0 && <ShotLaneHead top={below} cameras={cameras} />}
+              <SoundLaneHeads scene={scene} top={sounding} />
               <HiddenLanes scene={scene} top={height - PIXELS_BELOW} />
             </div>
           </div>
-          <Content {...{ content, scene, plan, sight, rows, seen, rowsNow, height, below }} />
+          <Content {...{ content, scene, plan, sight, rows, seen, rowsNow, height, below, sounding }} />
         </div>
         {rows.length === 0 && (
           <p className="absolute inset-x-0 top-12 text-center text-soft">
@@ -95,12 +99,14 @@ interface ContentProps {
   readonly seen: readonly Row[];
   readonly rowsNow: () => readonly Row[];
   readonly height: number;
-  /** Pixels from the top to the camera lane. */
+  /** Pixels from the top to the camera lane, and to the sound lanes below it. */
   readonly below: number;
+  readonly sounding: number;
 }
 
 /** What is scrolled: the ruler, and under it the lanes with what lies over them. */
-function Content({ content, scene, plan, sight, rows, seen, rowsNow, height, below }: ContentProps) {
+function Content(props: ContentProps) {
+  const { content, scene, plan, sight, rows, seen, rowsNow, height, below, sounding } = props;
   const lanes = useRef<HTMLDivElement>(null);
   const { handlers, targetAt } = useHands(lanes, rowsNow);
   const navigate = useNavigate();
@@ -135,6 +141,7 @@ function Content({ content, scene, plan, sight, rows, seen, rowsNow, height, bel
           <TetherRibbons scene={scene} plan={plan} rows={seen} ppf={ppf} />
           <LinkThreads scene={scene} rows={rows} ppf={ppf} height={height} />
           {scene.cameraOrder.length > 0 && <ShotLane {...{ scene, ppf }} top={below} />}
+          <SoundLanes {...{ scene, plan, sight }} top={sounding} />
           <HandMarks ppf={ppf} />
           <NewLayerPlaces rows={rows} />
         </div>

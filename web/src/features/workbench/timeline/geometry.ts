@@ -11,6 +11,9 @@ export const TETHER_ROW = 17;
 /** Height of the camera lane, and of the keys at its bottom. */
 export const SHOT_ROW = 54;
 export const SHOT_KEYS = 16;
+/** Height of a sound lane, and of the lane of lines. */
+export const SOUND_ROW = 46;
+export const LINE_ROW = 32;
 export const FOLDED_HEIGHT = 30;
 export const TAG_ROOM = 19;
 export const SEGMENT_HEIGHT = 54;

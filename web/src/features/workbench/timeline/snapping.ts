@@ -1,4 +1,5 @@
 import type { SegmentPlan } from '@warper/core';
+import { beatFrames, framesPerSecond, soundEnd } from '@warper/core';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import type { RootState } from '../../../store/store';
 import type { Target } from './geometry';
@@ -6,8 +7,8 @@ import { SNAP_PIXELS, STEP_SNAP_PIXELS, snap } from './geometry';
 import { plantedSpans } from './drawing/stepSpans';
 
 /**
- * Frames that edges snap to: ends of segments that stay, the playhead, markers, the play range, and near the place in hand
- * the steps of all feet.
+ * Frames that edges snap to: ends of segments, shots, sounds and lines that stay, the playhead, markers, the play range, beats, and near the
+ * place in hand the steps of all feet.
  */
 export function snapTargets(
   state: RootState,
@@ -31,7 +32,16 @@ export function snapTargets(
   for (const m of scene.markers) ends.push(m.frame, ...(m.end === null ? [] : [m.end]));
   if (scene.range) ends.push(scene.range.from, scene.range.to);
   for (const shot of Object.values(scene.shots)) ends.push(shot.start, shot.end);
+  for (const line of Object.values(scene.lines)) ends.push(line.start, line.end);
+  const beats: number[] = [];
+  const fps = framesPerSecond(plan.rate);
+  for (const sound of Object.values(scene.sounds)) {
+    if (moving.has(sound.id)) continue;
+    ends.push(sound.start, Math.round(soundEnd(sound, fps)));
+    beats.push(...beatFrames(sound, fps).map(Math.round));
+  }
   return [
+    ...beats.map((frame) => ({ frame, pixels: STEP_SNAP_PIXELS })),
     ...ends.map((frame) => ({ frame, pixels: SNAP_PIXELS })),
     ...steps.map((frame) => ({ frame, pixels: STEP_SNAP_PIXELS })),
   ];

@@ -21,6 +21,7 @@ import { Ghosts } from './Ghosts';
 import { JointPicks } from './JointPicks';
 import { LandingGrips } from './LandingGrips';
 import { LeadLines } from './LeadLines';
+import { LineCaption } from './LineCaption';
 import { LookHandle } from './LookHandle';
 import { Marks, markedSegments } from './Marks';
 import { MarkGrips } from './MarkGrips';
@@ -151,6 +152,7 @@ export function View() {
           <ShotFrame inset={angle !== 'camera'} field={field} />
         )}
         <DrawingHint />
+        <LineCaption />
         {angle !== 'camera' && !inset && (
           <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>1 m squares</span>
         )}

@@ -1,0 +1,134 @@
+import { InputError, MOST_SOUND_SECONDS } from '@warper/core';
+import { LISTENING_RATE, MADE_RATE, madeSound } from '@warper/formats/sound';
+import type { Remote } from 'comlink';
+import { transfer, wrap } from 'comlink';
+import type { StoredSound } from './db';
+import { db } from './db';
+import type { Listening } from './listening.worker';
+
+/** Samples a second at which sounds are played and mixed. */
+export const MIX_RATE = 48_000;
+
+/** Decoded sounds that are kept, by seconds in all; those unused for longest go first. */
+const MOST_DECODED = 1800;
+
+const decoded = new Map<string, AudioBuffer>();
+const decoding = new Map<string, Promise<AudioBuffer>>();
+
+/** How many sounds have been decoded so far: changes when another can be heard. */
+let count = 0;
+export const decodedSounds = (): number => count;
+
+/** A sound that is decoded already. */
+export const decodedSound = (source: string): AudioBuffer | undefined => decoded.get(source);
+
+/**
+ * Decodes a sound of the library, or makes one that is made up; once for each.
+ *
+ * @throws InputError `sound` where the library has it no more, or the browser cannot decode it
+ */
+export function soundBuffer(source: string): Promise<AudioBuffer> {
+  const kept = decoded.get(source);
+  if (kept) return Promise.resolve(kept);
+  let work = decoding.get(source);
+  if (!work) {
+    work = decodeSound(source);
+    decoding.set(source, work);
+    void work
+      .then((buffer) => keepDecoded(source, buffer))
+      .catch(() => undefined)
+      .finally(() => decoding.delete(source));
+  }
+  return work;
+}
+
+function keepDecoded(source: string, buffer: AudioBuffer): void {
+  decoded.set(source, buffer);
+  count++;
+  let sum = [...decoded.values()].reduce((all, b) => all + b.duration, 0);
+  for (const [id, { duration }] of decoded) {
+    if (sum <= MOST_DECODED || id === source) break;
+    decoded.delete(id);
+    sum -= duration;
+  }
+}
+
+async function decodeSound(source: string): Promise<AudioBuffer> {
+  const made = madeSound(source);
+  if (made) {
+    const buffer = new AudioBuffer({ length: made.length, sampleRate: MADE_RATE });
+    buffer.copyToChannel(made, 0);
+    return buffer;
+  }
+  const asset = await db.assets.get(source);
+  if (!asset)
+    throw new InputError('sound', 'A sound of the scene is not in the library of this browser.', {
+      hint: 'Import its file again.',
+    });
+  return decodeFile(asset.bytes, asset.file);
+}
+
+/**
+ * Decodes a sound file by the browser.
+ *
+ * @throws InputError `sound` where it cannot, or the sound is longer than a scene may be
+ */
+export async function decodeFile(bytes: Uint8Array, file: string): Promise<AudioBuffer> {
+  let buffer: AudioBuffer;
+  try {
+    const context = new OfflineAudioContext(1, 1, MIX_RATE);
+    buffer = await context.decodeAudioData(bytes.slice().buffer);
+  } catch (cause) {
+    throw new InputError('sound', `This browser cannot decode ${file}.`, {
+      place: { file },
+      hint: 'Convert it to WAV, MP3, Ogg or FLAC, or take it from another copy.',
+      cause,
+    });
+  }
+  if (buffer.duration > MOST_SOUND_SECONDS)
+    throw new InputError('sound', `${file} is ${Math.round(buffer.duration / 60)} minutes long.`, {
+      place: { file },
+      hint: `Cut it: sounds may last ${MOST_SOUND_SECONDS / 60} minutes.`,
+    });
+  return buffer;
+}
+
+/** One channel of a sound, at the rate at which it is listened to. */
+async function listened(buffer: AudioBuffer): Promise<Float32Array<ArrayBuffer>> {
+  const length = Math.max(1, Math.round(buffer.duration * LISTENING_RATE));
+  const context = new OfflineAudioContext(1, length, LISTENING_RATE);
+  const node = new AudioBufferSourceNode(context, { buffer });
+  node.connect(context.destination);
+  node.start();
+  return (await context.startRendering()).getChannelData(0).slice();
+}
+
+const studying = new Map<string, Promise<StoredSound>>();
+
+/** The waveform, the onsets and the beats of a sound: made once in a worker, and kept. */
+export function studiedSound(source: string): Promise<StoredSound> {
+  let work = studying.get(source);
+  if (!work) {
+    work = studySound(source);
+    studying.set(source, work);
+    work.catch(() => studying.delete(source));
+  }
+  return work;
+}
+
+async function studySound(source: string): Promise<StoredSound> {
+  const kept = await db.sounds.get(source);
+  if (kept) return kept;
+  const buffer = await soundBuffer(source);
+  const samples = await listened(buffer);
+  const worker = new Worker(new URL('./listening.worker.ts', import.meta.url), { type: 'module' });
+  try {
+    const listening: Remote<Listening> = wrap(worker);
+    const heard = await listening.hear(transfer(samples, [samples.buffer]));
+    const sound = { id: source, seconds: buffer.duration, ...heard };
+    await db.sounds.put(sound);
+    return sound;
+  } finally {
+    worker.terminate();
+  }
+}
