@@ -219,7 +219,6 @@ export const BEFORE_DARK = {
     { name: 'Weather', gain: -12 },
     { name: 'Voices' },
     { name: 'Keeper’s steps', steps: { character: 'Keeper', surface: 'wood' } },
-    { name: 'Visitor’s steps', steps: { character: 'Visitor', surface: 'wood' } },
     { name: 'Dog’s steps', gain: -10, steps: { character: 'Dog', surface: 'wood' } },
   ],
   sounds: [

@@ -29,6 +29,11 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
   const clips = useClips({ words: query, filters: [], tags: [], collection: null });
   const [kind, setKind] = useState<(typeof KINDS)[number][0]>('clips');
   const [order, setOrder] = useState<'library' | 'follows'>('library');
+  // What was searched for among others is not looked for here.
+  const show = (next: typeof kind): void => {
+    setKind(next);
+    if (next !== kind) setQuery('');
+  };
   const found = clips?.found ?? NONE;
   const { clips: shown, distances, name } = useFollowers(found, order === 'follows');
   const [entries, setEntries] = useState(0);
@@ -37,7 +42,7 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
       <div className="flex flex-col gap-2 px-3.5 pt-2.5 pb-2">
         <div role="group" aria-label="What is listed" className="flex gap-2 text-note">
           {KINDS.map(([key, name]) => (
-            <Button look="tab" key={key} aria-pressed={kind === key} onClick={() => setKind(key)}>
+            <Button look="tab" key={key} aria-pressed={kind === key} onClick={() => show(key)}>
               {name}
             </Button>
           ))}

@@ -100,7 +100,6 @@ function SoundItem({ asset }: { readonly asset: StoredAsset }) {
         role="button"
         tabIndex={0}
         data-library-sound={asset.file}
-        aria-label={`${name}, add at the playhead`}
         title="Drag it onto the timeline, or press Enter to put it at the playhead"
         className="min-w-0 flex-1 cursor-grab touch-none py-1.5 select-none"
         onDoubleClick={addAtPlayhead}

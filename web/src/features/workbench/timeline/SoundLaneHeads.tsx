@@ -68,7 +68,7 @@ function Head({
       >
         <span className="block truncate font-semibold">{name}</span>
         <span className="block truncate text-small text-soft">
-          {whose ? `steps on ${steps.surface}` : 'sounds'}
+          {whose ? `on ${steps.surface}` : 'sounds'}
           {lane.gain !== 0 ? ` · ${lane.gain > 0 ? '+' : '−'}${Math.abs(lane.gain)} dB` : ''}
         </span>
       </Button>

@@ -137,7 +137,7 @@ function SoundBlock({ sound, lane, fps, sight, order, top }: BlockProps) {
         data-sound={id}
         aria-label={`${name}, frames ${start} to ${Math.round(end)}${silent ? ', muted' : ''}`}
         aria-pressed={selected}
-        className={`absolute z-10 cursor-grab touch-none overflow-hidden rounded-sm border bg-raised text-left text-tick ${selected ? 'border-ink ring-1 ring-ink' : 'border-soft'} ${silent ? 'opacity-45' : ''}`}
+        className={`absolute z-10 flex cursor-grab touch-none items-start overflow-hidden rounded-sm border bg-raised text-left text-tick ${selected ? 'border-ink ring-1 ring-ink' : 'border-soft'} ${silent ? 'opacity-45' : ''}`}
         style={{
           left: start * ppf,
           width: Math.max(3, (end - start) * ppf),
@@ -148,7 +148,7 @@ function SoundBlock({ sound, lane, fps, sight, order, top }: BlockProps) {
       >
         <SoundWave sound={sound} fps={fps} sight={sight} height={SOUND_ROW - 8} />
         <Beats sound={sound} fps={fps} ppf={ppf} />
-        <span className="sticky left-1 inline-block max-w-full truncate px-1.5 font-semibold">{name}</span>
+        <span className="sticky left-1 max-w-full truncate px-1.5 font-semibold">{name}</span>
       </Button>
       {selected && <Ends sound={sound} fps={fps} top={top + SOUND_ROW / 2} ppf={ppf} />}
     </>
@@ -216,6 +216,9 @@ interface LineProps {
   readonly top: number;
 }
 
+/** Pixels of a line in which its speaker is told as well. */
+const ROOM_FOR_SPEAKER = 150;
+
 function LineBlock({ line, ppf, top }: LineProps) {
   const dispatch = useAppDispatch();
   const { id, text, speaker, start, end } = line;
@@ -251,7 +254,7 @@ function LineBlock({ line, ppf, top }: LineProps) {
         {...hands}
       >
         <span className="block truncate">
-          {speaker && <span className="text-soft">{speaker} </span>}
+          {speaker && (end - start) * ppf > ROOM_FOR_SPEAKER && <span className="text-soft">{speaker} </span>}
           {text}
         </span>
       </Button>
