@@ -1,5 +1,5 @@
 import { framesPerSecond } from '@warper/core';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { useStore } from 'react-redux';
 import { decodedSound, soundBuffer } from '../../../data/sounds';
 import { scheduleSounds } from '../../../parts/sound/scheduleSounds';
@@ -20,14 +20,17 @@ export function useSounds(): void {
 function useDecoding(): void {
   const dispatch = useAppDispatch();
   const heard = useAppSelector(selectHeard);
+  // What is wrong with a sound is told once.
+  const [told] = useState(() => new Set<string>());
   useEffect(() => {
     const sources = new Set(heard.map((s) => s.source));
     for (const source of sources)
       soundBuffer(source).catch((error: unknown) => {
-        const { message, hint } = describeError(error);
-        dispatch(sessionActions.announced(`${message} ${hint}`.trim()));
+        if (told.has(source)) return;
+        told.add(source);
+        dispatch(sessionActions.refused(describeError(error)));
       });
-  }, [heard, dispatch]);
+  }, [heard, told, dispatch]);
 }
 
 /** Seconds of a sound that are heard at a frame while the playhead is dragged, and in which it comes and goes. */
