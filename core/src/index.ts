@@ -140,7 +140,7 @@ export {
   soundSeconds,
 } from './scene/sound';
 export type { Line } from './scene/line';
-export { PLAIN_LINE, linesAt, linesInOrder } from './scene/line';
+export { PLAIN_LINE, captionText, linesAt, linesInOrder } from './scene/line';
 export type { Prop, PropShape } from './scene/prop';
 export { PROP_SHAPES, PROP_SIZE, propSchema } from './scene/prop';
 export type { Link, Moment } from './scene/link';

@@ -4,7 +4,7 @@ import { noise, writeWav } from '@warper/formats/sound';
 const RATE = 16_000;
 
 /** Seconds from one beat of the shanty to the next, and how many it has. */
-export const SHANTY = { beat: 5 / 6, beats: 16 } as const;
+const SHANTY = { beat: 5 / 6, beats: 16 } as const;
 
 /** Formants of vowels of men's voices, Hz (Peterson and Barney, Journal of the Acoustical Society of America 24, 1952, table II). */
 const VOWELS = {

@@ -35,3 +35,7 @@ export const linesInOrder = (lines: Readonly<Record<string, Line>>): Line[] =>
 /** The lines that are being said at a frame. */
 export const linesAt = (lines: Readonly<Record<string, Line>>, frame: number): Line[] =>
   linesInOrder(lines).filter((l) => l.start <= frame && frame < l.end);
+
+/** A line as it is written under a picture. */
+export const captionText = ({ speaker, text }: Pick<Line, 'speaker' | 'text'>): string =>
+  speaker ? `${speaker}: ${text}` : text;

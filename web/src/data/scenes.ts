@@ -224,7 +224,7 @@ const madeSources = ({ characters }: Scene): Set<string> =>
   );
 
 /** Keeps sound files that are not in the library yet. */
-export async function keepSounds(sounds: readonly SoundFile[]): Promise<void> {
+async function keepSounds(sounds: readonly SoundFile[]): Promise<void> {
   for (const { id, file, type, bytes } of sounds)
     if (!(await db.assets.get(id))) await db.assets.put({ id, file, type, bytes, addedAt: Date.now() });
 }

@@ -73,7 +73,7 @@ async function decodeSound(source: string): Promise<AudioBuffer> {
  *
  * @throws InputError `sound` where it cannot, or the sound is longer than a scene may be
  */
-export async function decodeFile(bytes: Uint8Array, file: string): Promise<AudioBuffer> {
+async function decodeFile(bytes: Uint8Array, file: string): Promise<AudioBuffer> {
   let buffer: AudioBuffer;
   try {
     const context = new OfflineAudioContext(1, 1, MIX_RATE);

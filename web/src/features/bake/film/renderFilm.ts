@@ -1,6 +1,7 @@
 import type { CharacterPlan, Plan, Scene } from '@warper/core';
 import {
   InputError,
+  captionText,
   framesPerSecond,
   heardSounds,
   heardSteps,
@@ -142,9 +143,7 @@ function drawWords(
 function drawLines(ctx: CanvasRenderingContext2D, frame: number, { scene, settings, theme }: FilmWork): void {
   const { width, height } = settings;
   const unit = Math.max(12, Math.round(height / 24));
-  const rows = linesAt(scene.lines, Math.floor(frame + 1e-6)).map((l) =>
-    l.speaker ? `${l.speaker}: ${l.text}` : l.text,
-  );
+  const rows = linesAt(scene.lines, Math.floor(frame + 1e-6)).map(captionText);
   if (rows.length === 0) return;
   ctx.save();
   ctx.font = `600 ${unit}px "Source Sans 3 Variable", "Source Sans 3", sans-serif`;

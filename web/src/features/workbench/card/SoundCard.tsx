@@ -1,5 +1,5 @@
 import type { Plan, Scene, Sound } from '@warper/core';
-import { GAIN, defined, framesPerSecond, soundEnd, soundSeconds } from '@warper/core';
+import { defined, framesPerSecond, soundEnd, soundSeconds } from '@warper/core';
 import { freshId } from '../../../data/freshId';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
@@ -9,6 +9,7 @@ import { NumberField } from '../../../ui/NumberField';
 import { TextField } from '../../../ui/TextField';
 import { seconds } from '../../../ui/time';
 import { freeName } from '../drawer/freeName';
+import { GainField } from './GainField';
 import { BeatGroup } from './BeatGroup';
 
 interface Props {
@@ -100,15 +101,7 @@ function PartFields({ sound, change }: FieldsProps) {
 function LoudnessFields({ sound, change }: FieldsProps) {
   return (
     <Group title="Loudness">
-      <NumberField
-        label="Gain"
-        unit="dB"
-        digits={1}
-        least={GAIN.least}
-        most={GAIN.most}
-        value={sound.gain}
-        onChange={(gain) => change({ gain })}
-      />
+      <GainField value={sound.gain} onChange={(gain) => change({ gain })} />
       <NumberField
         label="Fade in"
         unit="s"

@@ -1,11 +1,11 @@
 import type { Scene, SoundLane } from '@warper/core';
-import { GAIN, SURFACES } from '@warper/core';
+import { SURFACES } from '@warper/core';
 import { commit } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch } from '../../../store/store';
 import { Button, Check, Choice, Group } from '../../../ui/controls';
-import { NumberField } from '../../../ui/NumberField';
 import { TextField } from '../../../ui/TextField';
+import { GainField } from './GainField';
 
 const SURFACE_NAMES = { stone: 'Stone', wood: 'Wood', gravel: 'Gravel' } as const;
 
@@ -30,15 +30,7 @@ export function SoundLaneCard({ lane, scene }: { readonly lane: SoundLane; reado
           value={lane.name}
           onChange={(name) => name.trim() && set({ name: name.trim() })}
         />
-        <NumberField
-          label="Gain"
-          unit="dB"
-          digits={1}
-          least={GAIN.least}
-          most={GAIN.most}
-          value={lane.gain}
-          onChange={(gain) => set({ gain })}
-        />
+        <GainField value={lane.gain} onChange={(gain) => set({ gain })} />
         <Check label="Muted" checked={lane.muted} onChange={(muted) => set({ muted })} />
       </Group>
       <StepsFields lane={lane} scene={scene} set={set} />

@@ -18,6 +18,8 @@ const KINDS = [
   ['sounds', 'Sounds'],
 ] as const;
 
+type Kind = (typeof KINDS)[number][0];
+
 const ORDERS = [
   ['library', 'As in the library'],
   ['follows', 'Follows well'],
@@ -27,10 +29,10 @@ const ORDERS = [
 export function Drawer({ onImport }: { onImport: (files: readonly File[]) => void }) {
   const [query, setQuery] = useState('');
   const clips = useClips({ words: query, filters: [], tags: [], collection: null });
-  const [kind, setKind] = useState<(typeof KINDS)[number][0]>('clips');
+  const [kind, setKind] = useState<Kind>('clips');
   const [order, setOrder] = useState<'library' | 'follows'>('library');
   // What was searched for among others is not looked for here.
-  const show = (next: typeof kind): void => {
+  const show = (next: Kind): void => {
     setKind(next);
     if (next !== kind) setQuery('');
   };
@@ -40,13 +42,7 @@ export function Drawer({ onImport }: { onImport: (files: readonly File[]) => voi
   return (
     <aside aria-label="Library" className="flex h-full min-h-0 flex-col border-r">
       <div className="flex flex-col gap-2 px-3.5 pt-2.5 pb-2">
-        <div role="group" aria-label="What is listed" className="flex gap-2 text-note">
-          {KINDS.map(([key, name]) => (
-            <Button look="tab" key={key} aria-pressed={kind === key} onClick={() => show(key)}>
-              {name}
-            </Button>
-          ))}
-        </div>
+        <KindTabs kind={kind} show={show} />
         <input
           type="search"
           aria-label={`Search ${kind}`}
@@ -96,4 +92,19 @@ const NoClips = ({ isEmpty }: { readonly isEmpty: boolean }) => (
       ? 'No clips yet: drop GLB, glTF, VRM, BVH, USD or Collada files here.'
       : 'No clip has all these words.'}
   </p>
+);
+
+interface TabsProps {
+  readonly kind: Kind;
+  readonly show: (kind: Kind) => void;
+}
+
+const KindTabs = ({ kind, show }: TabsProps) => (
+  <div role="group" aria-label="What is listed" className="flex gap-2 text-note">
+    {KINDS.map(([key, name]) => (
+      <Button look="tab" key={key} aria-pressed={kind === key} onClick={() => show(key)}>
+        {name}
+      </Button>
+    ))}
+  </div>
 );

@@ -12,6 +12,7 @@ import { useAppDispatch } from '../../../store/store';
 import type { Thunk } from '../commands/command';
 import type { FloorPoint } from '../view/floorUnder';
 import { floorUnder } from '../view/floorUnder';
+import { HeldName } from './HeldName';
 import { addBodyAsProp, addProp } from './newProp';
 import { propDrawing } from './propDrawing';
 
@@ -105,14 +106,7 @@ function PropItem({ name, note, add, children }: ItemProps) {
           <span className="block truncate text-note text-soft">{note}</span>
         </span>
       </div>
-      {held && (
-        <div
-          className="pointer-events-none fixed z-50 rounded border bg-raised px-2 py-0.5 font-semibold shadow"
-          style={{ left: held[0] + 12, top: held[1] + 12 }}
-        >
-          {name}
-        </div>
-      )}
+      {held && <HeldName name={name} at={held} />}
     </>
   );
 }

@@ -14,6 +14,7 @@ import type { RootState } from '../../../store/store';
 import { useAppDispatch } from '../../../store/store';
 import { Button } from '../../../ui/controls';
 import { seconds } from '../../../ui/time';
+import { HeldName } from './HeldName';
 import { listenTo } from '../sound/listenTo';
 import { addSoundEdit } from '../sound/soundEdits';
 import { useStudiedSound } from '../sound/useStudiedSound';
@@ -116,14 +117,7 @@ function SoundItem({ asset }: { readonly asset: StoredAsset }) {
         </span>
         {study && <SmallWave study={study} />}
       </div>
-      {held && (
-        <div
-          className="pointer-events-none fixed z-50 rounded border bg-raised px-2 py-0.5 font-semibold shadow"
-          style={{ left: held[0] + 12, top: held[1] + 12 }}
-        >
-          {name}
-        </div>
-      )}
+      {held && <HeldName name={name} at={held} />}
     </>
   );
 }

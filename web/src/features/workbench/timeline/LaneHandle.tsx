@@ -1,6 +1,8 @@
 import { useDrag } from '@use-gesture/react';
 import type { KeyboardEvent } from 'react';
 import { useRef } from 'react';
+import type { Target } from './geometry';
+import { snap } from './geometry';
 
 interface Props {
   readonly label: string;
@@ -15,6 +17,8 @@ interface Props {
   /** Pixels of a frame. */
   readonly ppf: number;
   readonly look?: 'bar' | 'peg' | 'point' | 'edge';
+  /** What it snaps to while it is dragged, looked up when the drag begins; with Alt to nothing. */
+  readonly targets?: () => readonly Target[];
   /** A drag in hand, frames to the right and pixels down; null ends it. */
   readonly onPreview: (by: Shift | null) => void;
   readonly onChange: (by: Shift) => void;
@@ -44,12 +48,14 @@ const STEP_DOWN = 2;
 export function LaneHandle(props: Props) {
   const { label, value, left, top, ppf, look = 'bar', onChange, onRemove, onEnter } = props;
   // A drag goes on from what there was when it began, whatever it shows meanwhile.
-  const begun = useRef(props);
+  const begun = useRef({ ...props, snaps: [] as readonly Target[] });
   const bind = useDrag(
     ({ first, last, canceled, movement: [x, y], event }) => {
       event.stopPropagation();
-      if (first) begun.current = props;
-      const by = { frames: Math.round(x / ppf), down: y };
+      if (first) begun.current = { ...props, snaps: snapsOf(props) };
+      const { value: from, snaps } = begun.current;
+      const snapped = event.altKey ? null : snap(from + x / ppf, snaps, ppf);
+      const by = { frames: Math.round(snapped === null ? x / ppf : snapped - from), down: y };
       if (!last) return begun.current.onPreview(by);
       begun.current.onPreview(null);
       if (canceled) return;
@@ -86,6 +92,10 @@ export function LaneHandle(props: Props) {
     />
   );
 }
+
+/** What a handle snaps to, but where it stands. */
+const snapsOf = ({ targets, value }: Pick<Props, 'targets' | 'value'>): readonly Target[] =>
+  targets?.().filter((t) => t.frame !== Math.round(value)) ?? [];
 
 const SHIFTS: Readonly<Record<string, Shift>> = {
   ArrowLeft: { frames: -1, down: 0 },

@@ -11,7 +11,7 @@ import { Button } from '../../../ui/controls';
 import { useLineCrossings } from '../filming/useLineCrossings';
 import { SHOT_KEYS, SHOT_ROW } from './geometry';
 import { LaneHandle } from './LaneHandle';
-import { useBlockHands } from './useBlockHands';
+import { useBlockHands, useEndTargets } from './useBlockHands';
 
 interface Props {
   readonly scene: Scene;
@@ -102,6 +102,7 @@ const Blend = ({ width, height }: { readonly width: number; readonly height: num
 function Ends({ shot, top, ppf }: { readonly shot: Shot; readonly top: number; readonly ppf: number }) {
   const dispatch = useAppDispatch();
   const kept = useAppSelector((s) => s.scene.document?.shots[shot.id]);
+  const targets = useEndTargets(shot.id);
   if (!kept) return null;
   return (['start', 'end'] as const).map((edge) => {
     const edit = (frames: number): Edit => ({
@@ -113,6 +114,7 @@ function Ends({ shot, top, ppf }: { readonly shot: Shot; readonly top: number; r
       <LaneHandle
         key={edge}
         look="edge"
+        targets={targets}
         label={`${edge === 'start' ? 'Start' : 'End'} of ${shot.name}`}
         value={shot[edge]}
         text={`frame ${shot[edge]}`}

@@ -11,7 +11,7 @@ import { Button } from '../../../ui/controls';
 import { LINE_ROW, SOUND_ROW } from './geometry';
 import { LaneHandle } from './LaneHandle';
 import { SoundWave } from './SoundWave';
-import { useBlockHands } from './useBlockHands';
+import { useBlockHands, useEndTargets } from './useBlockHands';
 import type { Sight } from './useViewport';
 
 interface Props {
@@ -181,6 +181,7 @@ function Ends({
 }: Omit<BlockProps, 'lane' | 'sight' | 'order'> & { readonly ppf: number }) {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
+  const targets = useEndTargets(sound.id);
   return (['start', 'end'] as const).map((edge) => {
     const at = edge === 'start' ? sound.start : soundEnd(sound, fps);
     const edit = (frames: number) => {
@@ -197,6 +198,7 @@ function Ends({
       <LaneHandle
         key={edge}
         look="edge"
+        targets={targets}
         label={`${edge === 'start' ? 'Start' : 'End'} of ${sound.name}`}
         value={Math.round(at)}
         text={`frame ${Math.round(at)}`}
@@ -267,6 +269,7 @@ function LineBlock({ line, ppf, top }: LineProps) {
 function LineEnds({ line, ppf, top }: LineProps) {
   const dispatch = useAppDispatch();
   const kept = useAppSelector((s) => s.scene.document?.lines[line.id]);
+  const targets = useEndTargets(line.id);
   if (!kept) return null;
   return (['start', 'end'] as const).map((edge) => {
     const edit = (frames: number) => {
@@ -279,6 +282,7 @@ function LineEnds({ line, ppf, top }: LineProps) {
       <LaneHandle
         key={edge}
         look="edge"
+        targets={targets}
         label={`${edge === 'start' ? 'Start' : 'End'} of ${line.text}`}
         value={line[edge]}
         text={`frame ${line[edge]}`}

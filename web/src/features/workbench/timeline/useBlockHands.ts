@@ -5,6 +5,7 @@ import { commit, preview } from '../../../store/edits';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
 import { useAppDispatch } from '../../../store/store';
+import type { Target } from './geometry';
 import { snap } from './geometry';
 import { snapTargets } from './snapping';
 import type { TimelineDrag } from './useTimelineDrag';
@@ -23,6 +24,12 @@ export interface Block {
   readonly remove: () => void;
   /** What Alt and an arrow do. */
   readonly order?: (by: -1 | 1) => void;
+}
+
+/** What the end of a block snaps to. */
+export function useEndTargets(id: string): () => readonly Target[] {
+  const store = useStore<RootState>();
+  return () => snapTargets(store.getState(), new Set([id]), { from: 0, to: 0 });
 }
 
 /** A block is selected by a press, moved by drags and arrow keys, removed with Delete. */

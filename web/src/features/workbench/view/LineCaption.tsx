@@ -1,12 +1,8 @@
-import type { Line } from '@warper/core';
-import { linesAt } from '@warper/core';
+import { captionText, linesAt } from '@warper/core';
 import { useRef } from 'react';
 import { selectPreviewScene } from '../../../store/selectors';
 import { useAppSelector } from '../../../store/store';
 import { useShownFrame } from '../useShownFrame';
-
-/** A line as it is written under a picture. */
-export const captionText = ({ speaker, text }: Line): string => (speaker ? `${speaker}: ${text}` : text);
 
 /** What is said at the playhead, under the view. */
 export function LineCaption() {
