@@ -218,6 +218,7 @@ export const BEFORE_DARK = {
   soundLanes: [
     { name: 'Weather', gain: -12 },
     { name: 'Voices' },
+    { name: 'Lamp', gain: -6 },
     { name: 'Keeper’s steps', steps: { character: 'Keeper', surface: 'wood' } },
     { name: 'Dog’s steps', gain: -10, steps: { character: 'Dog', surface: 'wood' } },
   ],
@@ -228,10 +229,9 @@ export const BEFORE_DARK = {
     {
       file: 'lamp-winding.wav',
       name: 'Winding',
-      lane: 'Weather',
+      lane: 'Lamp',
       start: 718,
       repeat: 3,
-      gain: -6,
       fadeOut: 1,
     },
   ],

@@ -64,12 +64,10 @@ export function BeatGroup({ sound, scene, fps, change }: Props) {
         <Button disabled={heardBeats.length < 2} onClick={() => change({ beats: heardBeats })}>
           {study ? (heardBeats.length < 2 ? 'No beat detected' : 'Detect the beat') : 'Listening…'}
         </Button>
-        {tempo && (
-          <Button onClick={() => mark(`${sound.name} beat`, beatFrames(sound, fps))}>Mark beats</Button>
-        )}
+        {tempo && <Button onClick={() => mark('Beat', beatFrames(sound, fps))}>Mark beats</Button>}
         <Button
           disabled={onsets.length === 0}
-          onClick={() => mark(`${sound.name} onset`, beatFrames({ ...sound, beats: onsets }, fps))}
+          onClick={() => mark('Onset', beatFrames({ ...sound, beats: onsets }, fps))}
         >
           Mark onsets
         </Button>
