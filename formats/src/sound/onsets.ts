@@ -14,8 +14,8 @@ const HOP = 220;
 const WINDOW = 1024;
 const HOP_SECONDS = HOP / LISTENING_RATE;
 
-/** Seconds beyond which a sound is not listened to: it would take minutes. */
-const MOST_SECONDS = 900;
+/** Seconds beyond which a sound is not listened to: the package copies it several times. */
+const MOST_SECONDS = 600;
 
 /** Onsets that at least are needed for a beat, and the amplitude below which all is silence. */
 const LEAST_ONSETS = 4;

@@ -1,5 +1,5 @@
-import { InputError, MOST_SOUND_SECONDS } from '@warper/core';
-import { LISTENING_RATE, MADE_RATE, madeSound } from '@warper/formats/sound';
+import { InputError } from '@warper/core';
+import { LISTENING_RATE, MADE_RATE, madeSound, readSoundFile } from '@warper/formats/sound';
 import type { Remote } from 'comlink';
 import { transfer, wrap } from 'comlink';
 import type { StoredSound } from './db';
@@ -68,16 +68,27 @@ async function decodeSound(source: string): Promise<AudioBuffer> {
   return decodeFile(asset.bytes, asset.file);
 }
 
+/** Bytes that a decoded sound may take, and the lowest rate that browsers decode to. */
+const MOST_BYTES = 400_000_000;
+const LOWEST_RATE = 8000;
+
+/** The rate to which a sound is decoded: that of the mix, less for one so long that it would fill the memory. */
+const decodingRate = (seconds: number): number =>
+  Math.min(MIX_RATE, Math.max(LOWEST_RATE, Math.floor(MOST_BYTES / (seconds * BYTES_OF_SAMPLE))));
+
+/** Of two channels, as floats. */
+const BYTES_OF_SAMPLE = 8;
+
 /**
  * Decodes a sound file by the browser.
  *
  * @throws InputError `sound` where it cannot, or the sound is longer than a scene may be
  */
 async function decodeFile(bytes: Uint8Array, file: string): Promise<AudioBuffer> {
-  let buffer: AudioBuffer;
+  const { seconds } = await readSoundFile(bytes, file);
   try {
-    const context = new OfflineAudioContext(1, 1, MIX_RATE);
-    buffer = await context.decodeAudioData(bytes.slice().buffer);
+    const context = new OfflineAudioContext(1, 1, decodingRate(seconds));
+    return await context.decodeAudioData(bytes.slice().buffer);
   } catch (cause) {
     throw new InputError('sound', `This browser cannot decode ${file}.`, {
       place: { file },
@@ -85,12 +96,6 @@ async function decodeFile(bytes: Uint8Array, file: string): Promise<AudioBuffer>
       cause,
     });
   }
-  if (buffer.duration > MOST_SOUND_SECONDS)
-    throw new InputError('sound', `${file} is ${Math.round(buffer.duration / 60)} minutes long.`, {
-      place: { file },
-      hint: `Cut it: sounds may last ${MOST_SOUND_SECONDS / 60} minutes.`,
-    });
-  return buffer;
 }
 
 /** One channel of a sound, at the rate at which it is listened to. */

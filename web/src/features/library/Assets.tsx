@@ -42,6 +42,8 @@ export function Assets() {
 
 async function remove(asset: StoredAsset): Promise<void> {
   await db.assets.delete(asset.id);
+  // What was heard in it is heard again where it comes back.
+  await db.sounds.delete(asset.id);
   toast(`${asset.file} was removed`, {
     action: { label: 'Undo', onClick: () => void db.assets.put(asset) },
   });

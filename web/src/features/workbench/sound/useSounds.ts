@@ -37,6 +37,10 @@ function useDecoding(): void {
 const SCRUB_SECONDS = 0.09;
 const SCRUB_FADE = 0.012;
 
+/** A page may be heard once something was done on it; browsers that do not tell let it try. */
+const mayBeHeard = (): boolean =>
+  (navigator as { readonly userActivation?: UserActivation }).userActivation?.hasBeenActive ?? true;
+
 function useScrubbing(): void {
   const store = useStore<RootState>();
   useEffect(() => {
@@ -49,8 +53,7 @@ function useScrubbing(): void {
       last = frame;
       if (playing || !soundOn) return;
       const heard = selectHeard(state);
-      // A page may be heard once something was done on it.
-      if (heard.length === 0 || !navigator.userActivation.hasBeenActive) return;
+      if (heard.length === 0 || !mayBeHeard()) return;
       end();
       end = scrub(frame / framesPerSecond(selectPreviewPlan(state).plan.rate), heard);
     });
