@@ -19,6 +19,7 @@ import { removeShot } from './edits/removeShot';
 import { shot } from './edits/shot';
 import { changeSound } from './edits/changeSound';
 import { line } from './edits/line';
+import { orderSoundLane } from './edits/orderSoundLane';
 import { removeLine } from './edits/removeLine';
 import { removeSound } from './edits/removeSound';
 import { removeSoundLane } from './edits/removeSoundLane';
@@ -104,6 +105,7 @@ const KINDS = [
   shot,
   changeSound,
   line,
+  orderSoundLane,
   removeLine,
   removeSound,
   removeSoundLane,

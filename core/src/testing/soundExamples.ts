@@ -39,7 +39,14 @@ export const sounding: Pick<Scene, 'sounds' | 'soundLanes' | 'soundLaneOrder' | 
 
 type Sounding = Extract<
   Edit['type'],
-  'change sound' | 'line' | 'remove line' | 'remove sound' | 'remove sound lane' | 'sound' | 'sound lane'
+  | 'change sound'
+  | 'line'
+  | 'order sound lane'
+  | 'remove line'
+  | 'remove sound'
+  | 'remove sound lane'
+  | 'sound'
+  | 'sound lane'
 >;
 
 /** Examples of edits of sounds and lines. */
@@ -62,6 +69,12 @@ export const SOUND_EXAMPLES: { readonly [T in Sounding]: Example<T> } = {
     name: 'new sound lane Voices',
     does: (s) => s.soundLaneOrder,
     gives: ['music', 'feet', 'voices'],
+  },
+  'order sound lane': {
+    edit: { lane: 'feet', to: -1 },
+    name: 'place of the sound lane Steps',
+    does: (s) => s.soundLaneOrder,
+    gives: ['feet', 'music'],
   },
   'remove sound lane': {
     edit: { lane: 'music' },
@@ -113,6 +126,11 @@ export const anySoundEdit: fc.Arbitrary<Edit> = fc.oneof(
   }),
   fc.record({ type: fc.constant('remove sound' as const), sound: fc.constantFrom('shanty', 'wind') }),
   fc.record({ type: fc.constant('remove sound lane' as const), lane: laneId }),
+  fc.record({
+    type: fc.constant('order sound lane' as const),
+    lane: laneId,
+    to: fc.double({ min: -2, max: 4, noNaN: true }),
+  }),
   fc.record({ type: fc.constant('remove character' as const), character: fc.constantFrom('c', 'd') }),
   fc.record({
     type: fc.constant('sound lane' as const),

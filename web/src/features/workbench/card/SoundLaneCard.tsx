@@ -20,6 +20,8 @@ export function SoundLaneCard({ lane, scene }: { readonly lane: SoundLane; reado
   const dispatch = useAppDispatch();
   const set = (values: Partial<SoundLane>): void =>
     void dispatch(commit({ type: 'sound lane', lane: { ...lane, ...values } }));
+  const at = scene.soundLaneOrder.indexOf(lane.id);
+  const move = (to: number): void => void dispatch(commit({ type: 'order sound lane', lane: lane.id, to }));
   return (
     <>
       <p className="text-soft">Sound lane</p>
@@ -35,6 +37,12 @@ export function SoundLaneCard({ lane, scene }: { readonly lane: SoundLane; reado
       </Group>
       <StepsFields lane={lane} scene={scene} set={set} />
       <div className="flex flex-wrap gap-2 border-t pt-3">
+        <Button disabled={at === 0} onClick={() => move(at - 1)}>
+          Up
+        </Button>
+        <Button disabled={at === scene.soundLaneOrder.length - 1} onClick={() => move(at + 1)}>
+          Down
+        </Button>
         <Button
           onClick={() => {
             dispatch(commit({ type: 'remove sound lane', lane: lane.id }));
