@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { defined } from '../math/defined';
 import { parseScene } from '../scene/schema';
 import type { Scene } from '../scene/scene';
 import { shotsInOrder } from '../scene/shot';
@@ -6,7 +7,7 @@ import { library, two } from '../testing/arranging';
 import { holdsThroughEdits } from '../testing/manyEdits';
 import { anyFilmingEdit, filmed, shotOf, shotSpans } from '../testing/cameraExamples';
 import type { Edit } from './edit';
-import { applyEdit } from './edit';
+import { applyEdit, describeEdit } from './edit';
 
 const scene: Scene = { ...two, ...filmed };
 const after = (change: Edit): string => shotSpans(applyEdit(scene, change, library));
@@ -73,5 +74,16 @@ describe('shots', () => {
         library,
       ),
     ).toThrow('no character x');
+  });
+});
+
+describe('a camera', () => {
+  it('that follows somebody is called by that, whatever else keeps it where it stands', () => {
+    const { base, keys } = defined(scene.cameras.wide);
+    const follow = { character: 'c', joint: null, lag: 0, height: false, turns: false };
+    const named = (values: object): string =>
+      describeEdit({ type: 'change camera', camera: 'wide', values }, scene);
+    expect(named({ follow, base, keys })).toBe('following of Wide');
+    expect(named({ base, keys })).toBe('base and keys of Wide');
   });
 });

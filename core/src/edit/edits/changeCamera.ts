@@ -29,5 +29,10 @@ export const changeCamera = defineEdit<ChangeCamera>({
     requireFilmed(scene, changed);
   },
   describe: ({ camera, values }, scene) =>
-    `${calledFields(CAMERA_FIELDS, values)} of ${scene.cameras[camera]?.name ?? 'a camera'}`,
+    `${calledFields(CAMERA_FIELDS, asked(values))} of ${scene.cameras[camera]?.name ?? 'a camera'}`,
 });
+
+/** What was asked for: whoever follows somebody else keeps where it stands by other values and keys, which follow from that. */
+function asked({ base, keys, ...others }: ChangeCamera['values']): ChangeCamera['values'] {
+  return Object.keys(others).length > 0 ? others : { ...(base && { base }), ...(keys && { keys }) };
+}
