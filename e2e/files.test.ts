@@ -2,6 +2,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { writeWav } from '@warper/formats/sound';
 import { Application, made } from './application';
 
 let app: Application;
@@ -161,7 +162,8 @@ describe('what is found is shown before anything is kept', () => {
       file('Sit.bvh', raised.replaceAll('hips', 'pelvis')),
       file('broken.bvh', bvh.slice(0, 400)),
       file('wall.png', Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2)),
-      file('sea.ogg', 'OggS and waves'),
+      file('sea.wav', writeWav([new Float32Array(24_000)], 16_000)),
+      file('waves.ogg', 'OggS and waves'),
       made('keeper-walk.glb'),
     );
     await app.page.waitForSelector('[role=dialog] ::-p-text(What was found)', { timeout: 120_000 });
@@ -169,7 +171,8 @@ describe('what is found is shown before anything is kept', () => {
     expect(text).toMatch(/Another clip is called Sit; this one would be Sit 2/);
     expect(text).toMatch(/broken\.bvh■/);
     expect(text).toMatch(/A picture, kept for later/);
-    expect(text).toMatch(/A sound, kept for later/);
+    expect(text).toMatch(/A sound of 1\.5 s, for sound lanes/);
+    expect(text).toMatch(/waves\.ogg■/);
     expect(text).toMatch(/keeper-walk\.glb● The same content is in the library already/);
     expect(await proposed()).toEqual(['Sit 2']);
     expect(await app.barriers()).toEqual([]);

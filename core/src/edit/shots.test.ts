@@ -84,6 +84,6 @@ describe('a camera', () => {
     const named = (values: object): string =>
       describeEdit({ type: 'change camera', camera: 'wide', values }, scene);
     expect(named({ follow, base, keys })).toBe('following of Wide');
-    expect(named({ base, keys })).toBe('base and keys of Wide');
+    expect(named({ base, keys })).toBe('place and aim and keys of Wide');
   });
 });

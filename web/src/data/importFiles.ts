@@ -16,7 +16,12 @@ export type FoundFile = { readonly file: string } & (
   | { readonly state: 'waiting' | 'reading' }
   | { readonly state: 'bad'; readonly message: string; readonly hint: string }
   | { readonly state: 'known' }
-  | { readonly state: 'asset'; readonly asset: StoredAsset }
+  | {
+      readonly state: 'asset';
+      readonly asset: StoredAsset;
+      /** Of a sound. */
+      readonly seconds?: number;
+    }
   | {
       readonly state: 'motion';
       readonly result: ReadResult;
@@ -124,7 +129,12 @@ async function readOne(
     const bytes = await bytesOf({ bytes: content });
     const id = await contentHash(bytes);
     if (await db.assets.get(id)) return { file, state: 'known' };
-    return { file, state: 'asset', asset: { id, file, type, bytes, addedAt: Date.now() } };
+    const asset = { id, file, type, bytes, addedAt: Date.now() };
+    if (kind === 'picture') return { file, state: 'asset', asset };
+    // What reads sounds is not needed for motion.
+    const { readSoundFile } = await import('@warper/formats/sound');
+    const { seconds } = await readSoundFile(bytes, file);
+    return { file, state: 'asset', asset, seconds };
   }
   return { file, result: await motion.read(content, file, { beside }, signal, began) };
 }

@@ -192,9 +192,9 @@ function FileState({ file }: { file: Exclude<FoundFile, { state: 'motion' }> }) 
       return (
         <p className="text-soft">
           ●{' '}
-          {file.asset.type.split('/')[0] === 'image'
+          {file.seconds === undefined
             ? 'A picture, kept for later.'
-            : 'A sound, for sound lanes.'}
+            : `A sound of ${seconds(file.seconds)}, for sound lanes.`}
         </p>
       );
     case 'bad':
