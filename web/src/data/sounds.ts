@@ -9,9 +9,6 @@ import type { Listening } from './listening.worker';
 /** Samples a second at which sounds are played and mixed. */
 export const MIX_RATE = 48_000;
 
-/** Decoded sounds that are kept, by seconds in all; those unused for longest go first. */
-const MOST_DECODED = 1800;
-
 const decoded = new Map<string, AudioBuffer>();
 const decoding = new Map<string, Promise<AudioBuffer>>();
 
@@ -35,22 +32,19 @@ export function soundBuffer(source: string): Promise<AudioBuffer> {
     work = decodeSound(source);
     decoding.set(source, work);
     void work
-      .then((buffer) => keepDecoded(source, buffer))
+      .then((buffer) => {
+        decoded.set(source, buffer);
+        count++;
+      })
       .catch(() => undefined)
       .finally(() => decoding.delete(source));
   }
   return work;
 }
 
-function keepDecoded(source: string, buffer: AudioBuffer): void {
-  decoded.set(source, buffer);
-  count++;
-  let sum = [...decoded.values()].reduce((all, b) => all + b.duration, 0);
-  for (const [id, { duration }] of decoded) {
-    if (sum <= MOST_DECODED || id === source) break;
-    decoded.delete(id);
-    sum -= duration;
-  }
+/** Lets go of all decoded sounds but some: those of the scene that is open. */
+export function dropSoundsBut(sources: ReadonlySet<string>): void {
+  for (const source of decoded.keys()) if (!sources.has(source)) decoded.delete(source);
 }
 
 async function decodeSound(source: string): Promise<AudioBuffer> {
@@ -122,9 +116,20 @@ export function studiedSound(source: string): Promise<StoredSound> {
 }
 
 async function studySound(source: string): Promise<StoredSound> {
-  const kept = await db.sounds.get(source);
-  if (kept) return kept;
-  const buffer = await soundBuffer(source);
+  return (await db.sounds.get(source)) ?? inTurn(() => hearSound(source));
+}
+
+/** Sounds are studied one after the other: a library may have many, and each takes the memory of its samples. */
+let turn: Promise<unknown> = Promise.resolve();
+
+function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  const result = turn.then(work);
+  turn = result.catch(() => undefined);
+  return result;
+}
+
+async function hearSound(source: string): Promise<StoredSound> {
+  const buffer = decodedSound(source) ?? (await decodeSound(source));
   const samples = await listened(buffer);
   const worker = new Worker(new URL('./listening.worker.ts', import.meta.url), { type: 'module' });
   try {

@@ -1,7 +1,7 @@
 import { framesPerSecond } from '@warper/core';
 import { useEffect, useState } from 'react';
 import { useStore } from 'react-redux';
-import { decodedSound, soundBuffer } from '../../../data/sounds';
+import { decodedSound, dropSoundsBut, soundBuffer } from '../../../data/sounds';
 import { scheduleSounds } from '../../../parts/sound/scheduleSounds';
 import { selectHeard } from '../../../store/heard';
 import { selectPreviewPlan } from '../../../store/selectors';
@@ -24,6 +24,7 @@ function useDecoding(): void {
   const [told] = useState(() => new Set<string>());
   useEffect(() => {
     const sources = new Set(heard.map((s) => s.source));
+    dropSoundsBut(sources);
     for (const source of sources)
       soundBuffer(source).catch((error: unknown) => {
         if (told.has(source)) return;
