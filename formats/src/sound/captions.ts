@@ -35,6 +35,9 @@ export async function readCaptions(text: string, file: string): Promise<Caption[
   return lines;
 }
 
+/** Times are in thousandths; the package adds up their parts. */
+const inMilliseconds = (seconds: number): number => Math.round(seconds * 1000) / 1000;
+
 function captionOf(cue: VTTCue): Caption {
   let speaker = '';
   const textOf = (node: VTTNode): string => {
@@ -48,8 +51,8 @@ function captionOf(cue: VTTCue): Caption {
   return {
     text: (named ? said.slice(named[0].length) : said).slice(0, 2000),
     speaker: (named?.[1] ?? speaker).slice(0, 200),
-    start: cue.startTime,
-    end: cue.endTime,
+    start: inMilliseconds(cue.startTime),
+    end: inMilliseconds(cue.endTime),
   };
 }
 

