@@ -150,8 +150,10 @@ function drawLines(ctx: CanvasRenderingContext2D, frame: number, { scene, settin
   ctx.textAlign = 'center';
   ctx.textBaseline = 'middle';
   const wrapped = rows.flatMap((row) => wrappedTo(ctx, row, width * 0.86));
+  // Over what is written at the foot of the picture.
+  const foot = settings.timecode || settings.names ? 1.2 : 0;
   wrapped.forEach((row, i) => {
-    const y = height - unit * (1.6 + (wrapped.length - 1 - i) * 1.5);
+    const y = height - unit * (1.6 + foot + (wrapped.length - 1 - i) * 1.5);
     const wide = ctx.measureText(row).width + unit;
     ctx.fillStyle = theme === 'night' ? 'rgba(20, 22, 26, 0.72)' : 'rgba(244, 241, 234, 0.82)';
     ctx.fillRect((width - wide) / 2, y - unit * 0.75, wide, unit * 1.5);
