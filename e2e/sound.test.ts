@@ -1,14 +1,15 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { defined } from '@warper/core';
 import { assembleCues, parseCueSheet, writeSceneFile } from '@warper/formats';
 import { writeWav } from '@warper/formats/sound';
-import { ALL_FORMATS, BufferSource, Input } from 'mediabunny';
 import { Application } from './application';
 import { bakeClip, jointPath } from './baked';
+import { filmed } from './films';
+import type { Heard } from './listening';
+import { listen } from './listening';
 
 let app: Application;
 const folder = mkdtempSync(join(tmpdir(), 'sounds-'));
@@ -25,30 +26,6 @@ afterAll(async () => {
   await app.stop();
   expect(faults).toEqual([]);
 });
-
-interface Heard {
-  readonly contexts: AudioContext[];
-  /** When sounds were begun, on the clock of their context, and at which second of their file. */
-  readonly starts: [when: number, offset: number][];
-}
-
-/** Has the page remember what it has played. */
-function listen(): void {
-  const heard: Heard = { contexts: [], starts: [] };
-  Object.assign(window, { heard });
-  const { AudioContext: Context } = window;
-  window.AudioContext = class extends Context {
-    constructor(options?: AudioContextOptions) {
-      super(options);
-      heard.contexts.push(this);
-    }
-  };
-  const start = AudioBufferSourceNode.prototype.start;
-  AudioBufferSourceNode.prototype.start = function (when = 0, offset = 0) {
-    if (this.context instanceof Context) heard.starts.push([when, offset]);
-    start.call(this, when, offset);
-  };
-}
 
 const starts = (): Promise<Heard['starts']> =>
   app.page.evaluate(() => (window as unknown as { heard: Heard }).heard.starts);
@@ -73,6 +50,16 @@ async function take(name: string): Promise<void> {
   await block.focus();
   await app.page.keyboard.press('Enter');
   await app.until(async () => (await app.card()).includes(name), `${name} is in hand`);
+}
+
+/** Carries out a command by its name, once the palette has found it. */
+async function command(name: string): Promise<void> {
+  await app.page.waitForSelector('[cmdk-item]', { hidden: true });
+  await app.key('/');
+  await app.page.waitForSelector('[cmdk-input]');
+  await app.page.keyboard.type(name);
+  await app.page.waitForSelector(`[cmdk-item][aria-selected="true"] ::-p-text(${name})`);
+  await app.page.keyboard.press('Enter');
 }
 
 /** Chooses a segment. */
@@ -182,7 +169,7 @@ describe('a piece that is cut to sound', () => {
     await app.press('button', 'Bake');
     await app.press('button', 'Film');
     await app.choose('Camera', 'The shots');
-    const { cuts, onsets } = await filmed(40, 190, '.mp4', 2);
+    const { cuts, onsets } = await filmed(app, 40, 190, '.mp4', 2);
     expect(cuts).toEqual([20, 110]);
     for (const [i, cut] of cuts.entries()) expect(Math.abs(defined(onsets[i]) - cut)).toBeLessThanOrEqual(1);
     await app.page.goBack();
@@ -222,7 +209,7 @@ describe('a piece that is cut to sound', () => {
     await app.press('button', 'Film');
     await app.choose('Camera', 'The shots');
     for (const format of ['.webm', '.mp4'] as const) {
-      const { cuts, onsets, seconds } = await filmed(0, 110, format, 10);
+      const { cuts, onsets, seconds } = await filmed(app, 0, 110, format, 10);
       expect(cuts).toEqual(clicks);
       expect(onsets).toHaveLength(10);
       for (const [i, cut] of cuts.entries())
@@ -231,68 +218,6 @@ describe('a piece that is cut to sound', () => {
     }
   }, 400_000);
 });
-
-/** Makes a film of some frames of the open scene; the frames at which its picture is cut, and at which its sound begins, as the browser plays it. */
-async function filmed(from: number, to: number, format: '.mp4' | '.webm', count: number) {
-  await app.choose('Format', format === '.mp4' ? 'MP4' : 'WebM');
-  for (const [field, value] of [
-    ['Width', 192],
-    ['Height', 108],
-    ['Start frame', from],
-    ['End frame', to],
-  ] as const)
-    await app.fill(field, String(value));
-  const timecode = await app.find('checkbox', 'Timecode and frame');
-  if ((await timecode.evaluate((e) => e.getAttribute('aria-checked'))) === 'true') await timecode.click();
-  await app.press('button', 'Make film');
-  const film = await app.downloaded(format);
-  const input = new Input({ formats: ALL_FORMATS, source: new BufferSource(film) });
-  const track = defined((await input.getPrimaryAudioTrack()) ?? undefined);
-  const seconds = await track.computeDuration();
-  const { changes, onsets } = await app.page.evaluate(readFilm, to - from);
-  // The pictures that differ most from the one before, well apart from all others.
-  const sorted = changes.map((change, i) => ({ change, i })).sort((a, b) => b.change - a.change);
-  expect(defined(sorted[count - 1]).change).toBeGreaterThan(1.5 * defined(sorted[count]).change);
-  const cuts = sorted
-    .slice(0, count)
-    .map((s) => s.i)
-    .sort((a, b) => a - b);
-  return { cuts, onsets, seconds };
-}
-
-/** Plays the film on the page picture by picture, and decodes its sound. */
-async function readFilm(count: number): Promise<{ changes: number[]; onsets: number[] }> {
-  const video = [...document.querySelectorAll('video')].at(-1)!;
-  const pixels = (): Uint8ClampedArray => {
-    const ctx = new OffscreenCanvas(64, 36).getContext('2d')!;
-    ctx.drawImage(video, 0, 0, 64, 36);
-    return ctx.getImageData(0, 0, 64, 36).data;
-  };
-  const changes: number[] = [];
-  let before: Uint8ClampedArray | null = null;
-  for (let i = 0; i < count; i++) {
-    const sought = new Promise((resolve) => video.addEventListener('seeked', resolve, { once: true }));
-    video.currentTime = (i + 0.5) / 30;
-    await sought;
-    const now = pixels();
-    const last = before;
-    changes.push(last ? now.reduce((sum, v, k) => sum + Math.abs(v - last[k]!), 0) / now.length : 0);
-    before = now;
-  }
-  const bytes = await (await fetch(video.src)).arrayBuffer();
-  const sound = await new OfflineAudioContext(1, 1, 48_000).decodeAudioData(bytes);
-  const samples = sound.getChannelData(0);
-  const onsets: number[] = [];
-  // Where it is loud after a tenth of a second of quiet.
-  let quiet = Infinity;
-  for (let i = 0; i < samples.length; i++) {
-    if (Math.abs(samples[i]!) > 0.08) {
-      if (quiet > 4800) onsets.push((i / 48_000) * 30);
-      quiet = 0;
-    } else quiet++;
-  }
-  return { changes, onsets };
-}
 
 describe('work that is sung to', () => {
   it('has the rope hauled in time with the shanty, its strokes on the beats', async () => {
@@ -366,9 +291,7 @@ describe('lines of dialogue', () => {
     await app.until(async () => (await caption()) === 'Keeper: Haul away!', 'it is shown');
     await app.seek(100);
     await app.until(async () => (await caption()) === '', 'it is over');
-    await app.key('/');
-    await app.page.keyboard.type('Save lines');
-    await app.page.keyboard.press('Enter');
+    await command('Save lines as WebVTT');
     const text = new TextDecoder().decode(await app.downloaded('.vtt'));
     expect(text).toBe('WEBVTT\n\n00:00:01.000 --> 00:00:03.000\n<v Keeper>Haul away!\n');
     const path = join(folder, 'other.vtt');
@@ -377,9 +300,7 @@ describe('lines of dialogue', () => {
       'WEBVTT\n\n00:02.000 --> 00:04.000\n<v Boat>Easy now\n\n00:05.000 --> 00:06.000\nStop\n',
     );
     const chooser = app.page.waitForFileChooser();
-    await app.key('/');
-    await app.page.keyboard.type('Read lines');
-    await app.page.keyboard.press('Enter');
+    await command('Read lines from a captions file');
     await (await chooser).accept([path]);
     await app.until(async () => (await labels('line')).length === 2, 'two lines are read');
     expect(await labels('line')).toEqual(['Boat: Easy now, frames 60 to 120', 'Stop, frames 150 to 180']);

@@ -252,7 +252,11 @@ const shot = await page.$('[data-shot][aria-label^="Handed over"]');
 await shot.evaluate((e) => e.scrollIntoView({ block: 'center' }));
 await shot.press('Enter');
 await frame(600);
-await page.$eval('[data-timeline]', (e) => e.scrollTo(0, 9999));
+// The shots, and below them the first of the sounds.
+await page.$eval('[data-timeline]', (e) => {
+  e.scrollTo(0, 9999);
+  e.scrollBy(0, -100);
+});
 await settle(2500);
 await take('filming');
 await page.goto(`${origin}/scene/lamp-round`);

@@ -1,14 +1,5 @@
 import type { CharacterPlan, Plan, Scene } from '@warper/core';
-import {
-  InputError,
-  captionText,
-  framesPerSecond,
-  heardSounds,
-  heardSteps,
-  linesAt,
-  seamMeasures,
-  timecodeOf,
-} from '@warper/core';
+import { InputError, framesPerSecond, heardSounds, heardSteps, seamMeasures, timecodeOf } from '@warper/core';
 import type { BakeSpan } from '@warper/formats';
 import type { FilmPictures } from '../../../data/filmPictures';
 import type { FilmStage } from '../../../parts/stage/filmStage';
@@ -16,6 +7,7 @@ import { openFilmStage } from '../../../parts/stage/filmStage';
 import type { FilmSettings } from '../../../data/keptFilm';
 import { COLUMNS, directionsOf, filmFrames } from './filmSettings';
 import { mixSounds } from '../../../parts/sound/mixSounds';
+import { drawLines } from './drawLines';
 import { openSink } from './sinks';
 
 /** A film on its way. */
@@ -137,42 +129,6 @@ function drawWords(
   lines.forEach((line, i) =>
     ctx.fillText(line, unit, settings.height - unit * (1 + (lines.length - 1 - i) * 1.4)),
   );
-}
-
-/** Writes what is said under a picture, in the middle, on a band that lets it be read. */
-function drawLines(ctx: CanvasRenderingContext2D, frame: number, { scene, settings, theme }: FilmWork): void {
-  const { width, height } = settings;
-  const unit = Math.max(12, Math.round(height / 24));
-  const rows = linesAt(scene.lines, Math.floor(frame + 1e-6)).map(captionText);
-  if (rows.length === 0) return;
-  ctx.save();
-  ctx.font = `600 ${unit}px "Source Sans 3 Variable", "Source Sans 3", sans-serif`;
-  ctx.textAlign = 'center';
-  ctx.textBaseline = 'middle';
-  const wrapped = rows.flatMap((row) => wrappedTo(ctx, row, width * 0.86));
-  // Over what is written at the foot of the picture.
-  const foot = settings.timecode || settings.names ? 1.2 : 0;
-  wrapped.forEach((row, i) => {
-    const y = height - unit * (1.6 + foot + (wrapped.length - 1 - i) * 1.5);
-    const wide = ctx.measureText(row).width + unit;
-    ctx.fillStyle = theme === 'night' ? 'rgba(20, 22, 26, 0.72)' : 'rgba(244, 241, 234, 0.82)';
-    ctx.fillRect((width - wide) / 2, y - unit * 0.75, wide, unit * 1.5);
-    ctx.fillStyle = theme === 'night' ? '#f4f1ea' : '#22252b';
-    ctx.fillText(row, width / 2, y);
-  });
-  ctx.restore();
-}
-
-/** A text in rows that are no wider than so many pixels, broken between words. */
-function wrappedTo(ctx: CanvasRenderingContext2D, text: string, width: number): string[] {
-  const rows: string[] = [];
-  for (const word of text.split(/\s+/)) {
-    const last = rows.at(-1);
-    const longer = last === undefined ? word : `${last} ${word}`;
-    if (last !== undefined && ctx.measureText(longer).width > width) rows.push(word);
-    else rows[Math.max(0, rows.length - 1)] = longer;
-  }
-  return rows;
 }
 
 /** Seconds that a cut's words stay: it is over before they could be read. */

@@ -9,9 +9,10 @@ import type { RootState } from '../../../store/store';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button } from '../../../ui/controls';
 import { useLineCrossings } from '../filming/useLineCrossings';
+import { BlockEnds } from './BlockEnds';
 import { SHOT_KEYS, SHOT_ROW } from './geometry';
 import { LaneHandle } from './LaneHandle';
-import { useBlockHands, useEndTargets } from './useBlockHands';
+import { useBlockHands } from './useBlockHands';
 
 interface Props {
   readonly scene: Scene;
@@ -98,34 +99,19 @@ const Blend = ({ width, height }: { readonly width: number; readonly height: num
   </svg>
 );
 
-/** The ends of the shot in hand, to be dragged; those that join it go along. */
+/** The ends of the shot in hand; those that join it go along. */
 function Ends({ shot, top, ppf }: { readonly shot: Shot; readonly top: number; readonly ppf: number }) {
-  const dispatch = useAppDispatch();
   const kept = useAppSelector((s) => s.scene.document?.shots[shot.id]);
-  const targets = useEndTargets(shot.id);
   if (!kept) return null;
-  return (['start', 'end'] as const).map((edge) => {
-    const edit = (frames: number): Edit => ({
-      type: 'change shot',
-      shot: shot.id,
-      values: { [edge]: kept[edge] + frames },
-    });
-    return (
-      <LaneHandle
-        key={edge}
-        look="edge"
-        targets={targets}
-        label={`${edge === 'start' ? 'Start' : 'End'} of ${shot.name}`}
-        value={shot[edge]}
-        text={`frame ${shot[edge]}`}
-        left={shot[edge] * ppf}
-        top={top}
-        ppf={ppf}
-        onPreview={(by) => void dispatch(preview(by && edit(by.frames)))}
-        onChange={({ frames }) => void dispatch(commit(edit(frames)))}
-      />
-    );
-  });
+  return (
+    <BlockEnds
+      {...{ kept, top, ppf }}
+      id={shot.id}
+      name={shot.name}
+      shown={shot}
+      trim={(edge, frame) => ({ type: 'change shot', shot: shot.id, values: { [edge]: frame } })}
+    />
+  );
 }
 
 const moved = ({ id, start, end }: Shot, frames: number): Edit => ({

@@ -1,17 +1,16 @@
-import type { Line, Plan, Scene, Sound, SoundLane } from '@warper/core';
-import { beatFrames, defined, framesPerSecond, linesInOrder, soundEnd, trimmedSound } from '@warper/core';
+import type { Plan, Scene, Sound, SoundLane } from '@warper/core';
+import { beatFrames, defined, framesPerSecond, soundEnd, trimmedSound } from '@warper/core';
 import { memo, useMemo } from 'react';
-import { useStore } from 'react-redux';
-import { commit, preview } from '../../../store/edits';
+import { commit } from '../../../store/edits';
 import { selectHeard } from '../../../store/heard';
 import { sessionActions } from '../../../store/sessionSlice';
-import type { RootState } from '../../../store/store';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button } from '../../../ui/controls';
+import { BlockEnds } from './BlockEnds';
 import { LINE_ROW, SOUND_ROW } from './geometry';
-import { LaneHandle } from './LaneHandle';
+import { LineLane } from './LineLane';
 import { SoundWave } from './SoundWave';
-import { useBlockHands, useEndTargets } from './useBlockHands';
+import { useBlockHands } from './useBlockHands';
 import type { Sight } from './useViewport';
 
 interface Props {
@@ -51,13 +50,7 @@ export const SoundLanes = memo(function SoundLanes({ scene, plan, sight, top }: 
             ))}
         </div>
       ))}
-      {hasLines(scene) && (
-        <div role="group" aria-label="Lines">
-          {linesInOrder(scene.lines).map((line) => (
-            <LineBlock key={line.id} line={line} ppf={sight.ppf} top={linesTop} />
-          ))}
-        </div>
-      )}
+      {hasLines(scene) && <LineLane lines={scene.lines} ppf={sight.ppf} top={linesTop} />}
     </>
   );
 });
@@ -172,126 +165,28 @@ function Beats({ sound, fps, ppf }: { readonly sound: Sound; readonly fps: numbe
   );
 }
 
-/** The ends of the sound in hand, to be dragged. */
+/** The ends of the sound in hand. */
 function Ends({
   sound,
   fps,
   top,
   ppf,
-}: Omit<BlockProps, 'lane' | 'sight' | 'order'> & { readonly ppf: number }) {
-  const dispatch = useAppDispatch();
-  const store = useStore<RootState>();
-  const targets = useEndTargets(sound.id);
-  return (['start', 'end'] as const).map((edge) => {
-    const at = edge === 'start' ? sound.start : soundEnd(sound, fps);
-    const edit = (frames: number) => {
-      // What a drag shows is not what it goes on from.
-      const kept = store.getState().scene.document?.sounds[sound.id] ?? sound;
-      const from = edge === 'start' ? kept.start : soundEnd(kept, fps);
-      return {
-        type: 'change sound' as const,
-        sound: sound.id,
-        values: trimmedSound(kept, edge, from + frames, fps),
-      };
-    };
-    return (
-      <LaneHandle
-        key={edge}
-        look="edge"
-        targets={targets}
-        label={`${edge === 'start' ? 'Start' : 'End'} of ${sound.name}`}
-        value={Math.round(at)}
-        text={`frame ${Math.round(at)}`}
-        left={at * ppf}
-        top={top}
-        ppf={ppf}
-        onPreview={(by) => void dispatch(preview(by && edit(by.frames)))}
-        onChange={({ frames }) => void dispatch(commit(edit(frames)))}
-      />
-    );
-  });
-}
-
-interface LineProps {
-  readonly line: Line;
-  readonly ppf: number;
-  readonly top: number;
-}
-
-/** Pixels of a line in which its speaker is told as well. */
-const ROOM_FOR_SPEAKER = 150;
-
-function LineBlock({ line, ppf, top }: LineProps) {
-  const dispatch = useAppDispatch();
-  const { id, text, speaker, start, end } = line;
-  const selected = useAppSelector(
-    ({ session: { selection } }) => selection.kind === 'line' && selection.id === id,
-  );
-  const hands = useBlockHands({
-    id,
-    name: text,
-    start,
-    end,
-    select: () => void dispatch(sessionActions.selected({ kind: 'line', id })),
-    moved: (frames) => ({ type: 'line', line: { ...line, start: start + frames, end: end + frames } }),
-    remove: () => {
-      dispatch(commit({ type: 'remove line', line: id }));
-      dispatch(sessionActions.selected({ kind: 'scene' }));
-    },
-  });
-  return (
-    <>
-      <Button
-        look="bare"
-        data-line={id}
-        aria-label={`${speaker ? `${speaker}: ` : ''}${text}, frames ${start} to ${end}`}
-        aria-pressed={selected}
-        className={`absolute z-10 cursor-grab touch-none overflow-hidden rounded-full border bg-raised px-2 text-left text-tick ${selected ? 'border-ink ring-1 ring-ink' : 'border-soft'}`}
-        style={{
-          left: start * ppf,
-          width: Math.max(6, (end - start) * ppf),
-          top: top + 4,
-          height: LINE_ROW - 8,
-        }}
-        {...hands}
-      >
-        <span className="block truncate">
-          {speaker && (end - start) * ppf > ROOM_FOR_SPEAKER && <span className="text-soft">{speaker} </span>}
-          {text}
-        </span>
-      </Button>
-      {selected && <LineEnds line={line} ppf={ppf} top={top + LINE_ROW / 2} />}
-    </>
-  );
-}
-
-/** The ends of the line in hand, to be dragged. */
-function LineEnds({ line, ppf, top }: LineProps) {
-  const dispatch = useAppDispatch();
-  const kept = useAppSelector((s) => s.scene.document?.lines[line.id]);
-  const targets = useEndTargets(line.id);
+}: Pick<BlockProps, 'sound' | 'fps' | 'top'> & { readonly ppf: number }) {
+  const kept = useAppSelector((s) => s.scene.document?.sounds[sound.id]);
   if (!kept) return null;
-  return (['start', 'end'] as const).map((edge) => {
-    const edit = (frames: number) => {
-      const at = kept[edge] + frames;
-      const moved =
-        edge === 'start' ? { start: Math.min(at, kept.end - 1) } : { end: Math.max(at, kept.start + 1) };
-      return { type: 'line' as const, line: { ...kept, ...moved } };
-    };
-    return (
-      <LaneHandle
-        key={edge}
-        look="edge"
-        targets={targets}
-        label={`${edge === 'start' ? 'Start' : 'End'} of ${line.text}`}
-        value={line[edge]}
-        text={`frame ${line[edge]}`}
-        left={line[edge] * ppf}
-        top={top}
-        ppf={ppf}
-        onPreview={(by) => void dispatch(preview(by && edit(by.frames)))}
-        onChange={({ frames }) => void dispatch(commit(edit(frames)))}
-      />
-    );
-  });
+  const spanOf = (of: Sound) => ({ start: of.start, end: soundEnd(of, fps) });
+  return (
+    <BlockEnds
+      {...{ top, ppf }}
+      id={sound.id}
+      name={sound.name}
+      shown={spanOf(sound)}
+      kept={spanOf(kept)}
+      trim={(edge, frame) => ({
+        type: 'change sound',
+        sound: sound.id,
+        values: trimmedSound(kept, edge, frame, fps),
+      })}
+    />
+  );
 }
