@@ -16,6 +16,8 @@ export interface EditKind<E extends { readonly type: string }> {
   readonly describe: (edit: E, scene: Scene) => string;
   /** Whether locked lanes let it through: it changes how they are treated, or the time of the whole scene. */
   readonly passesLocks?: boolean;
+  /** Whether it is about the alternates themselves, and is carried out in none of the others. */
+  readonly ofAlternates?: boolean;
 }
 
 /** The edits of a kind. */
@@ -73,6 +75,10 @@ export const layerName = (scene: Scene, layer: string): string => {
   const lane = scene.lanes[layer];
   return lane?.kind === 'layer' ? lane.name : '';
 };
+
+/** The name of an alternate, for the names of edits. */
+export const alternateName = (scene: Scene, alternate: string): string =>
+  scene.alternates[alternate]?.name ?? 'an alternate';
 
 /** One segment by its name, or how many. */
 export const segmentsName = (names: readonly string[]): string =>

@@ -2,11 +2,21 @@ import type { Patch } from 'immer';
 import { applyPatches, enablePatches, produceWithPatches } from 'immer';
 import Joi from 'joi';
 import { InputError } from '../math/errors';
+import type { Difference } from '../scene/differences';
+import { differences } from '../scene/differences';
 import type { Scene } from '../scene/scene';
 import type { ClipSource } from '../timeline/lane';
+import { followAlternates } from './alternates/followAlternates';
 import type { EditKind, EditOf } from './defineEdit';
 import { addCharacter } from './edits/addCharacter';
 import { addLayer } from './edits/addLayer';
+import { alternate } from './edits/alternate';
+import { changeAlternate } from './edits/changeAlternate';
+import { keepAlternate } from './edits/keepAlternate';
+import { mergeAlternate } from './edits/mergeAlternate';
+import { orderAlternate } from './edits/orderAlternate';
+import { removeAlternate } from './edits/removeAlternate';
+import { swapAlternate } from './edits/swapAlternate';
 import { aspect } from './edits/aspect';
 import { camera } from './edits/camera';
 import { cameraKey } from './edits/cameraKey';
@@ -93,6 +103,13 @@ import { SceneEditor } from './sceneEditor';
 
 /** All kinds of edits but the one that holds others. */
 const KINDS = [
+  alternate,
+  changeAlternate,
+  keepAlternate,
+  mergeAlternate,
+  orderAlternate,
+  removeAlternate,
+  swapAlternate,
   aspect,
   camera,
   cameraKey,
@@ -210,8 +227,8 @@ export interface Edited {
 }
 
 /** The scene after an edit; see `edit`. */
-export const applyEdit = (scene: Scene, change: Edit, library: ClipSource): Scene =>
-  edit(scene, change, library).scene;
+export const applyEdit = (scene: Scene, change: Edit, library: ClipSource, options?: EditOptions): Scene =>
+  edit(scene, change, library, options).scene;
 
 /** The scene after recorded differences, as undo and redo replay them. */
 export const applyDifferences = (scene: Scene, patches: readonly Patch[]): Scene =>
@@ -224,7 +241,72 @@ export const applyDifferences = (scene: Scene, patches: readonly Patch[]): Scene
  * @throws InputError `edit` where it names something that the scene does not have, or a value cannot be; of one of several edits
  *   with a path that begins with `edits.N`
  */
-export function edit(scene: Scene, change: Edit, library: ClipSource): Edited {
+export function edit(
+  scene: Scene,
+  change: Edit,
+  library: ClipSource,
+  { alternates = 'by place' }: EditOptions = {},
+): Edited {
+  if (change.type === 'several' && change.edits.some(isOfAlternates))
+    return inTurn(scene, change.edits, (before, part) => edit(before, part, library, { alternates }));
+  const edited = editOne(scene, change, library);
+  if (alternates === 'left' || scene.alternateOrder.length === 0) return edited;
+  return edited.scene === scene || isOfAlternates(change)
+    ? edited
+    : withFollowers(scene, edited, change, library, alternates === 'all');
+}
+
+/** In which alternates of the scene an edit is carried out beside the one in hand. */
+export interface EditOptions {
+  /** Those that share what it is about; all of them; or they are left as they are, and do not fit what is then only shown. */
+  readonly alternates?: 'by place' | 'all' | 'left';
+}
+
+/** An edit with what it does in the other alternates. */
+function withFollowers(
+  before: Scene,
+  { scene, patches, inverse }: Edited,
+  change: Edit,
+  library: ClipSource,
+  everywhere: boolean,
+): Edited {
+  const carryOut = (version: Scene, part: Edit): Scene => editOne(version, part, library).scene;
+  const after = followAlternates(before, scene, change, { library, carryOut, everywhere });
+  const alternates = reconcile(before.alternates, after);
+  if (alternates === before.alternates) return { scene, patches, inverse };
+  const at = ({ op, path, value }: Difference): Patch => ({
+    op,
+    path: ['alternates', ...path],
+    ...(op === 'remove' ? {} : { value }),
+  });
+  return {
+    scene: { ...scene, alternates },
+    patches: [...patches, ...differences(before.alternates, alternates).map(at)],
+    inverse: [...inverse, ...differences(alternates, before.alternates).map(at)],
+  };
+}
+
+/** Edits one after the other, as one. */
+function inTurn(scene: Scene, edits: readonly Edit[], one: (before: Scene, part: Edit) => Edited): Edited {
+  let all: Edited = { scene, patches: [], inverse: [] };
+  edits.forEach((part, i) =>
+    inPart(i, () => {
+      const next = one(all.scene, part);
+      all = {
+        scene: next.scene,
+        patches: [...all.patches, ...next.patches],
+        inverse: [...next.inverse, ...all.inverse],
+      };
+    }),
+  );
+  return all;
+}
+
+const isOfAlternates = (change: Edit): boolean =>
+  change.type === 'several' ? change.edits.some(isOfAlternates) : (kindOf(change).ofAlternates ?? false);
+
+/** An edit of the scene in hand alone. */
+function editOne(scene: Scene, change: Edit, library: ClipSource): Edited {
   const [next, patches, inverse] = produceWithPatches(scene, (draft) => {
     const editor = new SceneEditor(draft, library);
     carryOut(editor, change);
@@ -234,7 +316,7 @@ export function edit(scene: Scene, change: Edit, library: ClipSource): Edited {
   });
   const settled = reconcile(scene, next);
   if (settled === scene) return { scene, patches: [], inverse: [] };
-  if (!passesLocks(change)) checkLocks(scene, settled);
+  if (!passesLocks(change) && !isOfAlternates(change)) checkLocks(scene, settled);
   return { scene: settled, patches, inverse };
 }
 

@@ -1,5 +1,7 @@
 import Joi from 'joi';
 import type { OwnSteps } from '../steps/steps';
+import type { Alternate } from './alternate';
+import { ALTERNATE_FIELDS } from './alternate';
 import type { Camera } from './camera';
 import { CAMERA_FIELDS } from './camera';
 import type { ChoiceLimits } from './choice';
@@ -82,6 +84,11 @@ const CONTENT_FIELDS = {
   soundLaneOrder: setting<readonly string[]>([], ids, { since: 15 }),
   /** What is said. */
   lines: setting<Readonly<Record<string, Line>>>({}, record(schemaOf(LINE_FIELDS)), { since: 15 }),
+  /** Other versions of the scene, and the one in hand; empty where there is only that. */
+  alternates: setting<Readonly<Record<string, Alternate>>>({}, record(schemaOf(ALTERNATE_FIELDS)), {
+    since: 16,
+  }),
+  alternateOrder: setting<readonly string[]>([], ids, { since: 16 }),
   /** What choices of joins keep to, where a seam has no limits of its own. */
   choice: setting<ChoiceLimits>(PLAIN_LIMITS, limitsSchema, { since: 6 }),
   /** How closely it will be looked at: what its measures are judged by. */

@@ -3,6 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import { InputError } from '../math/errors';
 import { two } from '../testing/arranging';
 import { filmed, shotOf } from '../testing/cameraExamples';
+import { alternated } from '../testing/alternateExamples';
 import { shanty, sounding } from '../testing/soundExamples';
 import { figureClip } from '../testing/figure';
 import { sceneOf, segmentOf } from '../testing/scenes';
@@ -126,8 +127,9 @@ describe('documents of older versions', () => {
     const { characters: _, segments: performed, ...others } = old;
     const { cameras, cameraOrder, shots, aspect, ...unseen } = rest;
     expect([cameras, cameraOrder, shots, aspect]).toEqual([{}, [], {}, 16 / 9]);
-    const { sounds, soundLanes, soundLaneOrder, lines, ...same } = unseen;
+    const { sounds, soundLanes, soundLaneOrder, lines, alternates, alternateOrder, ...same } = unseen;
     expect([sounds, soundLanes, soundLaneOrder, lines]).toEqual([{}, {}, [], {}]);
+    expect([alternates, alternateOrder]).toEqual([{}, []]);
     expect(same).toEqual({ ...others, version: SCENE_VERSION });
     for (const { meet, ...segment } of Object.values(segments)) {
       expect(meet).toBeNull();
@@ -146,8 +148,9 @@ describe('documents of older versions', () => {
     expect(old.version).toBe(13);
     const { cameras, cameraOrder, shots, aspect, ...unseen } = parseScene(old);
     expect([cameras, cameraOrder, shots, aspect]).toEqual([{}, [], {}, 16 / 9]);
-    const { sounds, soundLanes, soundLaneOrder, lines, ...rest } = unseen;
+    const { sounds, soundLanes, soundLaneOrder, lines, alternates, alternateOrder, ...rest } = unseen;
     expect([sounds, soundLanes, soundLaneOrder, lines]).toEqual([{}, {}, [], {}]);
+    expect([alternates, alternateOrder]).toEqual([{}, []]);
     expect(rest).toEqual({ ...old, version: SCENE_VERSION });
     expect(Object.keys(rest.links)).toEqual(['l1']);
   });
@@ -157,10 +160,56 @@ describe('documents of older versions', () => {
       readFileSync(new URL('../testing/fixtures/scene-v14.json', import.meta.url), 'utf8'),
     );
     expect(old.version).toBe(14);
-    const { sounds, soundLanes, soundLaneOrder, lines, ...rest } = parseScene(old);
+    const { sounds, soundLanes, soundLaneOrder, lines, alternates, alternateOrder, ...rest } =
+      parseScene(old);
     expect([sounds, soundLanes, soundLaneOrder, lines]).toEqual([{}, {}, [], {}]);
+    expect([alternates, alternateOrder]).toEqual([{}, []]);
     expect(rest).toEqual({ ...old, version: SCENE_VERSION });
     expect(Object.values(rest.shots).map((s) => s.blend)).toEqual([0, 12]);
+  });
+
+  it('that knew of no alternates keep all that they had', () => {
+    const old = JSON.parse(
+      readFileSync(new URL('../testing/fixtures/scene-v15.json', import.meta.url), 'utf8'),
+    );
+    expect(old.version).toBe(15);
+    const { alternates, alternateOrder, ...rest } = parseScene(old);
+    expect([alternates, alternateOrder]).toEqual([{}, []]);
+    expect(rest).toEqual({ ...old, version: SCENE_VERSION });
+    expect(Object.values(rest.sounds).map((s) => s.beats)).toEqual([[1, 1.5, 2]]);
+  });
+
+  it('with alternates are refused where none or two are in hand, or one would be no scene', () => {
+    const refused = (changed: object): string => {
+      try {
+        parseScene({ ...two, ...alternated, ...changed });
+      } catch (error) {
+        return (error as InputError).place.path ?? '';
+      }
+      return 'read';
+    };
+    const { plain, slow } = alternated.alternates;
+    const slowWith = (...differences: unknown[]): object => ({
+      alternates: { plain, slow: { ...slow, differences } },
+    });
+    expect(refused({})).toBe('read');
+    expect(refused({ alternateOrder: ['plain'] })).toBe('alternateOrder');
+    expect(refused({ alternates: { plain, slow: { ...slow, differences: null } } })).toBe('alternates');
+    expect(refused({ alternates: { plain: { ...plain, differences: [] }, slow } })).toBe('alternates');
+    expect(refused({ alternates: { plain, slow: { ...plain, differences: [] } } })).toBe('alternates.slow');
+    expect(refused(slowWith({ op: 'remove', path: ['segments', 'b'] }))).toBe('alternates.slow.differences');
+    expect(refused(slowWith({ op: 'replace', path: ['segments', 'b', 'speed'], value: 0 }))).toBe(
+      'alternates.slow.differences',
+    );
+    expect(refused(slowWith({ op: 'replace', path: ['rate'], value: 24 }))).toBe(
+      'alternates.slow.differences.0.path.0',
+    );
+    expect(refused(slowWith({ op: 'add', path: ['groups', 'x', 'y', 'z'], value: 1 }))).toBe(
+      'alternates.slow.differences',
+    );
+    expect(() =>
+      parseScene({ ...two, ...alternated, ...slowWith({ op: 'remove', path: ['segments', 'b'] }) }),
+    ).toThrow(/alternate Slow cannot be: .*segment b.*lanes\.l\.segments/);
   });
 
   it('with sounds are refused where these lie on no lane, or lanes make nobody’s steps heard', () => {

@@ -3,12 +3,14 @@ import { InputError } from '../math/errors';
 import { schemaOf } from './fields';
 import { migrate } from './migrate';
 import { ID } from './rules';
+import { MOST_ALTERNATES } from './alternate';
 import type { Scene } from './scene';
 import { SCENE_FIELDS, SCENE_VERSION } from './scene';
 import type { Segment } from './segment';
 import { SEGMENT_FIELDS, segmentSchema, settingsText } from './segment';
 import { shotsInOrder } from './shot';
 import { findRing, ringMessage } from './tether';
+import { versionOf } from './versions';
 
 const sceneSchema = schemaOf(SCENE_FIELDS);
 
@@ -33,11 +35,50 @@ export function parseScene(value: unknown): Scene {
     );
   }
   const scene = migrate(value);
+  checkContent(scene);
+  checkAlternates(scene);
+  return scene;
+}
+
+/** Checks what a scene holds, but not its alternates. */
+function checkContent(scene: unknown): asserts scene is Scene {
   const { error } = sceneSchema.validate(scene, { convert: false, abortEarly: true });
   if (error) throw invalid(error, []);
   checkSegments((scene as Scene).segments);
   checkReferences(scene as Scene);
-  return scene as Scene;
+}
+
+/** Every alternate is a scene that could be in hand, and one of them is. */
+function checkAlternates(scene: Scene): void {
+  const { alternates, alternateOrder } = scene;
+  const all = Object.entries(alternates);
+  const refuse = (message: string, path: string): never => {
+    throw new InputError('scene', message, {
+      place: { path },
+      hint: 'Export the scene again, or take an earlier copy.',
+    });
+  };
+  if (all.length > MOST_ALTERNATES)
+    refuse(`The scene has ${all.length} alternates; ${MOST_ALTERNATES} are the most.`, 'alternates');
+  const isListed = all.length === alternateOrder.length && alternateOrder.every((id) => alternates[id]);
+  if (!isListed) refuse('The order of alternates does not list each of them once.', 'alternateOrder');
+  if (all.length > 0 && all.filter(([, a]) => a.differences === null).length !== 1)
+    refuse('One alternate, and no other, is the scene in hand.', 'alternates');
+  for (const [key, alternate] of all) {
+    if (alternate.id !== key)
+      refuse(`Alternate ${alternate.id} is kept under another id.`, `alternates.${key}`);
+    if (!alternate.differences) continue;
+    try {
+      checkContent(versionOf(scene, alternate));
+    } catch (error) {
+      const why =
+        error instanceof InputError ? `${error.message} (${error.place.path ?? ''})` : 'they fit no scene.';
+      refuse(
+        `The differences of the alternate ${alternate.name} cannot be: ${why}`,
+        `alternates.${key}.differences`,
+      );
+    }
+  }
 }
 
 function invalid(error: Joi.ValidationError, above: readonly string[]): InputError {

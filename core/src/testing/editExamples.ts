@@ -8,6 +8,7 @@ import { segmentOf } from './scenes';
 import { spans, turn, two, walk } from './arranging';
 import type { Edit } from '../edit/edit';
 import type { Example } from './example';
+import { ALTERNATE_EXAMPLES, alternated } from './alternateExamples';
 import { CAMERA_EXAMPLES, filmed } from './cameraExamples';
 import { LAYER_EXAMPLES, nodding } from './layerExamples';
 import { SOUND_EXAMPLES, sounding } from './soundExamples';
@@ -290,6 +291,7 @@ export const EXAMPLES: { readonly [T in Edit['type']]: Example<T> } = {
   ...STAGING_EXAMPLES,
   ...CAMERA_EXAMPLES,
   ...SOUND_EXAMPLES,
+  ...ALTERNATE_EXAMPLES,
   several: {
     edit: {
       label: 'a walk round',
@@ -312,6 +314,7 @@ export const known: Scene = {
   tethers: { t: held },
   ...filmed,
   ...sounding,
+  ...alternated,
   groups: { K: { id: 'K', name: 'kept', members: ['b', 'f'], folded: false, muted: false } },
   markers: [{ ...PLAIN_MARKER, id: 'q', name: 'wave', frame: 40 }],
   links: {
