@@ -2,6 +2,7 @@ import { Command, CommanderError, InvalidArgumentError, Option } from 'commander
 import { InputError, parseRate, framesPerSecond } from '@warper/core';
 import type { BakeSpan } from '@warper/formats';
 import { BAKE_FORMAT_IDS, parseSpan, writeSceneFile } from '@warper/formats';
+import { bakeAlternates } from './bakeAlternates';
 import type { BakeArguments } from './bakeCommand';
 import { bakeToFiles, formatOf, isFolder } from './bakeCommand';
 import type { ManyArguments, ManyReport } from './bakeMany';
@@ -106,6 +107,8 @@ function report(error: InputError, json: boolean, { out, err }: Streams): void {
 }
 
 const AUTO = 'choose the joins of a cue sheet that no cue sets itself';
+/** What `--alternate` takes. */
+const ALTERNATE = 'the alternate of a scene file with this name, in place of the one in hand';
 
 function makeProgram(streams: Streams, exit: (code: number) => void): Command {
   const program = new Command('warper')
@@ -145,6 +148,7 @@ function makeProgram(streams: Streams, exit: (code: number) => void): Command {
     });
   mapped(command(program, 'check <scene>', 'Measures every seam and step; fails where a limit is passed.'))
     .option('--auto', AUTO)
+    .option('--alternate <name>', ALTERNATE)
     .option('--foot-lock', 'measure with the planted feet held')
     .option('--max-pop <cm>', 'largest pop of a seam', limit)
     .option('--max-slide <cm>', 'largest slide of a step', limit)
@@ -259,6 +263,8 @@ function addBake(
     })
     .option('--auto', AUTO)
     .option('--foot-lock', 'hold the planted feet where they stand')
+    .option('--alternate <name>', ALTERNATE)
+    .option('--alternates', 'every alternate of one scene, into a folder')
     .option('--watch', 'bake again whenever anything in the folders of the scenes changes')
     .option('--jobs <n>', 'scenes that are baked at a time; 0 for one a core', jobCount)
     .option(
@@ -267,6 +273,13 @@ function addBake(
     )
     .action(async (scenes: string[], o: ManyArguments & ManySwitches) => {
       const progress = shareShown(streams);
+      if (
+        o.alternates === true &&
+        (scenes.length > 1 || o.watch === true || o.resume === true || o.alternate)
+      )
+        program.error('--alternates is for one scene, without --watch, --resume and --alternate.', {
+          exitCode: EXIT.usage,
+        });
       if (o.watch === true) {
         requireFolder(program, o);
         const told = (value: ManyReport): void => {
@@ -287,6 +300,13 @@ function addBake(
       }
       const opened = await openScene(scene, o);
       const inputs = inputsOf(opened, scene, o.map);
+      if (o.alternates === true) {
+        requireFolder(program, o);
+        const value = await bakeAlternates(opened, o, progress, (file) => requireOther(file, inputs));
+        progress(null);
+        print(value, o.json, `Wrote ${value.alternates.length} alternates into ${o.output}.`);
+        return;
+      }
       const value = await bakeToFiles(opened, o, progress, (file) => requireOther(file, inputs));
       progress(null);
       print(value, o.json, `Wrote ${o.output}.`);
@@ -298,6 +318,7 @@ interface ManySwitches {
   readonly json?: boolean;
   readonly resume?: boolean;
   readonly watch?: boolean;
+  readonly alternates?: boolean;
 }
 
 function tellErrors({ errors }: ManyReport, { err }: Streams): void {

@@ -1,7 +1,7 @@
 import { dirname, resolve } from 'node:path';
 import { readFileSync, realpathSync, statSync } from 'node:fs';
 import type { Plan, RoleMap, Scene } from '@warper/core';
-import { InputError, compile } from '@warper/core';
+import { InputError, alternatesOf, compile, versionOf } from '@warper/core';
 import {
   MotionLibrary,
   assembleCues,
@@ -40,9 +40,17 @@ export async function openScene(path: string, options: OpenOptions = {}): Promis
   const { scene: read, library } = isScene
     ? await readSceneFile(bytes, path)
     : await assembleSheet(bytes, path, await readMap(options.map), options.auto ?? false);
-  const scene = options.footLock ? withFootLock(read) : read;
+  const version = options.alternate === undefined ? read : namedAlternate(read, options.alternate, path);
+  const scene = options.footLock ? withFootLock(version) : version;
   return { scene, library, plan: compile(scene, library) };
 }
+
+/** Another scene of the same library. */
+export const reopened = ({ library }: Opened, scene: Scene): Opened => ({
+  scene,
+  library,
+  plan: compile(scene, library),
+});
 
 /** The files that a command has read: what was named, the bone map, and what lies beside a sheet. */
 export const inputsOf = ({ library }: Opened, named: string, map: string | undefined): string[] => [
@@ -59,6 +67,22 @@ export interface OpenOptions {
   readonly auto?: boolean;
   /** Holds the planted feet of every character. */
   readonly footLock?: boolean;
+  /** The name of the alternate to take; the one in hand without. */
+  readonly alternate?: string;
+}
+
+/** An alternate of a scene, by its name, as a scene that is called after both. */
+function namedAlternate(scene: Scene, name: string, file: string): Scene {
+  const alternates = alternatesOf(scene);
+  const found = alternates.find((a) => a.name === name);
+  if (!found) {
+    const names = alternates.map((a) => `"${a.name}"`).join(', ');
+    throw new InputError('no-alternate', `The scene has no alternate "${name}".`, {
+      place: { file },
+      hint: names ? `It has ${names}.` : 'It has none: leave --alternate out.',
+    });
+  }
+  return { ...versionOf(scene, found), name: `${scene.name} ${name}`.slice(0, 200) };
 }
 
 const withFootLock = (scene: Scene): Scene => ({

@@ -161,6 +161,9 @@ export {
 } from './scene/tether';
 export type { Scene } from './scene/scene';
 export { SCENE_VERSION, emptyScene } from './scene/scene';
+export type { Alternate, AlternateScope } from './scene/alternate';
+export { MOST_ALTERNATES } from './scene/alternate';
+export { alternateInHand, alternatesOf, versionOf, versionsOf } from './scene/versions';
 export { parseScene } from './scene/schema';
 export type {
   Crossfade,
@@ -191,7 +194,10 @@ export { segmentTiming } from './timeline/timing';
 
 // Edits of the document, as plain values.
 export { copySegments, parseCopied } from './edit/clipboard';
-export type { Edit, Edited } from './edit/edit';
+export type { Edit, EditOptions, Edited } from './edit/edit';
+export { reconcile } from './edit/reconcile';
+export { differingSpans, scopeOfSegments } from './edit/alternates/differingSpans';
+export { withVersions } from './edit/alternates/withVersions';
 export { applyDifferences, applyEdit, describeEdit, edit } from './edit/edit';
 export type { SegmentValues } from './edit/edits/change';
 export type { CharacterValues } from './edit/edits/changeCharacter';

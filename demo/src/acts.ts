@@ -47,6 +47,44 @@ export function lookOut(b: Build): Take {
   });
 }
 
+/** Height of the gallery's rail, and how far before the feet it is, for somebody of 1.78 m; metres. */
+export const RAIL = { height: 0.98, ahead: 0.36 } as const;
+
+/** Leans on a rail with both hands and looks down over it, from right to left. */
+export function leanOut(b: Build): Take {
+  const quiet = quietStance(b, 6);
+  const k = b.height / 1.78;
+  return standingTake('Lean over the rail', 30, 6, (t) => {
+    const s = quiet(t);
+    const lean = hold(t, 0.45, 1.7, 4.35, 5.6);
+    const early = hold(t, 0.25, 1.2, 4.6, 5.5);
+    const out = hold(t, 0.3, 1.15, 4.75, 5.6);
+    const side = hold(t, 2.35, 3.4, 4.1, 5.0) - hold(t, 1.0, 1.9, 2.25, 3.2);
+    const late = hold(t, 2.5, 3.6, 4.2, 5.15) - hold(t, 1.15, 2.1, 2.45, 3.35);
+    const posed = leaning(s, {
+      pelvis: [0.016 * late, -0.012 * lean, -0.05 * k * lean],
+      hips: { pitch: 13 * DEG * lean, yaw: 4 * DEG * late },
+      torso: { pitch: 19 * DEG * lean, yaw: 9 * DEG * late, roll: -2 * DEG * late },
+      head: { yaw: 27 * DEG * side, pitch: 4 * DEG * early - 13 * DEG * lean, roll: 2 * DEG * side },
+    });
+    const arm = (side: 1 | -1): Arm => {
+      const arm = side === 1 ? s.arms.left : s.arms.right;
+      const bracing: Arm = {
+        ...hanging,
+        spread: 16 * DEG,
+        elbow: 26 * DEG,
+        wrist: -34 * DEG,
+        curl: 30 * DEG,
+        shrug: 7 * DEG,
+      };
+      // The wrist is above the rail, the palm on it.
+      const to = [side * 0.29 * k, (RAIL.height + 0.075) * k, (RAIL.ahead - 0.03) * k] as const;
+      return { ...mixArm(arm, bracing, out), reach: { to, weight: out } };
+    };
+    return { ...posed, arms: { left: arm(1), right: arm(-1) } };
+  });
+}
+
 /** Where a carried load is held: both wrists before the belly. */
 export const carriedAt = (b: Build, side: 1 | -1): readonly [number, number, number] => {
   const k = b.height / 1.78;

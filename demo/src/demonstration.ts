@@ -1,6 +1,6 @@
 import type { Clip, Skeleton } from '@warper/core';
 import { writeBvh, writeGlb } from '@warper/formats';
-import { lift, lookOut, nod, pointOut, wait } from './acts';
+import { leanOut, lift, lookOut, nod, pointOut, wait } from './acts';
 import type { Build } from './build';
 import { buildOf, skeletonOf } from './build';
 import { carryWalk, climb, jog, walkFloating, walkHitching } from './gaits';
@@ -12,6 +12,7 @@ import { toClip } from './toClip';
 import { idle, setDown, turnRound, walk, walkInPlace, walkStart, walkStop, wave } from './takes';
 import { BEFORE_DARK } from './beforeDark';
 import { dogClips } from './dog';
+import { LOOK_OUT } from './lookOut';
 import { dogSkeleton } from './dogPose';
 import { makeDog } from './dogBody';
 import { ropeHaul, ropeStart, ropeStop } from './rope';
@@ -67,6 +68,7 @@ const KEEPER_TAKES: readonly (readonly [file: string, take: (b: Build) => Take])
   ['keeper-climb.glb', climb],
   ['keeper-lift.glb', lift],
   ['keeper-look-out.glb', lookOut],
+  ['keeper-lean-out.glb', leanOut],
   ['keeper-rope-start.glb', ropeStart],
   ['keeper-rope-haul.glb', ropeHaul],
   ['keeper-rope-stop.glb', ropeStop],
@@ -182,7 +184,7 @@ const LAMP_ROUND = {
 const TAGS: readonly (readonly [RegExp, string])[] = [
   [/floating|hitching|drifting/, 'flawed'],
   [/walk|turn|jog|climb|trot/, 'on the move'],
-  [/idle|wave|look-out|set down|lift|visitor-wait|visitor-point|nod|stand\./i, 'on the spot'],
+  [/idle|wave|look-out|lean-out|set down|lift|visitor-wait|visitor-point|nod|stand\./i, 'on the spot'],
   [/rope/, 'rope'],
   [/sitting|sit-down|stand-up|dog-sit/, 'sitting'],
   [/^hand-/, 'hand'],
@@ -224,6 +226,7 @@ export async function makeDemonstration(): Promise<Map<string, Uint8Array>> {
   for (const [file, bytes] of makeSounds()) files.set(file, bytes);
   files.set('lamp-round.cues.json', text(JSON.stringify(LAMP_ROUND, null, 2) + '\n'));
   files.set('before-dark.cues.json', text(JSON.stringify(BEFORE_DARK, null, 2) + '\n'));
+  files.set('look-out.cues.json', text(JSON.stringify(LOOK_OUT, null, 2) + '\n'));
   const names = [...files.keys()];
   const tags = Object.fromEntries(names.map((name) => [name, tagsOf(name)]).filter(([, t]) => t!.length > 0));
   files.set('index.json', text(JSON.stringify({ files: names, tags }, null, 1) + '\n'));

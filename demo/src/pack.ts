@@ -10,6 +10,7 @@ import { listFiles } from './listing';
 
 const SHEET = 'lamp-round.cues.json';
 const SECOND_SHEET = 'before-dark.cues.json';
+const THIRD_SHEET = 'look-out.cues.json';
 const [folder = 'demo/made', out = 'web/dist'] = process.argv.slice(2);
 
 const read = (name: string): unknown => JSON.parse(readFileSync(join(folder, name), 'utf8'));
@@ -60,4 +61,7 @@ const second = await laidOut(SECOND_SHEET);
 const { files } = read('index.json') as { files: string[] };
 const rest = files.filter((name) => /\.(glb|bvh|wav)$/.test(name) && !played.includes(name));
 await writePack(join(out, 'demonstration.zip'), played, { 'scene.json': json(scene) });
-await writePack(join(out, 'demonstration-rest.zip'), rest, { 'scene.json': json(second.scene) });
+await writePack(join(out, 'demonstration-rest.zip'), rest, {
+  'scene.json': json(second.scene),
+  'look-out.json': json((await laidOut(THIRD_SHEET)).scene),
+});

@@ -28,3 +28,7 @@ export function versionOf(scene: Scene, { differences }: Pick<Alternate, 'differ
     ? applyPatches(bare, differences as unknown as readonly Patch[])
     : bare;
 }
+
+/** A scene and all its other alternates, each as a scene of its own, in their order; the scene alone where it has none. */
+export const versionsOf = (scene: Scene): Scene[] =>
+  scene.alternateOrder.length === 0 ? [scene] : alternatesOf(scene).map((a) => versionOf(scene, a));

@@ -29,6 +29,7 @@ import {
 import type { Body } from '../imported';
 import { filesBeside, packGltf } from '../gltf/pack';
 import { MotionLibrary } from '../library';
+import { withAlternates } from './alternateSheet';
 import { characterId, cueId, layerEdits, lookEdits, pairEdits } from './assembleLayers';
 import { propFile } from '../props/propFile';
 import { filmingEdits } from './filmSheet';
@@ -64,6 +65,12 @@ export async function assembleCues(
   load: LoadFile,
   library = new MotionLibrary(),
 ): Promise<Assembled> {
+  const layOut = (one: CueSheet): Promise<Scene> => layOutSheet(one, load, library);
+  return { scene: await withAlternates(await layOut(sheet), sheet, library, layOut), library };
+}
+
+/** Lays a sheet out, but for its alternates. */
+async function layOutSheet(sheet: CueSheet, load: LoadFile, library: MotionLibrary): Promise<Scene> {
   const rate = parseRate(sheet.rate);
   const edits: PlacedEdit[] = [];
   for (const file of sheet.bridges ?? []) await library.add(await loadWhole(file, load), file);
@@ -83,7 +90,7 @@ export async function assembleCues(
   );
   const name = sheet.name ?? sheet.characters.map((c) => c.name).join(', ');
   const scene = applyPlaced(emptyScene(name, sheet.rate), edits, library);
-  return { scene: withPushes(scene, sheet, cast, library), library };
+  return withPushes(scene, sheet, cast, library);
 }
 
 /** Reads the sound files of a sheet, keeps them, and puts them on their lanes. */

@@ -1,6 +1,8 @@
 import type { ChoiceLimits, Crossfade, Dials, Join, SeamPlacing, Stepping, Travel } from '@warper/core';
 import { CHOICE_FIELDS, JOIN_KINDS, SEAM_FIELDS, SETTINGS, defined, dialsSchema } from '@warper/core';
 import Joi from 'joi';
+import type { CueAlternate, CueVersion } from './alternateSheet';
+import { MOST_OTHERS, checkAlternates } from './alternateSheet';
 import { check, failAt, metres, whole, word } from './checkKeys';
 import type { CueCamera, CueShot } from './filmSheet';
 import { checkFilming } from './filmSheet';
@@ -46,6 +48,10 @@ export interface CueSheet {
   readonly soundLanes?: readonly CueSoundLane[];
   /** What is said. */
   readonly lines?: readonly CueLine[];
+  /** What the scene is called as one of its alternates. */
+  readonly alternate?: CueVersion;
+  /** Other versions of it. */
+  readonly alternates?: readonly CueAlternate[];
 }
 
 /** One character's beats. */
@@ -124,6 +130,8 @@ const KEYS = {
     sounds: Joi.array().max(10_000),
     soundLanes: Joi.array().max(1000),
     lines: Joi.array().max(10_000),
+    alternate: Joi.object(),
+    alternates: Joi.array().max(MOST_OTHERS),
   },
   character: {
     name: word.required(),
@@ -171,25 +179,27 @@ const KEYS = {
  */
 export function parseCueSheet(value: unknown): CueSheet {
   const sheet = check<CueSheet>(value, KEYS.sheet, '');
-  sheet.characters.forEach((raw, i) => {
-    const path = `characters[${i}]`;
-    const character = check<CueCharacter>(raw, KEYS.character, path);
-    if (character.start) check(character.start, KEYS.start, `${path}.start`);
-    checkLook(character.look, `${path}.look`);
-    checkProp(character.prop, `${path}.prop`);
-    if (!character.cues && !character.prop) failAt(path)('Whoever is no prop needs cues.', 'cues');
-    if (character.prop && (character.prop.shape === 'own file') !== (character.body !== undefined))
-      failAt(path)('A prop is made in code, or is "own file" and names its body.', 'body');
-    character.cues?.forEach((cue, j) =>
-      checkCue(check<Cue>(cue, KEYS.cue, `${path}.cues[${j}]`), j, `${path}.cues[${j}]`),
-    );
-    character.layers?.forEach((layer, j) => checkLayer(layer, `${path}.layers[${j}]`));
-  });
+  sheet.characters.forEach((raw, i) => checkCharacter(raw, `characters[${i}]`));
   sheet.tethers?.forEach((tether, i) => checkTether(tether, `tethers[${i}]`));
   checkStaging(sheet);
   checkFilming(sheet);
   checkSounds(sheet);
+  checkAlternates(sheet, checkCharacter);
   return sheet;
+}
+
+function checkCharacter(raw: unknown, path: string): void {
+  const character = check<CueCharacter>(raw, KEYS.character, path);
+  if (character.start) check(character.start, KEYS.start, `${path}.start`);
+  checkLook(character.look, `${path}.look`);
+  checkProp(character.prop, `${path}.prop`);
+  if (!character.cues && !character.prop) failAt(path)('Whoever is no prop needs cues.', 'cues');
+  if (character.prop && (character.prop.shape === 'own file') !== (character.body !== undefined))
+    failAt(path)('A prop is made in code, or is "own file" and names its body.', 'body');
+  character.cues?.forEach((cue, j) =>
+    checkCue(check<Cue>(cue, KEYS.cue, `${path}.cues[${j}]`), j, `${path}.cues[${j}]`),
+  );
+  character.layers?.forEach((layer, j) => checkLayer(layer, `${path}.layers[${j}]`));
 }
 
 function checkCue(cue: Cue, index: number, path: string): void {

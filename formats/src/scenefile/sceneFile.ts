@@ -1,5 +1,5 @@
 import type { RoleMap, Scene } from '@warper/core';
-import { InputError, MOST_SOUND_SECONDS, QUADRUPED_ROLES, ROLES, parseScene } from '@warper/core';
+import { InputError, MOST_SOUND_SECONDS, QUADRUPED_ROLES, ROLES, parseScene, versionsOf } from '@warper/core';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import Joi from 'joi';
 import { hashBytes, sourceOfId } from '../hash';
@@ -37,11 +37,13 @@ const sourcesSchema = Joi.array()
   )
   .max(100_000);
 
-/** Ids of the sources that a scene uses. */
+/** Ids of the sources that a scene uses, in whichever alternate. */
 export function sourcesOfScene(scene: Scene): Set<string> {
   const ids = new Set<string>();
-  for (const character of Object.values(scene.characters)) ids.add(sourceOfId(character.body));
-  for (const segment of Object.values(scene.segments)) ids.add(sourceOfId(segment.clip));
+  for (const { characters, segments } of versionsOf(scene)) {
+    for (const character of Object.values(characters)) ids.add(sourceOfId(character.body));
+    for (const segment of Object.values(segments)) ids.add(sourceOfId(segment.clip));
+  }
   return ids;
 }
 
@@ -59,9 +61,9 @@ const soundsSchema = Joi.array()
   )
   .max(100_000);
 
-/** Ids of the sound files that a scene uses. */
-export const soundsOfScene = ({ sounds }: Pick<Scene, 'sounds'>): Set<string> =>
-  new Set(Object.values(sounds).map((s) => s.source));
+/** Ids of the sound files that a scene uses, in whichever alternate. */
+export const soundsOfScene = (scene: Scene): Set<string> =>
+  new Set(versionsOf(scene).flatMap(({ sounds }) => Object.values(sounds).map((s) => s.source)));
 
 /** Packs a scene with the files that it uses; the same scene and files give the same bytes. */
 export function writeSceneFile(scene: Scene, library: MotionLibrary): Uint8Array {

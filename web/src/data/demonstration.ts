@@ -13,6 +13,9 @@ export const DEMONSTRATION = 'lamp-round';
 /** Id of the scene with props and characters who act together, which comes with the rest of the library. */
 export const SECOND = 'before-dark';
 
+/** Id of the scene with two alternates, which comes with it. */
+export const THIRD = 'look-out';
+
 /** What going back to its first state is called in its history. */
 export const START_OVER = 'start over';
 
@@ -20,6 +23,7 @@ export const START_OVER = 'start over';
 const PACK = '/demonstration.zip';
 const REST = '/demonstration-rest.zip';
 const SCENE = 'scene.json';
+const THIRD_SCENE = 'look-out.json';
 const INDEX = 'index.json';
 const LISTINGS = 'listings.json';
 /** Milliseconds that the scene has for being shown before the rest is fetched. */
@@ -28,8 +32,8 @@ const MOTION = /\.(glb|bvh)$/;
 const SOUND = /\.wav$/;
 /** Kept once all of the demonstration's clips are: a visit that ends before takes the rest up again. */
 const WHOLE = 'warper-demonstration';
-/** What is kept there; another value than that of an earlier version, which had one scene. */
-const BOTH_SCENES = 'both scenes and sounds';
+/** What is kept there; another value than those of earlier versions, which had fewer scenes. */
+const ALL_SCENES = 'three scenes and sounds';
 let pending: { readonly scene: Promise<void>; readonly whole: Promise<void> } | null = null;
 
 /**
@@ -56,7 +60,7 @@ function begin() {
 async function prepare(ready: () => void): Promise<void> {
   const there = (await db.scenes.get(DEMONSTRATION)) !== undefined;
   if (there) ready();
-  if (there && localStorage.getItem(WHOLE) === BOTH_SCENES) return;
+  if (there && localStorage.getItem(WHOLE) === ALL_SCENES) return;
   const documents = await keepPack(PACK);
   if (!there) {
     await keepScene(DEMONSTRATION, parseScene(json(documents, SCENE)));
@@ -65,8 +69,9 @@ async function prepare(ready: () => void): Promise<void> {
     await new Promise((resolve) => setTimeout(resolve, REST_AFTER));
   }
   const rest = await keepPack(REST);
-  await keepSecond(parseScene(json(rest, SCENE)));
-  localStorage.setItem(WHOLE, BOTH_SCENES);
+  await keepFurther(SECOND, parseScene(json(rest, SCENE)), 1);
+  await keepFurther(THIRD, parseScene(json(rest, THIRD_SCENE)), 2);
+  localStorage.setItem(WHOLE, ALL_SCENES);
 }
 
 /** Takes in the files of a pack as they come, the worker reading each while the next is on its way; gives its documents. */
@@ -149,15 +154,14 @@ export async function freshDemonstration(): Promise<Scene> {
   return parseScene(json(documents, SCENE));
 }
 
-/** Keeps the second scene, with the bodies of its props, which no file has. */
-async function keepSecond(document: Scene): Promise<void> {
-  if (await db.scenes.get(SECOND)) return;
+/** Keeps a further scene, with the bodies of its props, which no file has; it is listed after those before it. */
+async function keepFurther(id: string, document: Scene, place: number): Promise<void> {
+  if (await db.scenes.get(id)) return;
   // What makes props is not needed before.
   const { keepProp } = await import('./props');
   for (const { prop } of Object.values(document.characters))
     if (prop && prop.shape !== 'own file') await keepProp(prop);
-  // Listed after the first.
-  await keepScene(SECOND, document, BEGAN - 1000);
+  await keepScene(id, document, BEGAN - place * 1000);
 }
 
 const keepScene = async (id: string, document: Scene, updatedAt = Date.now()): Promise<void> =>

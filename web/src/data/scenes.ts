@@ -1,5 +1,5 @@
 import type { ClipOnBody, Scene } from '@warper/core';
-import { SCENE_VERSION, clipsScene, edit, emptyScene, parseScene, defined } from '@warper/core';
+import { SCENE_VERSION, clipsScene, edit, emptyScene, parseScene, versionsOf, defined } from '@warper/core';
 import type { Source } from '@warper/formats';
 import type { SoundFile } from '@warper/formats/sound';
 import { readSceneFile, sourceOfId, soundsOfScene, sourcesOfScene, writeSceneFile } from '@warper/formats';
@@ -178,7 +178,8 @@ export async function removeScene(id: string): Promise<() => Promise<void>> {
 
 /** The scene with the steps that its clips have in this library, so that it performs the same elsewhere. */
 async function withLibrarySteps(scene: Scene): Promise<Scene> {
-  const used = [...new Set(Object.values(scene.segments).map((s) => s.clip))];
+  const segments = versionsOf(scene).flatMap((version) => Object.values(version.segments));
+  const used = [...new Set(segments.map((s) => s.clip))];
   const steps = { ...scene.steps };
   for (const clip of await db.clips.bulkGet(used))
     if (clip?.steps) steps[clip.id] = { ...clip.steps, ...scene.steps[clip.id] };
@@ -187,10 +188,11 @@ async function withLibrarySteps(scene: Scene): Promise<Scene> {
 
 /** Has the sound files of a scene in the library; those that this browser has no more are left out. */
 async function openSounds(scene: Scene): Promise<void> {
+  const sounds = versionsOf(scene).flatMap((version) => Object.values(version.sounds));
   for (const asset of await db.assets.bulkGet([...soundsOfScene(scene)])) {
     if (!asset) continue;
     const { id, file, type, bytes } = asset;
-    const seconds = Math.max(...Object.values(scene.sounds).map((s) => (s.source === id ? s.seconds : 0)));
+    const seconds = Math.max(...sounds.map((s) => (s.source === id ? s.seconds : 0)));
     library.keepSound({ id, file, type, bytes, seconds });
   }
 }

@@ -1,5 +1,6 @@
 import { keyFrames } from '../../layers/keyLists';
 import type { AlternateScope } from '../../scene/alternate';
+import { isEqual } from '../../scene/differences';
 import { segmentsOfGroup } from '../../scene/group';
 import type { Lane, LayerLane } from '../../scene/lane';
 import { framesPerSecond, parseRate } from '../../math/rate';
@@ -20,6 +21,12 @@ export const isWithin = (scope: AlternateScope, { characters, from, to }: Place)
   from < scope.to &&
   to > scope.from &&
   (scope.characters === null || (characters?.some((c) => scope.characters?.includes(c)) ?? false));
+
+/** Whether a segment differs between two versions of a scene only in when it begins, which follows from what lies before it. */
+export const isOnlyMoved = (a: Scene, b: Scene, segment: string): boolean => {
+  const [one, other] = [a.segments[segment], b.segments[segment]];
+  return !!one && !!other && (one === other || isEqual({ ...one, start: 0 }, { ...other, start: 0 }));
+};
 
 /** The frames of a segment that are its own: seams are shared out by halves, so that neighbours never share a frame. */
 export interface OwnSpan {

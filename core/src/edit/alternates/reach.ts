@@ -3,7 +3,7 @@ import type { Alternate, AlternateScope } from '../../scene/alternate';
 import type { Scene } from '../../scene/scene';
 import type { ClipSource } from '../../timeline/lane';
 import type { Edit } from '../edit';
-import { PlaceFinder, isWithin } from './places';
+import { PlaceFinder, isOnlyMoved, isWithin } from './places';
 
 /** Edits of what all alternates share: the scene's name and time, and what is known of its clips and bodies. */
 const OF_ALL: ReadonlySet<Edit['type']> = new Set<Edit['type']>([
@@ -129,8 +129,7 @@ function isPlaced(
 
 /** Whether something is the same in two alternates but for when it begins, which follows from what lies before it. */
 function isAlike(a: Scene, b: Scene, id: string): boolean {
-  const [one, other] = [a.segments[id], b.segments[id]];
-  if (one && other) return one === other || isEqual({ ...one, start: 0 }, { ...other, start: 0 });
+  if (a.segments[id] && b.segments[id]) return isOnlyMoved(a, b, id);
   for (const part of [
     'segments',
     'lanes',

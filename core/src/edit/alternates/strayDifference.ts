@@ -2,7 +2,7 @@ import type { AlternateScope } from '../../scene/alternate';
 import { differences, isEqual } from '../../scene/differences';
 import type { Scene } from '../../scene/scene';
 import type { ClipSource } from '../../timeline/lane';
-import { PlaceFinder, isWithin } from './places';
+import { PlaceFinder, isOnlyMoved, isWithin } from './places';
 
 /** One of two versions of a scene, with what may differ in it; null the whole. */
 export interface Side {
@@ -32,18 +32,13 @@ export function strayDifference(a: Side, b: Side, library: ClipSource): string |
   for (const entry of changed) {
     const [part = '', id = ''] = entry.split(' ');
     if (ORDERS.has(part)) continue;
-    if (part === 'segments' && (onlyMoved(a.scene, b.scene, id) || isPlaced(id) || isBeside(id))) continue;
+    if (part === 'segments' && (isOnlyMoved(a.scene, b.scene, id) || isPlaced(id) || isBeside(id))) continue;
     if (part === 'lanes' && (isPlaced(id) || sameButMembers(a.scene, b.scene, id, isPlaced))) continue;
     if (!['segments', 'lanes'].includes(part) && id && isPlaced(id)) continue;
     return nameOf(a.scene, b.scene, part, id);
   }
   return strayMarker(a.scene, b.scene, isPlaced);
 }
-
-const onlyMoved = (a: Scene, b: Scene, id: string): boolean => {
-  const [one, other] = [a.segments[id], b.segments[id]];
-  return !!one && !!other && isEqual({ ...one, start: 0 }, { ...other, start: 0 });
-};
 
 /** Whether a lane differs in nothing but the segments on it that are in a scope. */
 function sameButMembers(a: Scene, b: Scene, id: string, isPlaced: (id: string) => boolean): boolean {

@@ -1,4 +1,4 @@
-import { defined } from '@warper/core';
+import { defined, versionsOf } from '@warper/core';
 import { toast } from 'sonner';
 import { describeError } from '../../data/importFiles';
 import type { StoredClip, StoredCollection } from '../../data/db';
@@ -19,8 +19,10 @@ export async function usesOf(ids: readonly string[]): Promise<Map<string, ClipUs
   for (const { id: sceneId, scene } of await listScenes()) {
     if (!scene) continue;
     const { document } = scene;
+    // What only an alternate plays is used too; what several play is counted once.
+    const played = versionsOf(document).map((version) => Object.values(version.segments));
     for (const id of ids) {
-      const segments = Object.values(document.segments).filter((s) => s.clip === id).length;
+      const segments = Math.max(...played.map((list) => list.filter((s) => s.clip === id).length));
       if (segments > 0) uses.set(id, [...(uses.get(id) ?? []), { scene: document.name, sceneId, segments }]);
     }
   }
