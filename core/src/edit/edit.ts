@@ -302,7 +302,8 @@ function inTurn(scene: Scene, edits: readonly Edit[], one: (before: Scene, part:
   return all;
 }
 
-const isOfAlternates = (change: Edit): boolean =>
+/** Whether an edit is about alternates themselves. */
+export const isOfAlternates = (change: Edit): boolean =>
   change.type === 'several' ? change.edits.some(isOfAlternates) : (kindOf(change).ofAlternates ?? false);
 
 /** An edit of the scene in hand alone. */

@@ -1,4 +1,4 @@
-import type { OwnSteps } from '@warper/core';
+import type { Compiler, OwnSteps } from '@warper/core';
 import { InputError, createCompiler, findSteps, defined } from '@warper/core';
 import { MotionLibrary } from '@warper/formats';
 import type { StoredFile } from './db';
@@ -12,6 +12,9 @@ export const library = new MotionLibrary();
 
 /** What turns the page's scenes into plans. */
 export const compiler = createCompiler(library);
+
+/** A compiler of its own for what is seen beside the scene, so that neither takes over from the other. */
+export const besideCompiler = (): Compiler => createCompiler(library);
 
 const watchers = new Set<() => void>();
 

@@ -67,7 +67,9 @@ const carryOut =
     if (!document || edits.length === 0) return;
     const names = edits.flatMap((e) => (e.type === 'join' ? (document.segments[e.segment]?.name ?? []) : []));
     const label = names.length === 1 ? `join before ${names[0]}` : `${names.length} joins`;
-    const { scene, patches, inverse } = edit(document, { type: 'several', label, edits }, library);
+    const alternates = getState().session.inAllAlternates ? 'all' : 'by place';
+    const change = { type: 'several', label, edits } as const;
+    const { scene, patches, inverse } = edit(document, change, library, { alternates });
     if (patches.length === 0) return;
     dispatch(as({ document: scene, entry: { label, patches, inverse } }));
     const lines = edits.flatMap((e) => (e.type === 'join' && e.values.chosen ? [e.values.chosen.why] : []));

@@ -6,6 +6,7 @@ import {
   delayedLinks,
   describeEdit,
   edit,
+  isOfAlternates,
   removalOfFilmed,
 } from '@warper/core';
 import { replacement } from '../data/changes';
@@ -26,6 +27,7 @@ export const commit =
   (change: Edit): Thunk<boolean> =>
   (dispatch, getState) => {
     const { document, elsewhere } = getState().scene;
+    const alternates = getState().session.inAllAlternates ? 'all' : 'by place';
     if (!document) return false;
     if (elsewhere) {
       dispatch(sceneActions.drafted(null));
@@ -39,7 +41,7 @@ export const commit =
     }
     let wanted: Scene | null = null;
     try {
-      const { scene, patches, inverse } = edit(document, change, library);
+      const { scene, patches, inverse } = edit(document, change, library, { alternates });
       wanted = scene;
       // What could not be performed, such as a clip of another skeleton, is refused before it is part of the document.
       const { error } = compileScene(scene);
@@ -53,7 +55,8 @@ export const commit =
         }),
       );
       dispatch(sessionActions.delayed(delayedLinks(document, scene, library)));
-      void dispatch(settleJoins(document));
+      // The joins of an alternate that is taken in hand are what they are.
+      if (!isOfAlternates(change)) void dispatch(settleJoins(document));
       return true;
     } catch (error) {
       dispatch(sceneActions.drafted(null));
@@ -111,7 +114,7 @@ export const preview =
       return;
     }
     try {
-      const draft = applyEdit(document, change, library);
+      const draft = applyEdit(document, change, library, { alternates: 'left' });
       const { error } = compileScene(draft);
       if (error) throw error;
       dispatch(sceneActions.drafted(draft));

@@ -1,4 +1,4 @@
-import type { CharacterPlan, Plan, Scene, SeamMeasures } from '@warper/core';
+import type { CharacterPlan, Compiler, Plan, Scene, SeamMeasures } from '@warper/core';
 import { InputError, Memory, framesPerSecond, parseRate, seamMeasures } from '@warper/core';
 import { compiler } from '../data/pageLibrary';
 
@@ -9,9 +9,9 @@ export interface Compiled {
 }
 
 /** Compiles a scene with the page's library; one that cannot be compiled has an empty plan. */
-export function compileScene(scene: Scene): Compiled {
+export function compileScene(scene: Scene, by: Compiler = compiler): Compiled {
   try {
-    return { plan: compiler.compile(scene), error: null };
+    return { plan: by.compile(scene), error: null };
   } catch (error) {
     if (!(error instanceof InputError)) throw error;
     return { plan: emptyPlan(scene), error };

@@ -36,7 +36,7 @@ export interface SessionState {
   readonly pixelsPerFrame: number;
   readonly edge: EdgeUse;
   /** What is below the view. */
-  readonly below: 'lanes' | 'cues' | 'curves' | 'seam' | 'continuity' | 'shots';
+  readonly below: 'lanes' | 'cues' | 'curves' | 'seam' | 'continuity' | 'shots' | 'alternates';
   readonly angle: ViewAngle;
   /** The camera that is looked through; null for that of the shot at the playhead. */
   readonly filmedBy: string | null;
@@ -114,7 +114,16 @@ export interface SessionState {
   readonly delayed: DelayedLinks | null;
   /** The segment whose path is drawn by clicks on the floor; null for none. */
   readonly drawing: string | null;
+  /** Whether edits are carried out in all alternates, wherever they are. */
+  readonly inAllAlternates: boolean;
+  /** The alternates that are seen beside the one in hand, by id; the most there is room for. */
+  readonly besides: readonly string[];
+  /** How they are seen: each in a view of its own, or as ghosts in one. */
+  readonly comparison: 'side by side' | 'ghosts';
 }
+
+/** Alternates that are seen beside the one in hand. */
+export const MOST_BESIDES = 2;
 
 /** Keys of a layer: frames by the ids of their lists. */
 export interface KeysInHand {
@@ -240,6 +249,9 @@ const initialState = {
   picking: null,
   delayed: null,
   drawing: null,
+  inAllAlternates: false,
+  besides: [],
+  comparison: 'side by side',
 } as SessionState;
 
 /** The session once a seam is no longer played over and over. */
@@ -281,6 +293,16 @@ const slice = createSlice({
       delayed: payload,
     }),
     drawing: (state, { payload }: PayloadAction<string | null>) => ({ ...state, drawing: payload }),
+    inAllAlternates: (state, { payload }: PayloadAction<boolean>) => ({ ...state, inAllAlternates: payload }),
+    /** Sees other alternates beside the one in hand; of more than there is room for, the last ones. */
+    besides: (state, { payload }: PayloadAction<readonly string[]>): SessionState => ({
+      ...state,
+      besides: payload.slice(-MOST_BESIDES),
+    }),
+    comparison: (state, { payload }: PayloadAction<SessionState['comparison']>): SessionState => ({
+      ...state,
+      comparison: payload,
+    }),
     limbsKept: (state, { payload }: PayloadAction<Partial<KeptLimbs>>) => ({
       ...state,
       kept: { ...state.kept, ...payload },

@@ -9,6 +9,7 @@ const CHOICES = [
   ['seam', 'Seam desk'],
   ['continuity', 'Continuity'],
   ['shots', 'Shots'],
+  ['alternates', 'Alternates'],
 ] as const;
 
 /** Chooses what is below the view. */

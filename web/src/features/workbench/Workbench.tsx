@@ -4,6 +4,7 @@ import { ImportSheet } from '../../parts/ImportSheet';
 import { useImport } from '../../parts/useImport';
 import { selectPreviewPlan } from '../../store/selectors';
 import { useAppSelector } from '../../store/store';
+import { AlternateList } from './alternates/AlternateList';
 import { Card } from './card/Card';
 import { Drawer } from './drawer/Drawer';
 import { KeysDialog } from './commands/KeysDialog';
@@ -53,6 +54,8 @@ const Below = memo(function Below({ id }: { readonly id: string }) {
       return <SeamDesk />;
     case 'shots':
       return <ShotList />;
+    case 'alternates':
+      return <AlternateList />;
     case 'continuity':
       return <ContinuityPanel id={id} />;
   }

@@ -16,7 +16,17 @@ export interface Command {
   /** Other words that find it. */
   readonly words?: string;
   readonly group:
-    'Segments' | 'Seams' | 'Groups' | 'Layers' | 'Staging' | 'Cameras' | 'Sound' | 'Time' | 'View' | 'Scene';
+    | 'Segments'
+    | 'Seams'
+    | 'Groups'
+    | 'Layers'
+    | 'Staging'
+    | 'Cameras'
+    | 'Sound'
+    | 'Alternates'
+    | 'Time'
+    | 'View'
+    | 'Scene';
   /** The keys that it has unless the user chooses others, as `chordOf` writes them. */
   readonly keys?: readonly string[];
   readonly run: Thunk;

@@ -1,4 +1,5 @@
 import { defined } from '@warper/core';
+import { ALTERNATE_COMMANDS } from './alternateCommands';
 import { CAMERA_COMMANDS } from './cameraCommands';
 import type { Command } from './command';
 import { GROUP_COMMANDS } from './groupCommands';
@@ -18,6 +19,7 @@ export const COMMANDS: readonly Command[] = [
   ...STAGING_COMMANDS,
   ...CAMERA_COMMANDS,
   ...SOUND_COMMANDS,
+  ...ALTERNATE_COMMANDS,
   ...TIME_COMMANDS,
   ...VIEW_COMMANDS,
   ...SCENE_COMMANDS,

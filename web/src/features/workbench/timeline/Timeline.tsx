@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import { clipPath } from '../../../parts/clipPath';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import { useAppSelector } from '../../../store/store';
+import { AlternateSheets, SheetNames } from './AlternateSheets';
 import { HEADER_WIDTH, RULER_HEIGHT, SHOT_ROW } from './geometry';
 import { GroupBands } from './GroupBands';
 import { HiddenLanes } from './HiddenLanes';
@@ -136,8 +137,10 @@ function Content(props: ContentProps) {
           {...handlers}
         >
           <RangeShade scene={scene} ppf={ppf} />
+          <AlternateSheets plan={plan} rows={seen} ppf={ppf} />
           <Lanes scene={scene} rows={seen} sight={sight} rate={plan.rate} pressing={pressing} />
           <GroupBands scene={scene} rows={rows} ppf={ppf} />
+          <SheetNames plan={plan} rows={seen} ppf={ppf} />
           <TetherRibbons scene={scene} plan={plan} rows={seen} ppf={ppf} />
           <LinkThreads scene={scene} rows={rows} ppf={ppf} height={height} />
           {scene.cameraOrder.length > 0 && <ShotLane {...{ scene, ppf }} top={below} />}

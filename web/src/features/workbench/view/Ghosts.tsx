@@ -46,14 +46,16 @@ interface GhostProps {
   readonly by?: number;
   readonly at?: number;
   readonly opacity: number;
+  /** That of the character without. */
+  readonly hue?: number;
 }
 
-function Ghost({ plan, by, at, opacity }: GhostProps) {
+export function Ghost({ plan, by, at, opacity, hue = plan.character.hue }: GhostProps) {
   const store = useStore<RootState>();
   const invalidate = useThree((s) => s.invalidate);
   const figure = useMemo(
-    () => boneFigure(plan.skeleton, hueColour(plan.character.hue), { opacity }),
-    [plan.skeleton, plan.character.hue, opacity],
+    () => boneFigure(plan.skeleton, hueColour(hue), { opacity }),
+    [plan.skeleton, hue, opacity],
   );
   const buffer = useMemo(() => makePoseBuffer(plan.skeleton), [plan.skeleton]);
   useEffect(() => {

@@ -1,8 +1,10 @@
 import { useThree } from '@react-three/fiber';
 import type { Plan, Scene } from '@warper/core';
 import { Scan } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import type { RefObject } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
+import type { Group } from 'three';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { ViewAngle } from '../../../store/sessionSlice';
@@ -12,6 +14,7 @@ import { ViewCamera } from './Camera';
 import { CharacterFigure } from '../../../parts/stage/CharacterFigure';
 import { Floor } from '../../../parts/stage/Floor';
 import { FloorPath } from '../../../parts/stage/FloorPath';
+import { AlternateGhosts, GhostNames, useGhostVersions } from './AlternateGhosts';
 import { CameraFrames } from './CameraFrames';
 import { ComparedPoses } from './ComparedPoses';
 import { FilmingBar } from './FilmingBar';
@@ -31,6 +34,7 @@ import { PoseBar } from './PoseBar';
 import { PoseHandles } from './PoseHandles';
 import { ShotFrame } from './ShotFrame';
 import { ShotPicture } from './ShotPicture';
+import { PaneNames, SideBySide, usePanes } from './SideBySide';
 import { TetherPicks } from './TetherPicks';
 import { TetherThread } from './TetherThread';
 import { TwoViews } from './TwoViews';
@@ -61,6 +65,8 @@ function Redraw() {
         'posing',
         'filmedBy',
         'insetShown',
+        'besides',
+        'comparison',
       ] as const;
       if (keys.some((k) => current[k] !== seen[k])) invalidate();
       seen = current;
@@ -112,6 +118,10 @@ export function View() {
   const heading = useFacing(plan);
   const inset = useAppSelector((s) => s.session.insetShown && plan.filming.cameras.length > 0);
   const [area, field] = useFieldSize();
+  const panes = usePanes();
+  const ghosts = useGhostVersions();
+  const own = useRef<Group>(null);
+  const isSplit = panes.length > 0;
   const seen = plan.characters.filter((c) => c.character.shown !== 'nothing');
   return (
     <section
@@ -131,26 +141,24 @@ export function View() {
           <Floor theme={theme} />
           <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
           <directionalLight position={[3, 6, 4]} intensity={1.9} />
-          <Cast plan={plan} scene={scene} seen={seen} theme={theme} />
-          {angle !== 'both' && angle !== 'camera' && <ViewHandles seen={seen} theme={theme} />}
-          {angle !== 'camera' && <CameraFrames plan={plan} theme={theme} />}
-          {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
+          <group ref={own}>
+            <Cast plan={plan} scene={scene} seen={seen} theme={theme} />
+            {!isSplit && angle !== 'both' && angle !== 'camera' && <ViewHandles seen={seen} theme={theme} />}
+            {angle !== 'camera' && <CameraFrames plan={plan} theme={theme} />}
+            {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
+            <AlternateGhosts key={theme} versions={ghosts} />
+          </group>
           <ViewCamera plan={plan} heading={heading} />
-          {angle === 'both' && <TwoViews heading={heading} />}
-          {angle !== 'both' && (angle === 'camera' || inset) && <ShotPicture inset={angle !== 'camera'} />}
+          <Pictures {...{ angle, heading, inset, panes, own, theme }} />
           <Redraw />
           {angle !== 'camera' && <FloorFinder />}
         </StageCanvas>
-        {angle === 'both' && (
-          <div className="pointer-events-none absolute inset-0" aria-hidden>
-            <div className="absolute inset-y-0 left-1/2 border-l" />
-            <span className={`${CAPTION} bottom-2 left-2`}>front</span>
-            <span className={`${CAPTION} bottom-2 left-1/2 ml-2`}>side</span>
-          </div>
+        {isSplit ? (
+          <PaneNames panes={panes} />
+        ) : (
+          <Frames angle={angle} isFilmed={angle === 'camera' || inset} field={field} />
         )}
-        {angle !== 'both' && (angle === 'camera' || inset) && (
-          <ShotFrame inset={angle !== 'camera'} field={field} />
-        )}
+        {ghosts.length > 0 && <GhostNames versions={ghosts} />}
         <DrawingHint />
         <LineCaption />
         {angle !== 'camera' && !inset && (
@@ -158,6 +166,40 @@ export function View() {
         )}
       </div>
     </section>
+  );
+}
+
+interface PicturesProps {
+  readonly angle: ViewAngle;
+  readonly heading: number;
+  readonly inset: boolean;
+  readonly panes: ReturnType<typeof usePanes>;
+  readonly own: RefObject<Group | null>;
+  readonly theme: string;
+}
+
+/** What is drawn in place of, or beside, the one picture of the view's own camera. */
+function Pictures({ angle, heading, inset, panes, own, theme }: PicturesProps) {
+  if (panes.length > 0) return <SideBySide panes={panes} own={own} theme={theme} />;
+  if (angle === 'both') return <TwoViews heading={heading} />;
+  return angle === 'camera' || inset ? <ShotPicture inset={angle !== 'camera'} /> : null;
+}
+
+interface FramesProps {
+  readonly angle: ViewAngle;
+  readonly isFilmed: boolean;
+  readonly field: { readonly width: number; readonly height: number };
+}
+
+/** Lines and words over these pictures. */
+function Frames({ angle, isFilmed, field }: FramesProps) {
+  if (angle !== 'both') return isFilmed ? <ShotFrame inset={angle !== 'camera'} field={field} /> : null;
+  return (
+    <div className="pointer-events-none absolute inset-0" aria-hidden>
+      <div className="absolute inset-y-0 left-1/2 border-l" />
+      <span className={`${CAPTION} bottom-2 left-2`}>front</span>
+      <span className={`${CAPTION} bottom-2 left-1/2 ml-2`}>side</span>
+    </div>
   );
 }
 

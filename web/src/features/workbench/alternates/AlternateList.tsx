@@ -1,0 +1,278 @@
+import type { Alternate, Plan, Scene } from '@warper/core';
+import { framesPerSecond } from '@warper/core';
+import { ArrowDown, ArrowUp } from 'lucide-react';
+import { useContinuity } from '../../../parts/continuity/useContinuity';
+import { selectAlternates, versionNow } from '../../../store/alternates';
+import { commit } from '../../../store/edits';
+import { selectPreviewPlan } from '../../../store/selectors';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
+import { CheckBox } from '../../../ui/CheckBox';
+import { Button, Check } from '../../../ui/controls';
+import { GradeMark, worstMeasure } from '../../../ui/grade';
+import { Select } from '../../../ui/Select';
+import { TextField } from '../../../ui/TextField';
+import { clock } from '../../../ui/time';
+import { BelowSwitch } from '../BelowSwitch';
+import { swapTo } from '../commands/alternateCommands';
+import { commandOf } from '../commands/commands';
+import { rankedSeams } from '../rankedSeams';
+import { scopeWords } from './newAlternate';
+
+const COLUMNS = [
+  '',
+  'Alternate',
+  'Comment',
+  'May differ in',
+  'Length',
+  'Worst seam',
+  'Continuity',
+  'Seen beside',
+  '',
+];
+
+/** The alternates of the scene with their measures beside each other. */
+export function AlternateList() {
+  const alternates = useAppSelector(selectAlternates);
+  return (
+    <section aria-label="Alternates" className="flex h-full min-h-0 flex-col border-t">
+      <div className="relative min-h-0 flex-1 overflow-auto px-4">
+        {alternates.length === 0 ? (
+          <p className="max-w-2xl py-3 text-soft">
+            No alternates yet. Select a beat, a region or nothing, and keep the scene as an alternate
+            (Shift+S): you go on in another, and edits of what you selected stay in it. All other edits show
+            in both. S swaps between them.
+          </p>
+        ) : (
+          <table className="w-full text-left">
+            <caption className="sr-only">Alternates of the scene and their measures</caption>
+            <thead className="sticky top-0 z-10 bg-paper text-small text-soft">
+              <tr>
+                {COLUMNS.map((name, i) => (
+                  <th key={i} scope="col" className="py-1 pr-3 font-normal whitespace-nowrap">
+                    {name}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {alternates.map((alternate, i) => (
+                <Row key={alternate.id} alternate={alternate} index={i} of={alternates.length} />
+              ))}
+            </tbody>
+          </table>
+        )}
+      </div>
+      <div className="flex h-[25px] shrink-0 items-center justify-between border-t">
+        <BelowSwitch />
+        <ListTools any={alternates.length > 0} />
+      </div>
+    </section>
+  );
+}
+
+function ListTools({ any }: { readonly any: boolean }) {
+  const dispatch = useAppDispatch();
+  const everywhere = useAppSelector((s) => s.session.inAllAlternates);
+  const comparison = useAppSelector((s) => s.session.comparison);
+  return (
+    <span className="flex items-center gap-3 px-4 text-small">
+      {any && (
+        <>
+          <Check
+            label="Edits change all alternates"
+            checked={everywhere}
+            onChange={(on) => dispatch(sessionActions.inAllAlternates(on))}
+          />
+          <Select
+            label="How others are seen"
+            className="py-0!"
+            value={comparison}
+            options={[
+              ['side by side', 'Seen side by side'],
+              ['ghosts', 'Seen as ghosts'],
+            ]}
+            onChange={(how) => dispatch(sessionActions.comparison(how))}
+          />
+        </>
+      )}
+      <Button look="quiet" className="py-0!" onClick={() => dispatch(commandOf('new alternate').run)}>
+        New alternate
+      </Button>
+    </span>
+  );
+}
+
+interface RowProps {
+  readonly alternate: Alternate;
+  readonly index: number;
+  readonly of: number;
+}
+
+/** A row of the table: the scene in hand as it is, another alternate as it would be. */
+function Row({ alternate, index, of }: RowProps) {
+  const dispatch = useAppDispatch();
+  const document = useAppSelector((s) => s.scene.document);
+  const own = useAppSelector((s) => selectPreviewPlan(s).plan);
+  const version = useAppSelector((s) => versionNow(s, alternate.id));
+  const inHand = alternate.differences === null;
+  const plan = version?.plan ?? own;
+  const change = (values: Partial<Pick<Alternate, 'name' | 'comment'>>): void =>
+    void dispatch(commit({ type: 'change alternate', alternate: alternate.id, values }));
+  const scene = version?.scene ?? document;
+  if (!scene) return null;
+  return (
+    <tr className={`border-t align-baseline ${inHand ? 'bg-raised' : ''}`} aria-current={inHand || undefined}>
+      <td className="pr-3 whitespace-nowrap">
+        <OrderButton {...{ alternate, of }} to={index - 1} word="up" />
+        <OrderButton {...{ alternate, of }} to={index + 1} word="down" />
+      </td>
+      <td className="min-w-36 pr-3">
+        <TextField label="Name" bare value={alternate.name} onChange={(name) => change({ name })} />
+      </td>
+      <td className="w-1/5 pr-3">
+        <TextField
+          label={`Comment on ${alternate.name}`}
+          bare
+          placeholder="what speaks for it"
+          value={alternate.comment}
+          onChange={(comment) => change({ comment })}
+        />
+      </td>
+      <td className="pr-3 whitespace-nowrap">{scopeWords(alternate.scope, scene)}</td>
+      {version?.error ? (
+        <td colSpan={3} className="pr-3 text-bad">
+          {version.error.message}
+        </td>
+      ) : (
+        <Measures plan={plan} scene={scene} />
+      )}
+      <td className="pr-3">
+        {inHand ? <span className="font-semibold">in hand</span> : <BesideBox alternate={alternate} />}
+      </td>
+      <td className="whitespace-nowrap">
+        <Hands alternate={alternate} />
+      </td>
+    </tr>
+  );
+}
+
+/** How long it is, its worst seam, and what of it is to be looked at. */
+function Measures({ plan, scene }: { readonly plan: Plan; readonly scene: Scene }) {
+  const { items } = useContinuity(scene);
+  const [worst] = rankedSeams(plan);
+  const count = (grade: 'watch' | 'bad'): number => items?.filter((i) => i.grade === grade).length ?? 0;
+  return (
+    <>
+      <td className="pr-3 whitespace-nowrap">{clock(plan.end, framesPerSecond(plan.rate))}</td>
+      <td className="pr-3 whitespace-nowrap">
+        {worst && (
+          <>
+            <GradeMark grade={worst.measures.grade} /> {worstMeasure(worst.measures)}{' '}
+            <span className="text-soft">before {worst.segment.name}</span>
+          </>
+        )}
+      </td>
+      <td className="pr-3 whitespace-nowrap">
+        {items &&
+          (count('watch') + count('bad') === 0 ? (
+            <GradeMark grade="good" word />
+          ) : (
+            <>
+              {count('bad') > 0 && (
+                <span className="mr-2">
+                  <GradeMark grade="bad" /> {count('bad')} bad
+                </span>
+              )}
+              {count('watch') > 0 && (
+                <span>
+                  <GradeMark grade="watch" /> {count('watch')} to look at
+                </span>
+              )}
+            </>
+          ))}
+      </td>
+    </>
+  );
+}
+
+function BesideBox({ alternate }: { readonly alternate: Alternate }) {
+  const dispatch = useAppDispatch();
+  const besides = useAppSelector((s) => s.session.besides);
+  const isSeen = besides.includes(alternate.id);
+  return (
+    <CheckBox
+      aria-label={`See ${alternate.name} beside the one in hand`}
+      checked={isSeen}
+      onChange={(on) =>
+        dispatch(
+          sessionActions.besides(on ? [...besides, alternate.id] : besides.filter((b) => b !== alternate.id)),
+        )
+      }
+    />
+  );
+}
+
+/** What can be done with one alternate. */
+function Hands({ alternate: { id, name, differences } }: { readonly alternate: Alternate }) {
+  const dispatch = useAppDispatch();
+  const say = (text: string): void => void dispatch(sessionActions.announced(text));
+  const keep = (): void => {
+    if (dispatch(commit({ type: 'keep alternate', alternate: id }))) say(`Only ${name} is kept`);
+  };
+  const merge = (): void => {
+    if (dispatch(commit({ type: 'merge alternate', alternate: id }))) say(`${name} merged back`);
+  };
+  const remove = (): void => {
+    if (dispatch(commit({ type: 'remove alternate', alternate: id }))) say(`${name} thrown away`);
+  };
+  return (
+    <span className="flex justify-end gap-2 text-small">
+      {differences && (
+        <>
+          <Button look="soft" aria-label={`Take ${name} in hand`} onClick={() => dispatch(swapTo(id))}>
+            Take in hand
+          </Button>
+          <Button
+            look="soft"
+            aria-label={`Merge ${name} back`}
+            title="What may differ in it becomes that of the scene in hand, and it is gone"
+            onClick={merge}
+          >
+            Merge back
+          </Button>
+        </>
+      )}
+      <Button look="soft" aria-label={`Keep ${name} only`} title="All others are thrown away" onClick={keep}>
+        Keep only this
+      </Button>
+      {differences && (
+        <Button look="soft" aria-label={`Throw ${name} away`} title="Throw away" onClick={remove}>
+          ×
+        </Button>
+      )}
+    </span>
+  );
+}
+
+interface OrderProps {
+  readonly alternate: Alternate;
+  readonly to: number;
+  readonly of: number;
+  readonly word: 'up' | 'down';
+}
+
+function OrderButton({ alternate: { id, name }, to, of, word }: OrderProps) {
+  const dispatch = useAppDispatch();
+  return (
+    <Button
+      look="soft"
+      className="p-0.5"
+      aria-label={`${name} ${word}`}
+      disabled={to < 0 || to >= of}
+      onClick={() => dispatch(commit({ type: 'order alternate', alternate: id, to }))}
+    >
+      {word === 'up' ? <ArrowUp size={13} aria-hidden /> : <ArrowDown size={13} aria-hidden />}
+    </Button>
+  );
+}
