@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, expect, it } from '@jest/globals';
 import { Application } from './application';
+import { killTab } from './killTab';
 
 /** Kills in this run; `KILLS=200 npm run e2e -- kills` for the long one. */
 const KILLS = Number(process.env.KILLS ?? 8);
@@ -46,11 +47,7 @@ it('a tab that is killed at any moment loses at most the edit in hand', async ()
       (await startOfLast(page)) - opened,
       await page.evaluate(() => document.body.innerText.match(/saved|saving|another tab/)?.[0]),
     );
-    const session = await page.createCDPSession();
-    const gone = new Promise((resolve) => page.once('error', resolve));
-    session.send('Page.crash').catch(() => undefined);
-    await gone;
-    await page.close().catch(() => undefined);
+    await killTab(page);
   }
   expect(lost).toHaveLength(KILLS - 1);
   expect(Math.max(...lost)).toBeLessThanOrEqual(1);

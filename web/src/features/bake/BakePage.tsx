@@ -10,6 +10,9 @@ import { useOpenScene } from '../../parts/useOpenScene';
 import { selectPreviewPlan, selectPreviewScene } from '../../store/selectors';
 import { useAppSelector } from '../../store/store';
 import { Button } from '../../ui/controls';
+import { AlternateGroup } from './alternates/AlternateGroup';
+import { AlternateOutcome } from './alternates/AlternateOutcome';
+import { useAlternateChoice } from './alternates/useAlternateChoice';
 import { BakedList } from './BakedList';
 import { FileGroup } from './FileGroup';
 import { FileList } from './FileList';
@@ -61,6 +64,7 @@ function BakeForm(props: FormProps) {
   const theme = useAppSelector((s) => s.session.theme);
   const cast = performing.filter((c) => ordered.chosen.includes(c.character.id));
   const isFilm = making === 'film';
+  const choice = useAlternateChoice(scene, plan, ordered.orderOf);
   const fps = framesPerSecond(plan.rate);
   // A film is of one part; of several, the whole is shown. A sheet has a row for each.
   const single = ordered.parts.filter((p) => p.spans.length === 1);
@@ -74,6 +78,7 @@ function BakeForm(props: FormProps) {
     >
       <div className="flex flex-col gap-3">
         <MakingChoice making={making} onChoose={setMaking} />
+        {!isFilm && choice.alternates.length > 0 && <AlternateGroup {...choice} />}
         <WhatGroups {...{ performing, baking, ordered, parts, shown, fps, isFilm }} />
         {isFilm ? (
           <FilmGroup
@@ -82,10 +87,7 @@ function BakeForm(props: FormProps) {
             cast={cast}
             sceneRate={fps}
             filming={plan.filming}
-            heard={{
-              sounds: scene.soundLaneOrder.length > 0,
-              lines: Object.keys(scene.lines).length > 0,
-            }}
+            heard={heardOf(scene)}
           />
         ) : (
           <>
@@ -103,12 +105,20 @@ function BakeForm(props: FormProps) {
           settings={film}
           theme={theme}
         />
+      ) : choice.isMany ? (
+        <AlternateOutcome scene={scene} versions={choice.versions} preview={choice.preview} theme={theme} />
       ) : (
         <Outcome plan={plan} order={ordered.order} work={work} />
       )}
     </form>
   );
 }
+
+/** Whether a scene has sounds, and lines. */
+const heardOf = ({ soundLaneOrder, lines }: FormProps['scene']) => ({
+  sounds: soundLaneOrder.length > 0,
+  lines: Object.keys(lines).length > 0,
+});
 
 interface WhatProps {
   readonly performing: readonly CharacterPlan[];

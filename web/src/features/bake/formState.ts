@@ -36,12 +36,18 @@ export function useOrder({ scene, plan, performing }: FormProps, settings: BakeS
   // Whoever comes from elsewhere may have said which part it is about.
   const [asked] = useSearchParams();
   const [part, setPart] = useState<Part>(asked.get('part') === 'regions' ? 'regions' : 'scene');
-  const [own, setOwn] = useState<OwnFrames | null>(null);
-  const parts = offeredParts(scene, plan, chosen, selection, own);
+  const [frames, setOwn] = useState<OwnFrames | null>(null);
+  const parts = offeredParts(scene, plan, chosen, selection, frames);
   const current = partOf(parts, part);
   const order: BakeOrder = { name: scene.name, characters: chosen, spans: current.spans, settings };
-  const setFrames = (frames: OwnFrames): void => {
-    setOwn(frames);
+  /** The same order of another version of the scene, whose parts may be elsewhere. */
+  const orderOf = (name: string, version: Scene, versionPlan: Plan): BakeOrder => {
+    const own = chosen.filter((id) => versionPlan.characters.some((c) => c.character.id === id));
+    const { spans } = partOf(offeredParts(version, versionPlan, own, selection, frames), part);
+    return { name, characters: own, spans, settings };
+  };
+  const setFrames = (next: OwnFrames): void => {
+    setOwn(next);
     setPart('frames');
   };
   const choosePart = (next: Part): void => {
@@ -49,7 +55,7 @@ export function useOrder({ scene, plan, performing }: FormProps, settings: BakeS
     const { characters } = partOf(parts, next);
     if (characters) setChosen(characters);
   };
-  return { order, parts, current, chosen, setChosen, choosePart, setFrames };
+  return { order, orderOf, parts, current, chosen, setChosen, choosePart, setFrames };
 }
 
 /** How films are set, kept from visit to visit. A camera follows somebody of this scene, or nobody. */

@@ -42,10 +42,19 @@ export interface FilmLook {
   /** The scene that is seen through its own cameras: through one by its id, or through its shots. */
   readonly through?: { readonly plan: Plan; readonly camera: string | null };
   readonly theme: 'day' | 'night';
+  /** What the camera takes in, where that is not all that is shown in the frames that are filmed. */
+  readonly framing?: Framing;
   /** Whether footprints are left on the floor. */
   readonly footprints?: boolean;
   /** For figures cut out on one line: no background, no perspective, the first character's root always at one place. */
   readonly anchor?: Anchor;
+}
+
+/** Performances and the frames [from, to) of them. */
+export interface Framing {
+  readonly cast: readonly CharacterPlan[];
+  readonly from: number;
+  readonly to: number;
 }
 
 /** Where the root of a figure stands in its picture. */
@@ -104,7 +113,7 @@ export async function openFilmStage(
     ? anchoredCamera(cast, span, look, look.anchor)
     : look.through
       ? sceneCamera(look.through, look)
-      : freeCamera(cast, span, look);
+      : freeCamera(look.framing ?? { cast, ...span }, look);
   return {
     canvas,
     draw: (frame, turn = 0) => {
@@ -226,11 +235,7 @@ function frameIn(
 }
 
 /** A camera before all that happens, or before the one who is followed. */
-function freeCamera(
-  cast: readonly CharacterPlan[],
-  { from, to }: { readonly from: number; readonly to: number },
-  { angle, follow, width, height }: FilmLook,
-): Aimed {
+function freeCamera({ cast, from, to }: Framing, { angle, follow, width, height }: FilmLook): Aimed {
   const camera = new PerspectiveCamera(FIELD, width / height, 0.05, 120);
   const followed = cast.find((c) => c.character.id === follow);
   const roots = (followed ? [followed] : cast).map((plan) => rootsOf(plan, from, to));

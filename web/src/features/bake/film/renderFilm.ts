@@ -2,7 +2,7 @@ import type { CharacterPlan, Plan, Scene } from '@warper/core';
 import { InputError, framesPerSecond, heardSounds, heardSteps, seamMeasures, timecodeOf } from '@warper/core';
 import type { BakeSpan } from '@warper/formats';
 import type { FilmPictures } from '../../../data/filmPictures';
-import type { FilmStage } from '../../../parts/stage/filmStage';
+import type { FilmStage, Framing } from '../../../parts/stage/filmStage';
 import { openFilmStage } from '../../../parts/stage/filmStage';
 import type { FilmSettings } from '../../../data/keptFilm';
 import { COLUMNS, directionsOf, filmFrames } from './filmSettings';
@@ -19,6 +19,8 @@ export interface FilmWork {
   readonly span: BakeSpan;
   readonly settings: FilmSettings;
   readonly theme: 'day' | 'night';
+  /** What the camera takes in, where that is not just what is filmed. */
+  readonly framing?: Framing;
   /** Of a sequence of pictures: those that were made before, if any. */
   readonly pictures: FilmPictures | null;
   readonly progress: (share: number) => void;
@@ -44,6 +46,7 @@ export async function renderFilm(work: FilmWork): Promise<Blob> {
   const angle = settings.angle === 'all round' ? 'front' : settings.angle;
   const { through } = settings;
   const stage = await openFilmStage({ cast, rate: plan.rate }, span, {
+    framing: work.framing,
     ...settings,
     ...tile,
     angle,

@@ -230,12 +230,12 @@ function Hands({ alternate: { id, name, differences } }: { readonly alternate: A
     <span className="flex justify-end gap-2 text-small">
       {differences && (
         <>
-          <Button look="soft" aria-label={`Take ${name} in hand`} onClick={() => dispatch(swapTo(id))}>
+          <Button look="soft" aria-label={`Take in hand: ${name}`} onClick={() => dispatch(swapTo(id))}>
             Take in hand
           </Button>
           <Button
             look="soft"
-            aria-label={`Merge ${name} back`}
+            aria-label={`Merge back: ${name}`}
             title="What may differ in it becomes that of the scene in hand, and it is gone"
             onClick={merge}
           >
@@ -243,7 +243,12 @@ function Hands({ alternate: { id, name, differences } }: { readonly alternate: A
           </Button>
         </>
       )}
-      <Button look="soft" aria-label={`Keep ${name} only`} title="All others are thrown away" onClick={keep}>
+      <Button
+        look="soft"
+        aria-label={`Keep only this: ${name}`}
+        title="All others are thrown away"
+        onClick={keep}
+      >
         Keep only this
       </Button>
       {differences && (

@@ -5,6 +5,7 @@ import { Button, Group } from '../../../ui/controls';
 import { GradeMark, worstMeasure } from '../../../ui/grade';
 import { clock } from '../../../ui/time';
 import { rankedSeams } from '../rankedSeams';
+import { AlternateGroup } from './AlternateGroup';
 import { CameraList } from './CameraList';
 import { LimitsGroup } from './LimitsGroup';
 import { MarkerList } from './MarkerList';
@@ -33,6 +34,7 @@ export function SceneCard({ scene, plan }: { scene: Scene; plan: Plan }) {
       />
       <MarkerList scene={scene} />
       <CameraList scene={scene} plan={plan} />
+      <AlternateGroup />
       <Group title={seams.length > 0 ? 'Seams, worst first' : 'Seams'}>
         {seams.length === 0 && (
           <p className="text-soft">
