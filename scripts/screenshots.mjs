@@ -269,20 +269,18 @@ while (await page.$('[title^="Drag up or down"] ::-p-text(· layer)')) {
 await look('Around', 'Keeper');
 await settle();
 
-await (await page.$('[aria-label^="Walk ×3"]')).focus();
-await frame(190);
-await (await page.$('button ::-p-text(Add mark at the playhead)')).click();
-await settle();
-const x = await page.$('::-p-aria([name="X"][role="textbox"])');
-await x.click({ count: 3 });
-await x.type('-0.7');
-await x.press('Enter');
-await (
-  await page.$('button ::-p-text(Add mark at the playhead)')
-).evaluate((e) => e.scrollIntoView({ block: 'end' }));
-await page.mouse.move(600, 260);
-for (let i = 0; i < 4; i++) await page.mouse.wheel({ deltaY: 400 });
-await take('marks');
+// Two ways of looking out, side by side, with their measures.
+await page.goto(`${origin}/scene/look-out`);
+await page.waitForSelector('[data-sheet]');
+await settle(2500);
+await frame(272);
+await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
+await page.keyboard.press('i');
+await page.waitForSelector('[data-panes="2"]');
+await (await page.waitForSelector('[aria-label="Below the view"] ::-p-text(Alternates)')).click();
+await page.waitForSelector('section[aria-label="Alternates"] ::-p-text(to look at)');
+await settle(2500);
+await take('alternates');
 
 await page.goto(`${origin}/measures`);
 await take('measures');

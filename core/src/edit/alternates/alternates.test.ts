@@ -137,6 +137,25 @@ describe('an edit beside what differs', () => {
     expect(scopeOf(added, 'plain')).toEqual([86, 118]);
   });
 
+  it('shows in all also where it puts something down between what differs and what follows', () => {
+    const place = (at: number): Edit => ({
+      type: 'place',
+      lane: 'l',
+      at,
+      segment: segmentOf(walk, { id: 'n' }),
+    });
+    const behind = after([place(110)]);
+    expect(behind.lanes.l?.segments).toEqual(['a', 'b', 'n', 'c']);
+    expect(version(behind, 'slow').lanes.l?.segments).toEqual(['a', 'b', 'n', 'c']);
+    const b = behind.segments.b!.start;
+    expect(scopeOf(behind, 'plain')?.[0]).toBe(86);
+    expect(scopeOf(behind, 'plain')![1]).toBeLessThanOrEqual(b + 40);
+    const before = after([place(40)]);
+    expect(version(before, 'slow').lanes.l?.segments).toEqual(['a', 'n', 'b', 'c']);
+    const moved = before.segments.b!.start - 82;
+    expect(scopeOf(before, 'plain')![1]).toBe(118 + moved);
+  });
+
   it('cannot be carried out in one that lacks what it is about, and leaves that one as it is', () => {
     const without = after([
       { type: 'swap alternate', alternate: 'slow' },
@@ -227,6 +246,15 @@ describe('an edit of what may differ', () => {
     ]);
     expect(version(third, 'plain').segments.b?.lift).toBe(0.1);
     expect(version(third, 'slow').segments.b?.lift).toBe(0);
+  });
+
+  it('is shared where another differs beside its scope, as it does by joins that were chosen there', () => {
+    const { plain, slow } = alternated.alternates;
+    const lifted = { op: 'replace', path: ['segments', 'c', 'lift'], value: 0.3 } as const;
+    const differing = { ...slow!, differences: [...slow!.differences!, lifted] };
+    const given: Scene = { ...two, ...alternated, alternates: { plain: plain!, slow: differing } };
+    const mirrored = after([{ type: 'change', segment: 'c', values: { mirror: true } }], given);
+    expect(version(mirrored, 'slow').segments.c).toMatchObject({ mirror: true, lift: 0.3 });
   });
 
   it('is carried out in all of them where that is asked for', () => {

@@ -3,6 +3,7 @@ import type { Alternate, AlternateScope } from '../../scene/alternate';
 import type { Scene } from '../../scene/scene';
 import type { ClipSource } from '../../timeline/lane';
 import type { Edit } from '../edit';
+import { followScope } from './followScope';
 import { PlaceFinder, isOnlyMoved, isWithin } from './places';
 
 /** Edits of what all alternates share: the scene's name and time, and what is known of its clips and bodies. */
@@ -52,6 +53,7 @@ function namedBy(change: Edit): Named {
 export class EditReach {
   private readonly before: PlaceFinder;
   private readonly after: PlaceFinder;
+  private followed: AlternateScope | null = null;
 
   constructor(
     before: Scene,
@@ -85,15 +87,17 @@ export class EditReach {
     return true;
   }
 
-  /** Whether something of the scene in hand is in a scope; what is new is looked for in the scene as it became. */
+  /** Whether something of the scene in hand is in its scope; what is new is looked for in the scene as it became. */
   private isIn(scope: AlternateScope, id: string, frames: readonly number[]): boolean {
-    const isNew = this.before.laneOf(id) === undefined && !hasLayer(this.before.scene, id);
-    if (!isNew || !hasLayer(this.after.scene, id)) {
-      if (isPlaced(this.before, scope, id, frames)) return true;
-      return isUnknown(this.before, id) && isPlaced(this.after, scope, id, frames);
-    }
+    if (isKnown(this.before, id)) return isPlaced(this.before, scope, id, frames);
     // A new layer is for what it was added at, however long it is.
-    return this.after.placesOf(id, []).some((place) => isWithin(scope, place));
+    return this.after.placesOf(id, []).some((place) => isWithin(this.scopeAfter(scope), place));
+  }
+
+  /** The scope where what it holds has come to be: what was put down behind that is beside it. */
+  private scopeAfter(scope: AlternateScope): AlternateScope {
+    const scenes = { before: this.before.scene, after: this.after.scene };
+    return (this.followed ??= followScope(scope, scenes, false, this.library));
   }
 
   /** Names and the segments that come before those among them. */
@@ -110,7 +114,7 @@ export class EditReach {
 
 const hasLayer = (scene: Scene, id: string): boolean => scene.lanes[id]?.kind === 'layer';
 
-const isUnknown = (finder: PlaceFinder, id: string): boolean => finder.placesOf(id, [0]).length === 0;
+const isKnown = (finder: PlaceFinder, id: string): boolean => finder.placesOf(id, [0]).length > 0;
 
 /** Whether something lies in a scope; a layer that was there all along does only where it goes on nowhere else. */
 function isPlaced(
