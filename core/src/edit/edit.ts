@@ -311,6 +311,8 @@ function editOne(scene: Scene, change: Edit, library: ClipSource): Edited {
   const [next, patches, inverse] = produceWithPatches(scene, (draft) => {
     const editor = new SceneEditor(draft, library);
     carryOut(editor, change);
+    // What an alternate is, it is: nothing in it waits to be moved along.
+    if (isOfAlternates(change)) return;
     if (hasLinks(draft)) followLinks(scene, editor);
     if (hasPairs(scene)) followPairs(scene, draft, library);
     if (Object.keys(scene.groups).length > 0) pruneGroups(draft);

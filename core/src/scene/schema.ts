@@ -35,13 +35,17 @@ export function parseScene(value: unknown): Scene {
     );
   }
   const scene = migrate(value);
-  checkContent(scene);
+  checkScene(scene);
   checkAlternates(scene);
   return scene;
 }
 
-/** Checks what a scene holds, but not its alternates. */
-function checkContent(scene: unknown): asserts scene is Scene {
+/**
+ * Checks a scene of this version, but not its alternates.
+ *
+ * @throws InputError `scene` with the path of what is wrong
+ */
+export function checkScene(scene: unknown): asserts scene is Scene {
   const { error } = sceneSchema.validate(scene, { convert: false, abortEarly: true });
   if (error) throw invalid(error, []);
   checkSegments((scene as Scene).segments);
@@ -69,7 +73,7 @@ function checkAlternates(scene: Scene): void {
       refuse(`Alternate ${alternate.id} is kept under another id.`, `alternates.${key}`);
     if (!alternate.differences) continue;
     try {
-      checkContent(versionOf(scene, alternate));
+      checkScene(versionOf(scene, alternate));
     } catch (error) {
       const why =
         error instanceof InputError ? `${error.message} (${error.place.path ?? ''})` : 'they fit no scene.';

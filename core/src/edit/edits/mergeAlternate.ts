@@ -1,15 +1,17 @@
-import { InputError } from '../../math/errors';
+import { castDraft } from 'immer';
 import type { Alternate } from '../../scene/alternate';
 import type { Scene } from '../../scene/scene';
+import { checkScene } from '../../scene/schema';
 import { alternateInHand, versionOf, withoutAlternates } from '../../scene/versions';
+import { followScope } from '../alternates/followScope';
 import { dropAlternate, putInHand, requireOther } from '../alternates/hands';
-import { strayDifference } from '../alternates/strayDifference';
+import { takeScope } from '../alternates/takeScope';
 import { alternateName, defineEdit, rule } from '../defineEdit';
 import { snapshot } from '../snapshot';
 
 /**
- * Merges an alternate back: what differs in its scope becomes that of the scene in hand, and the alternate is gone. The scene in hand
- * keeps its own name and comment.
+ * Merges an alternate back: what it has in its scope is taken in place of what the scene in hand has there, and the alternate is gone. All
+ * else stays as it is in hand.
  */
 export interface MergeAlternate {
   readonly type: 'merge alternate';
@@ -26,20 +28,13 @@ export const mergeAlternate = defineEdit<MergeAlternate>({
     const other = whole.alternates[alternate] as Alternate;
     const inHand = alternateInHand(whole);
     if (!inHand) return;
-    const version = versionOf(whole, other);
-    const bare = { scene: withoutAlternates(whole), scope: inHand.scope };
-    const stray = strayDifference(bare, { scene: version, scope: other.scope }, library);
-    if (stray !== null)
-      throw new InputError('edit', `${other.name} and ${inHand.name} also differ elsewhere: ${stray}.`, {
-        hint: `Swap to ${other.name}, or keep it only.`,
-      });
-    putInHand(scene, version, inHand.id);
-    const kept = scene.alternates[inHand.id];
-    if (kept)
-      kept.scope = other.scope && {
-        ...other.scope,
-        characters: other.scope.characters && [...other.scope.characters],
-      };
+    const into = { scene: withoutAlternates(whole), scope: inHand.scope };
+    const merged = takeScope(into, { scene: versionOf(whole, other), scope: other.scope }, library);
+    checkScene(merged);
+    putInHand(scene, merged, inHand.id);
+    const own = scene.alternates[inHand.id];
+    const scenes = { before: into.scene, after: merged };
+    if (own && inHand.scope) own.scope = castDraft(followScope(inHand.scope, scenes, true, library));
     dropAlternate(scene, alternate);
   },
   describe: ({ alternate }, scene) => `merge of ${alternateName(scene, alternate)}`,

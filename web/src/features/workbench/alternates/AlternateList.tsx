@@ -17,7 +17,7 @@ import { BelowSwitch } from '../BelowSwitch';
 import { swapTo } from '../commands/alternateCommands';
 import { commandOf } from '../commands/commands';
 import { rankedSeams } from '../rankedSeams';
-import { scopeWords } from './newAlternate';
+import { isSameScope, scopeInHand, scopeWords } from './newAlternate';
 
 const COLUMNS = [
   '',
@@ -139,7 +139,9 @@ function Row({ alternate, index, of }: RowProps) {
           onChange={(comment) => change({ comment })}
         />
       </td>
-      <td className="pr-3 whitespace-nowrap">{scopeWords(alternate.scope, scene)}</td>
+      <td className="pr-3 whitespace-nowrap">
+        {scopeWords(alternate.scope, scene)} <ScopeButton alternate={alternate} />
+      </td>
       {version?.error ? (
         <td colSpan={3} className="pr-3 text-bad">
           {version.error.message}
@@ -154,6 +156,31 @@ function Row({ alternate, index, of }: RowProps) {
         <Hands alternate={alternate} />
       </td>
     </tr>
+  );
+}
+
+/** Lets an alternate differ in what is selected. */
+function ScopeButton({ alternate: { id, name, scope } }: { readonly alternate: Alternate }) {
+  const dispatch = useAppDispatch();
+  const document = useAppSelector((s) => s.scene.document);
+  const selection = useAppSelector((s) => s.session.selection);
+  if (!document) return null;
+  const selected = scopeInHand(document, selection);
+  const set = (): void => {
+    if (dispatch(commit({ type: 'change alternate', alternate: id, values: { scope: selected } })))
+      dispatch(sessionActions.announced(`${name} may differ in ${scopeWords(selected, document)}`));
+  };
+  if (isSameScope(selected, scope)) return null;
+  return (
+    <Button
+      look="soft"
+      className="underline decoration-rule underline-offset-4"
+      title={`To ${scopeWords(selected, document)}`}
+      aria-label={`set to the selection, what ${name} may differ in`}
+      onClick={set}
+    >
+      set to the selection
+    </Button>
   );
 }
 

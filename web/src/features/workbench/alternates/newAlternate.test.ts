@@ -3,7 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import { alternateInHand, alternatesOf, applyEdit } from '@warper/core';
 import { assembleCues, parseCueSheet } from '@warper/formats';
 import { library } from '../../../data/pageLibrary';
-import { newAlternate, scopeInHand, scopeWords } from './newAlternate';
+import { isSameScope, newAlternate, scopeInHand, scopeWords } from './newAlternate';
 
 const made = (name: string): Uint8Array =>
   new Uint8Array(readFileSync(new URL(`../../../../../demo/made/${name}`, import.meta.url)));
@@ -50,6 +50,19 @@ describe('a new alternate', () => {
     expect([third.kept, third.name]).toEqual([null, 'Alternate 3']);
     const all = applyEdit(next, third, library);
     expect(alternatesOf(all).map((a) => a.name)).toEqual(['Alternate 1', 'Alternate 2', 'Alternate 3']);
+  });
+
+  it('tells the same frames of the same characters from others', () => {
+    const scope = { from: 4, to: 9, characters: ['c1', 'c2'] };
+    expect(isSameScope(scope, { ...scope, characters: ['c1', 'c2'] })).toBe(true);
+    expect(isSameScope(null, null)).toBe(true);
+    for (const other of [
+      null,
+      { ...scope, to: 10 },
+      { ...scope, characters: ['c1'] },
+      { ...scope, characters: null },
+    ])
+      expect(isSameScope(scope, other)).toBe(false);
   });
 
   it('says what may differ in it', () => {

@@ -31,6 +31,11 @@ export function newAlternate(scene: Scene, selection: Selection): Extract<Edit, 
   return { type: 'alternate', alternate: freshId('v'), name, scope: scopeInHand(scene, selection), kept };
 }
 
+/** Whether two scopes are of the same frames and characters. */
+export const isSameScope = (a: AlternateScope | null, b: AlternateScope | null): boolean =>
+  a === b ||
+  (!!a && !!b && a.from === b.from && a.to === b.to && a.characters?.join() === b.characters?.join());
+
 /** What may differ in an alternate, in words. */
 export function scopeWords(scope: AlternateScope | null, { characters }: Pick<Scene, 'characters'>): string {
   if (!scope) return 'the whole scene';
