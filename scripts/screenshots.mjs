@@ -273,12 +273,13 @@ await settle();
 await page.goto(`${origin}/scene/look-out`);
 await page.waitForSelector('[data-sheet]');
 await settle(2500);
+await (await page.$('[data-segment][aria-label^="Look out"]')).focus();
 await frame(272);
 await page.$$eval(':focus', (all) => all.forEach((e) => e.blur()));
 await page.keyboard.press('i');
 await page.waitForSelector('[data-panes="2"]');
 await (await page.waitForSelector('[aria-label="Below the view"] ::-p-text(Alternates)')).click();
-await page.waitForSelector('section[aria-label="Alternates"] ::-p-text(to look at)');
+await page.waitForSelector('section[aria-label="Alternates"] ::-p-text(a look)');
 await settle(2500);
 await take('alternates');
 

@@ -14,7 +14,7 @@ export const DEMONSTRATION = 'lamp-round';
 export const SECOND = 'before-dark';
 
 /** Id of the scene with two alternates, which comes with it. */
-export const THIRD = 'look-out';
+const THIRD = 'look-out';
 
 /** What going back to its first state is called in its history. */
 export const START_OVER = 'start over';

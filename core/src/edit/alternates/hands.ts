@@ -36,7 +36,7 @@ export function putInHand(draft: Draft<Scene>, version: Scene, id: string): void
 }
 
 /** Leaves the scene in hand alone, once there is no other alternate beside it. */
-export function forgetLast(draft: Draft<Scene>): void {
+function forgetLast(draft: Draft<Scene>): void {
   if (draft.alternateOrder.length > 1) return;
   draft.alternates = {};
   draft.alternateOrder = [];

@@ -130,7 +130,7 @@ function Row({ alternate, index, of }: RowProps) {
       <td className="min-w-36 pr-3">
         <TextField label="Name" bare value={alternate.name} onChange={(name) => change({ name })} />
       </td>
-      <td className="w-1/5 pr-3">
+      <td className="w-1/4 pr-3">
         <TextField
           label={`Comment on ${alternate.name}`}
           bare
@@ -140,7 +140,8 @@ function Row({ alternate, index, of }: RowProps) {
         />
       </td>
       <td className="pr-3 whitespace-nowrap">
-        {scopeWords(alternate.scope, scene)} <ScopeButton alternate={alternate} />
+        {scopeWords(alternate.scope, scene)}
+        <ScopeButton alternate={alternate} />
       </td>
       {version?.error ? (
         <td colSpan={3} className="pr-3 text-bad">
@@ -174,7 +175,7 @@ function ScopeButton({ alternate: { id, name, scope } }: { readonly alternate: A
   return (
     <Button
       look="soft"
-      className="underline decoration-rule underline-offset-4"
+      className="block text-small"
       title={`To ${scopeWords(selected, document)}`}
       aria-label={`set to the selection, what ${name} may differ in`}
       onClick={set}
@@ -213,7 +214,8 @@ function Measures({ plan, scene }: { readonly plan: Plan; readonly scene: Scene 
               )}
               {count('watch') > 0 && (
                 <span>
-                  <GradeMark grade="watch" /> {count('watch')} to look at
+                  <GradeMark grade="watch" /> {count('watch')} {count('watch') === 1 ? 'needs' : 'need'} a
+                  look
                 </span>
               )}
             </>

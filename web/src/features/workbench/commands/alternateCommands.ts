@@ -53,6 +53,8 @@ const compare =
     if (off) dispatch(sessionActions.besides([]));
     else if (session.besides.length === 0)
       dispatch(sessionActions.besides(others.slice(0, MOST_BESIDES).map((a) => a.id)));
+    // What is compared is looked at.
+    if (!off && session.selection.kind !== 'scene') dispatch(sessionActions.framed('selection'));
     dispatch(
       sessionActions.announced(
         off

@@ -144,7 +144,7 @@ export function View() {
           <group ref={own}>
             <Cast plan={plan} scene={scene} seen={seen} theme={theme} />
             {!isSplit && angle !== 'both' && angle !== 'camera' && <ViewHandles seen={seen} theme={theme} />}
-            {angle !== 'camera' && <CameraFrames plan={plan} theme={theme} />}
+            {!isSplit && angle !== 'camera' && <CameraFrames plan={plan} theme={theme} />}
             {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
             <AlternateGhosts key={theme} versions={ghosts} />
           </group>
