@@ -11,10 +11,13 @@ import { keepRead, library } from './pageLibrary';
 export const DEMONSTRATION = 'lamp-round';
 
 /** Id of the scene with props and characters who act together, which comes with the rest of the library. */
-export const SECOND = 'before-dark';
+const SECOND = 'before-dark';
 
 /** Id of the scene with two alternates, which comes with it. */
 const THIRD = 'look-out';
+
+/** All scenes of the demonstration. */
+export const DEMONSTRATION_SCENES: readonly string[] = [DEMONSTRATION, SECOND, THIRD];
 
 /** What going back to its first state is called in its history. */
 export const START_OVER = 'start over';

@@ -9,7 +9,7 @@ import { toast } from 'sonner';
 import { sourcesOfScene, fileName } from '@warper/formats';
 import {
   DEMONSTRATION,
-  SECOND,
+  DEMONSTRATION_SCENES,
   START_OVER,
   ensureDemonstration,
   freshDemonstration,
@@ -126,9 +126,7 @@ function SceneItem({ stored }: { stored: StoredScene }) {
               </Link>
             )}
           </h2>
-          {(id === DEMONSTRATION || id === SECOND) && (
-            <span className="text-note text-signal">demonstration</span>
-          )}
+          {DEMONSTRATION_SCENES.includes(id) && <span className="text-note text-signal">demonstration</span>}
         </div>
         <p className="text-soft">{ready ? describeScene(document) : ' '}</p>
       </div>
@@ -291,6 +289,7 @@ function describeScene(scene: Scene): string {
     `${segments} segments`,
     names || 'no characters yet',
     ...(props > 0 ? [`${props} ${props === 1 ? 'prop' : 'props'}`] : []),
+    ...(scene.alternateOrder.length > 0 ? [`${scene.alternateOrder.length} alternates`] : []),
   ];
   return parts.join(' · ');
 }

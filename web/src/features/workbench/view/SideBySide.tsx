@@ -1,4 +1,5 @@
 import { useFrame, useThree } from '@react-three/fiber';
+import type { CameraPose } from '@warper/core';
 import { makeCameraPose } from '@warper/core';
 import type { RefObject } from 'react';
 import { useEffect, useMemo, useRef } from 'react';
@@ -50,21 +51,8 @@ export function SideBySide({ panes, own, theme }: Props) {
     const { plan } = selectPreviewPlan(store.getState());
     const width = size.width / panes.length;
     const isFilmed = angle === 'camera' && filmedPose(plan, filmedBy, frame, pose) !== null;
-    if (isFilmed) {
-      // As wide as the picture of the camera, however high the pane is.
-      const halfHeight = Math.max(
-        pose.halfHeight,
-        (pose.halfHeight * plan.filming.aspect * size.height) / width,
-      );
-      applyCameraPose(camera, { ...pose, halfHeight }, width / size.height);
-    } else if (free instanceof PerspectiveCamera) {
-      camera.copy(free);
-      // A wider lens, so that narrow views show what stood beside the middle, and figures stay large.
-      camera.fov =
-        (2 * Math.atan(Math.tan((free.fov * Math.PI) / 360) * Math.sqrt(panes.length)) * 180) / Math.PI;
-      camera.aspect = width / size.height;
-      camera.updateProjectionMatrix();
-    }
+    if (isFilmed) aimFilmed(camera, pose, plan.filming.aspect, { width, height: size.height });
+    else if (free instanceof PerspectiveCamera) aimFree(camera, free, panes.length, width / size.height);
     gl.autoClear = false;
     gl.setScissorTest(true);
     panes.forEach((shown, i) => {
@@ -99,6 +87,25 @@ export function SideBySide({ panes, own, theme }: Props) {
       </group>,
     ];
   });
+}
+
+/** As wide as the picture of the scene's camera, however high the view is. */
+function aimFilmed(
+  camera: PerspectiveCamera,
+  pose: CameraPose,
+  aspect: number,
+  { width, height }: { readonly width: number; readonly height: number },
+): void {
+  const halfHeight = Math.max(pose.halfHeight, (pose.halfHeight * aspect * height) / width);
+  applyCameraPose(camera, { ...pose, halfHeight }, width / height);
+}
+
+/** A wider lens than that of the one view, so that narrow ones show what stood beside the middle, and figures stay large. */
+function aimFree(camera: PerspectiveCamera, free: PerspectiveCamera, views: number, aspect: number): void {
+  camera.copy(free);
+  camera.fov = (2 * Math.atan(Math.tan((free.fov * Math.PI) / 360) * Math.sqrt(views)) * 180) / Math.PI;
+  camera.aspect = aspect;
+  camera.updateProjectionMatrix();
 }
 
 /** What is written over each of the views. */
