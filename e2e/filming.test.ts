@@ -133,6 +133,35 @@ describe('a camera', () => {
     }
     await app.press('button', 'Look around');
   });
+
+  it('is seen beside the view, at every frame, while the view looks elsewhere', async () => {
+    await app.press('button', 'Around');
+    await app.choose('What the camera sees', 'beside');
+    await app.page.waitForSelector('canvas[data-beside]');
+    /** The picture beside the view as one number, and how many colours it has. */
+    const seen = (): Promise<[number, number]> =>
+      app.page.$eval('canvas[data-beside]', (element): [number, number] => {
+        const canvas = element as HTMLCanvasElement;
+        const context = canvas.getContext('2d');
+        if (!context || canvas.width < 2) return [0, 0];
+        const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
+        const pixels = new Uint32Array(data.buffer);
+        return [pixels.reduce((sum, p, i) => (sum + p * (i % 251)) % 1e9, 0), new Set(pixels).size];
+      });
+    await app.seek(0);
+    await app.until(async () => (await seen())[1] > 50, 'there is a picture');
+    const [first] = await seen();
+    await app.seek(300);
+    await app.until(async () => (await seen())[0] !== first, 'it is another one at another frame');
+    // The view itself is drawn as before, beside it.
+    const widths = await app.page.$$eval('section[aria-label^="View"] canvas', (all) =>
+      all.map((c) => c.getBoundingClientRect().width),
+    );
+    expect(widths).toHaveLength(2);
+    for (const width of widths) expect(width).toBeGreaterThan(200);
+    await app.choose('What the camera sees', 'no inset');
+    expect(await app.page.$('canvas[data-beside]')).toBeNull();
+  });
 });
 
 describe('shots', () => {

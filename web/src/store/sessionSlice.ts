@@ -40,8 +40,8 @@ export interface SessionState {
   readonly angle: ViewAngle;
   /** The camera that is looked through; null for that of the shot at the playhead. */
   readonly filmedBy: string | null;
-  /** Whether what that camera sees is shown in a corner of the view. */
-  readonly insetShown: boolean;
+  /** Where what that camera sees is shown while the view looks elsewhere: in its corner, or beside it. */
+  readonly filmView: 'none' | 'corner' | 'beside';
   /** Whether thirds and the safe frame are drawn over what a camera sees. */
   readonly guides: boolean;
   /** How many ghosts stand before and after the playhead, and the frames between them. */
@@ -211,7 +211,7 @@ const initialState = {
   below: 'lanes',
   angle: 'free',
   filmedBy: null,
-  insetShown: false,
+  filmView: 'none',
   guides: true,
   ghosts: { count: 0, spacing: 6 },
   measured: null,
@@ -367,7 +367,10 @@ const slice = createSlice({
     showedBelow: (state, { payload }: PayloadAction<SessionState['below']>) => ({ ...state, below: payload }),
     turned: (state, { payload }: PayloadAction<ViewAngle>) => ({ ...state, angle: payload }),
     filmedBy: (state, { payload }: PayloadAction<string | null>) => ({ ...state, filmedBy: payload }),
-    insetShown: (state, { payload }: PayloadAction<boolean>) => ({ ...state, insetShown: payload }),
+    filmViewed: (state, { payload }: PayloadAction<SessionState['filmView']>): SessionState => ({
+      ...state,
+      filmView: payload,
+    }),
     guided: (state, { payload }: PayloadAction<boolean>) => ({ ...state, guides: payload }),
     ghosted: (state, { payload }: PayloadAction<SessionState['ghosts']>) => ({ ...state, ghosts: payload }),
     measuredBetween: (state, { payload }: PayloadAction<Measured | null>) => ({

@@ -95,6 +95,15 @@ const stepShot =
     dispatch(sessionActions.selected({ kind: 'shot', id: shot.id }));
   };
 
+/** Where what a camera sees is shown next. */
+const FILM_VIEWS = { none: 'corner', corner: 'beside', beside: 'none' } as const;
+
+const FILM_VIEW_WORDS = {
+  none: 'What the camera sees is not shown',
+  corner: 'What the camera sees is in the corner of the view',
+  beside: 'What the camera sees is beside the view',
+} as const;
+
 /** What can be done with cameras and shots. */
 export const CAMERA_COMMANDS: readonly Command[] = [
   {
@@ -142,10 +151,14 @@ export const CAMERA_COMMANDS: readonly Command[] = [
   },
   {
     id: 'camera inset',
-    name: 'Camera in the corner of the view, or not',
-    words: 'picture inset beside second view',
+    name: 'What the camera sees: in the corner of the view, beside it, or not',
+    words: 'picture inset beside second view split',
     group: 'Cameras',
-    run: (dispatch, getState) => dispatch(sessionActions.insetShown(!getState().session.insetShown)),
+    run: (dispatch, getState) => {
+      const next = FILM_VIEWS[getState().session.filmView];
+      dispatch(sessionActions.filmViewed(next));
+      dispatch(sessionActions.announced(FILM_VIEW_WORDS[next]));
+    },
   },
   { id: 'next shot', name: 'To the next shot', words: 'cut forward', group: 'Cameras', run: stepShot(1) },
   {

@@ -1,11 +1,15 @@
 import type { FootfallTimes, Plan, SegmentPlan } from '@warper/core';
 import { defined, roleWords } from '@warper/core';
 import { commit, preview } from '../../../store/edits';
+import { useStore } from 'react-redux';
+import type { RootState } from '../../../store/store';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { joinEdit, withFootfall } from '../card/joinEdit';
 import { stepInHand } from '../stepInHand';
 import { LaneHandle } from './LaneHandle';
 import { footRow } from './drawing/drawSeam';
+import type { Target } from './geometry';
+import { footfallTargets } from './snapping';
 
 interface Props {
   /** The incoming segment of the made step in hand. */
@@ -18,10 +22,14 @@ interface Props {
 /** Over a made step in hand: a handle for when each foot leaves the floor, and one for when it lands. */
 export function FootfallHandles({ segment, rate, ppf }: Props) {
   const dispatch = useAppDispatch();
+  const store = useStore<RootState>();
   const inHand = useAppSelector(stepInHand);
   const { madeStep, overlap, start } = segment;
   if (!madeStep || inHand?.segment !== segment.id) return null;
   const step = inHand.join;
+  // Counted from the start of the seam, as the times of its feet are.
+  const targets = (): Target[] =>
+    footfallTargets(store.getState()).map((t) => ({ ...t, frame: t.frame - start }));
   return madeStep.legs.flatMap(({ ankle }, i) => {
     const role = segment.clip.skeleton.roles[ankle];
     const { leaves, lands, swings } = defined(madeStep.feet[i]);
@@ -34,6 +42,7 @@ export function FootfallHandles({ segment, rate, ppf }: Props) {
         times={times}
         which={which}
         most={overlap}
+        targets={targets}
         left={(start + times[which]) * ppf}
         top={footRow(madeStep, i)}
         ppf={ppf}
@@ -58,6 +67,7 @@ interface HandleProps {
   readonly times: FootfallTimes;
   readonly which: 0 | 1;
   readonly most: number;
+  readonly targets: () => readonly Target[];
   /** Where it stands, pixels. */
   readonly left: number;
   readonly top: number;

@@ -1,4 +1,4 @@
-import type { SegmentPlan } from '@warper/core';
+import type { Scene, SegmentPlan } from '@warper/core';
 import { beatFrames, framesPerSecond, soundEnd } from '@warper/core';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import type { RootState } from '../../../store/store';
@@ -33,17 +33,34 @@ export function snapTargets(
   if (scene.range) ends.push(scene.range.from, scene.range.to);
   for (const shot of Object.values(scene.shots)) ends.push(shot.start, shot.end);
   for (const line of Object.values(scene.lines)) ends.push(line.start, line.end);
-  const beats: number[] = [];
   const fps = framesPerSecond(plan.rate);
-  for (const sound of Object.values(scene.sounds)) {
-    if (moving.has(sound.id)) continue;
-    ends.push(sound.start, Math.round(soundEnd(sound, fps)));
-    beats.push(...beatFrames(sound, fps).map(Math.round));
-  }
+  for (const sound of Object.values(scene.sounds))
+    if (!moving.has(sound.id)) ends.push(sound.start, Math.round(soundEnd(sound, fps)));
   return [
-    ...beats.map((frame) => ({ frame, pixels: STEP_SNAP_PIXELS })),
+    ...beatTargets(scene, fps, moving),
     ...ends.map((frame) => ({ frame, pixels: SNAP_PIXELS })),
     ...steps.map((frame) => ({ frame, pixels: STEP_SNAP_PIXELS })),
+  ];
+}
+
+/** The frames of beats of sounds that stay. */
+const beatTargets = (
+  { sounds }: Pick<Scene, 'sounds'>,
+  fps: number,
+  moving?: ReadonlySet<string>,
+): Target[] =>
+  Object.values(sounds)
+    .filter((sound) => !moving?.has(sound.id))
+    .flatMap((sound) => beatFrames(sound, fps))
+    .map((frame) => ({ frame: Math.round(frame), pixels: STEP_SNAP_PIXELS }));
+
+/** What a foot comes down on: beats, and markers. */
+export function footfallTargets(state: RootState): Target[] {
+  const scene = selectPreviewScene(state);
+  const fps = framesPerSecond(selectPreviewPlan(state).plan.rate);
+  return [
+    ...beatTargets(scene, fps),
+    ...scene.markers.map(({ frame }) => ({ frame, pixels: STEP_SNAP_PIXELS })),
   ];
 }
 

@@ -5,10 +5,10 @@ import { Button } from '../../../ui/controls';
 import { Select } from '../../../ui/Select';
 import { commandOf } from '../commands/commands';
 
-/** Which camera is looked through, and where: in the whole view or in its corner. */
+/** Which camera is looked through, and where: in the whole view, in its corner, or beside it. */
 export function FilmingBar({ plan }: { readonly plan: Plan }) {
   const dispatch = useAppDispatch();
-  const { angle, filmedBy, insetShown, guides } = useAppSelector((s) => s.session);
+  const { angle, filmedBy, filmView, guides } = useAppSelector((s) => s.session);
   const { cameras } = plan.filming;
   const isFilmed = angle === 'camera';
   // From the front and the side the axes that these are of stand here.
@@ -35,14 +35,17 @@ export function FilmingBar({ plan }: { readonly plan: Plan }) {
         </>
       )}
       {isFree && cameras.length > 0 && (
-        <Button
-          look="tab"
-          aria-pressed={insetShown}
-          title="What the camera sees, in the corner of the view"
-          onClick={() => dispatch(sessionActions.insetShown(!insetShown))}
-        >
-          Inset
-        </Button>
+        <Select
+          label="What the camera sees"
+          className="py-0! text-soft"
+          value={filmView}
+          options={[
+            ['none', 'no inset'],
+            ['corner', 'inset'],
+            ['beside', 'beside'],
+          ]}
+          onChange={(where) => dispatch(sessionActions.filmViewed(where))}
+        />
       )}
       {isFree && (
         <Button

@@ -34,8 +34,6 @@ export function ShotPicture({ inset }: { readonly inset: boolean }) {
     const beside = inset ? 1 : Math.max(size.width / width, 1);
     const above = inset ? 1 : Math.max(size.height / height, 1);
     applyCameraPose(camera, { ...pose, halfHeight: pose.halfHeight * above }, (aspect * beside) / above);
-    const hidden = scene.children.flatMap((c) => handlesIn(c));
-    for (const object of hidden) object.visible = false;
     gl.autoClear = false;
     if (inset) {
       gl.setScissorTest(true);
@@ -43,8 +41,7 @@ export function ShotPicture({ inset }: { readonly inset: boolean }) {
       gl.setScissor(left, size.height - top - height, width, height);
     }
     gl.clear();
-    gl.render(scene, camera);
-    for (const object of hidden) object.visible = true;
+    withoutHandles(scene, () => gl.render(scene, camera));
     // The frame, and where it was drawn from, for whoever compares it with what is baked.
     gl.domElement.dataset.camera = `${frame} ${camera.matrixWorld.elements.join(' ')}`;
     gl.setScissorTest(false);
@@ -52,6 +49,14 @@ export function ShotPicture({ inset }: { readonly inset: boolean }) {
     gl.autoClear = true;
   }, 1);
   return null;
+}
+
+/** Draws something while what stands in the scene to be taken hold of is out of sight. */
+export function withoutHandles(scene: Object3D, draw: () => void): void {
+  const hidden = scene.children.flatMap((c) => handlesIn(c));
+  for (const object of hidden) object.visible = false;
+  draw();
+  for (const object of hidden) object.visible = true;
 }
 
 /** What stands in the scene to be taken hold of, and is no part of a picture. */

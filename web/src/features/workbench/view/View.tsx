@@ -2,7 +2,7 @@ import { useThree } from '@react-three/fiber';
 import type { Plan, Scene } from '@warper/core';
 import { Scan } from 'lucide-react';
 import type { RefObject } from 'react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { useStore } from 'react-redux';
 import type { Group } from 'three';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
@@ -32,6 +32,7 @@ import { MeasureBar, MeasureLine } from './Measure';
 import { DrawingHint, PathDrawer } from './PathDrawer';
 import { PoseBar } from './PoseBar';
 import { PoseHandles } from './PoseHandles';
+import { BesidePicture, ShotBeside } from './ShotBeside';
 import { ShotFrame } from './ShotFrame';
 import { ShotPicture } from './ShotPicture';
 import { PaneNames, SideBySide, usePanes } from './SideBySide';
@@ -39,6 +40,7 @@ import { TetherPicks } from './TetherPicks';
 import { TetherThread } from './TetherThread';
 import { TwoViews } from './TwoViews';
 import { useFacing } from './useFacing';
+import { useFieldSize } from './useFieldSize';
 import { FacingGrips } from './FacingGrips';
 import { Button } from '../../../ui/controls';
 import { StageCanvas } from '../../../parts/stage/StageCanvas';
@@ -64,7 +66,7 @@ function Redraw() {
         'posed',
         'posing',
         'filmedBy',
-        'insetShown',
+        'filmView',
         'besides',
         'comparison',
       ] as const;
@@ -84,88 +86,96 @@ const ANGLES: readonly (readonly [ViewAngle, string])[] = [
   ['camera', 'Camera'],
 ];
 
-/** Pixels of an element, followed as it changes. */
-function useFieldSize(): [
-  (element: HTMLElement | null) => void,
-  { readonly width: number; readonly height: number },
-] {
-  const [element, setElement] = useState<HTMLElement | null>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
-  useEffect(() => {
-    if (!element) return;
-    const look = (): void => {
-      const { clientWidth: width, clientHeight: height } = element;
-      if (width > 0 && height > 0) setSize({ width, height });
-    };
-    const observer = new ResizeObserver(look);
-    observer.observe(element);
-    look();
-    return () => observer.disconnect();
-  }, [element]);
-  return [setElement, size];
-}
-
 /** Words over the view can be read whatever is behind them. */
 const CAPTION = 'absolute rounded-sm bg-plaster/85 px-1 text-small text-soft';
 
 /** The 3D view of the performance at the playhead. */
 export function View() {
   const { plan } = useAppSelector(selectPreviewPlan);
-  const scene = useAppSelector(selectPreviewScene);
-  const theme = useAppSelector((s) => s.session.theme);
   const angle = useAppSelector((s) => s.session.angle);
-  const measured = useAppSelector((s) => s.session.measured);
-  const heading = useFacing(plan);
-  const inset = useAppSelector((s) => s.session.insetShown && plan.filming.cameras.length > 0);
+  const filmView = useAppSelector((s) => (plan.filming.cameras.length > 0 ? s.session.filmView : 'none'));
   const [area, field] = useFieldSize();
   const panes = usePanes();
   const ghosts = useGhostVersions();
-  const own = useRef<Group>(null);
+  const picture = useRef<HTMLCanvasElement>(null);
+  const inset = filmView === 'corner';
   const isSplit = panes.length > 0;
-  const seen = plan.characters.filter((c) => c.character.shown !== 'nothing');
+  const isBeside = filmView === 'beside' && !isSplit && angle !== 'both' && angle !== 'camera';
   return (
     <section
       aria-label="View: the characters at the playhead"
       className="flex h-full min-w-0 flex-col overflow-hidden bg-plaster"
     >
       <ViewControls />
-      <div ref={area} className="relative min-h-0 flex-1 overflow-hidden">
-        <StageCanvas
-          frameloop="demand"
-          dpr={[1, 2]}
-          gl={{ antialias: true }}
-          resize={{ scroll: false }}
-          // What is pressed is looked for where the view looks from, not the camera.
-          style={angle === 'camera' ? PASSED_THROUGH : undefined}
-        >
-          <Floor theme={theme} />
-          <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
-          <directionalLight position={[3, 6, 4]} intensity={1.9} />
-          <group ref={own}>
-            <Cast plan={plan} scene={scene} seen={seen} theme={theme} />
-            {!isSplit && angle !== 'both' && angle !== 'camera' && <ViewHandles seen={seen} theme={theme} />}
-            {!isSplit && angle !== 'camera' && <CameraFrames plan={plan} theme={theme} />}
-            {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
-            <AlternateGhosts key={theme} versions={ghosts} />
-          </group>
-          <ViewCamera plan={plan} heading={heading} />
-          <Pictures {...{ angle, heading, inset, panes, own, theme }} />
-          <Redraw />
-          {angle !== 'camera' && <FloorFinder />}
-        </StageCanvas>
-        {isSplit ? (
-          <PaneNames panes={panes} />
-        ) : (
-          <Frames angle={angle} isFilmed={angle === 'camera' || inset} field={field} />
-        )}
-        {ghosts.length > 0 && <GhostNames versions={ghosts} />}
-        <DrawingHint />
-        <LineCaption />
-        {angle !== 'camera' && !inset && (
-          <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>1 m squares</span>
-        )}
+      <div className="flex min-h-0 flex-1">
+        <div ref={area} className="relative min-w-0 flex-1 overflow-hidden">
+          <Stage {...{ plan, angle, panes, ghosts, inset }} beside={isBeside ? picture : null} />
+          {isSplit ? (
+            <PaneNames panes={panes} />
+          ) : (
+            <Frames angle={angle} isFilmed={angle === 'camera' || inset} field={field} />
+          )}
+          {ghosts.length > 0 && <GhostNames versions={ghosts} />}
+          <DrawingHint />
+          <LineCaption />
+          {angle !== 'camera' && !inset && (
+            <span className={`${CAPTION} pointer-events-none right-2 bottom-8`}>1 m squares</span>
+          )}
+        </div>
+        {isBeside && <ShotBeside picture={picture} />}
       </div>
     </section>
+  );
+}
+
+interface StageProps {
+  readonly plan: Plan;
+  readonly angle: ViewAngle;
+  readonly panes: ReturnType<typeof usePanes>;
+  readonly ghosts: ReturnType<typeof useGhostVersions>;
+  /** Whether what the camera sees is in the corner. */
+  readonly inset: boolean;
+  /** What it is drawn onto beside the view; null where it is not. */
+  readonly beside: RefObject<HTMLCanvasElement | null> | null;
+}
+
+/** What stands on the floor, and who looks at it. */
+function Stage({ plan, angle, panes, ghosts, inset, beside }: StageProps) {
+  const scene = useAppSelector(selectPreviewScene);
+  const theme = useAppSelector((s) => s.session.theme);
+  const measured = useAppSelector((s) => s.session.measured);
+  const heading = useFacing(plan);
+  const own = useRef<Group>(null);
+  const isSplit = panes.length > 0;
+  const seen = plan.characters.filter((c) => c.character.shown !== 'nothing');
+  return (
+    <StageCanvas
+      frameloop="demand"
+      dpr={[1, 2]}
+      gl={{ antialias: true }}
+      resize={{ scroll: false }}
+      // What is pressed is looked for where the view looks from, not the camera.
+      style={angle === 'camera' ? PASSED_THROUGH : undefined}
+    >
+      <Floor theme={theme} />
+      <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
+      <directionalLight position={[3, 6, 4]} intensity={1.9} />
+      <group ref={own}>
+        <Cast plan={plan} scene={scene} seen={seen} theme={theme} />
+        {!isSplit && angle !== 'both' && angle !== 'camera' && <ViewHandles seen={seen} theme={theme} />}
+        {!isSplit && angle !== 'camera' && <CameraFrames plan={plan} theme={theme} />}
+        {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
+        <AlternateGhosts key={theme} versions={ghosts} />
+      </group>
+      <ViewCamera plan={plan} heading={heading} />
+      {beside ? (
+        <BesidePicture picture={beside} />
+      ) : (
+        <Pictures {...{ angle, heading, inset, panes, own, theme }} />
+      )}
+      <Redraw />
+      {angle !== 'camera' && <FloorFinder />}
+    </StageCanvas>
   );
 }
 
