@@ -141,7 +141,7 @@ describe('a camera', () => {
     /** The picture beside the view as one number, and how many colours it has. */
     const seen = (): Promise<[number, number]> =>
       app.page.$eval('canvas[data-beside]', (element): [number, number] => {
-        const canvas = element as HTMLCanvasElement;
+        const canvas = element;
         const context = canvas.getContext('2d');
         if (!context || canvas.width < 2) return [0, 0];
         const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
