@@ -6,7 +6,8 @@ import { describeError } from '../data/importFiles';
 import { openSources } from '../data/pageLibrary';
 import { loadScene } from '../data/scenes';
 import { sceneActions } from '../store/sceneSlice';
-import { firstZoom, sessionActions } from '../store/sessionSlice';
+import { sessionActions } from '../store/sessionSlice';
+import { firstZoom } from '../store/sessionState';
 import { useAppDispatch, useAppSelector } from '../store/store';
 
 /** The state of opening a scene. */

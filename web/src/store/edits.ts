@@ -16,7 +16,7 @@ import { settleJoins } from './choices';
 import { compileScene } from './plan';
 import { sceneActions } from './sceneSlice';
 import { selectPreviewPlan } from './selectors';
-import type { Refusal } from './sessionSlice';
+import type { Refusal } from './sessionState';
 import { sessionActions } from './sessionSlice';
 import type { AppDispatch, RootState } from './store';
 

@@ -1,6 +1,6 @@
 import type { Scene } from '@warper/core';
 import { segmentsOfGroup } from '@warper/core';
-import type { Selection } from './sessionSlice';
+import type { Selection } from './sessionState';
 
 /** The segments that are in hand: one, several, or those of a group. */
 export function selectedSegments(selection: Selection, scene: Scene | null): readonly string[] {

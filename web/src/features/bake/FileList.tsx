@@ -1,5 +1,5 @@
 import type { PlannedFile, Remark } from '@warper/formats';
-import { Progress } from 'radix-ui';
+import { ShareBar } from '../../ui/ShareBar';
 import { clock } from '../../ui/time';
 import type { Running } from './useBake';
 import { size } from './size';
@@ -28,7 +28,11 @@ export function FileList({ files, remarks, running }: Props) {
             </div>
             <p className="text-soft">{contents(file)}</p>
             {running && (
-              <Share value={running.file > i ? 1 : running.file === i ? running.share : 0} name={file.name} />
+              <ShareBar
+                label={`Baking ${file.name}`}
+                share={running.file > i ? 1 : running.file === i ? running.share : 0}
+                className="mt-1 h-1.5"
+              />
             )}
           </li>
         ))}
@@ -55,16 +59,4 @@ function contents({ characters, spans, frames, rate, joints }: PlannedFile): str
       ? `${spans.length} animations, ${sum} frames together`
       : `frames ${spans[0]?.from} to ${(spans[0]?.to ?? 0) - 1}, ${sum} samples`;
   return `${who} · ${takes} at ${Number(rate.toFixed(3))} a second, ${clock(sum, rate)} · ${joints} joints`;
-}
-
-function Share({ value, name }: { readonly value: number; readonly name: string }) {
-  return (
-    <Progress.Root
-      value={Math.round(value * 100)}
-      className="mt-1 h-1.5 overflow-hidden rounded-full bg-rule"
-      aria-label={`Baking ${name}`}
-    >
-      <Progress.Indicator className="h-full bg-signal" style={{ width: `${value * 100}%` }} />
-    </Progress.Root>
-  );
 }

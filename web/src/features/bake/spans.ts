@@ -2,7 +2,7 @@ import type { Plan, Scene } from '@warper/core';
 import { defined } from '@warper/core';
 import type { BakeSpan } from '@warper/formats';
 import { regionSpans } from '@warper/formats';
-import type { Selection } from '../../store/sessionSlice';
+import type { Selection } from '../../store/sessionState';
 
 /** Which part of the scene is baked. */
 export type Part = 'scene' | 'range' | 'regions' | 'segments' | 'frames';

@@ -1,10 +1,10 @@
 import type { Plan, Scene } from '@warper/core';
 import type { BakeOrder } from '@warper/formats';
 import { BAKE_FORMATS, fileName } from '@warper/formats';
-import { useRef, useState } from 'react';
-import { describeError } from '../../data/importFiles';
+import { useState } from 'react';
 import { motion } from '../../data/motion';
 import { download } from '../../ui/download';
+import { useWork } from './useWork';
 import type { BakeResult } from '../../workers/protocol';
 
 /** A bake that is done, of a scene as it was then. */
@@ -23,35 +23,16 @@ export interface Running {
 
 /** Runs bakes in the worker, one at a time, and hands over what they have made. */
 export function useBake(scene: Scene, plan: Plan) {
-  const [running, setRunning] = useState<Running | null>(null);
-  const [message, setMessage] = useState('');
+  const { running, message, start, cancel } = useWork<Running>();
   const [baked, setBaked] = useState<readonly Baked[]>([]);
-  const abort = useRef<AbortController | null>(null);
-  const start = (order: BakeOrder): void => {
-    abort.current = new AbortController();
-    setRunning({ file: 0, share: 0 });
-    setMessage('');
-    // What is told of a bake that has ended comes late, by a way of its own.
-    let isOver = false;
-    const progress = (file: number, share: number): void => {
-      if (!isOver) setRunning({ file, share });
-    };
-    motion
-      .bake({ scene, order }, progress, abort.current.signal)
-      .then((result) => {
-        save(order, result);
-        setBaked((list) => [{ order, scene, plan, result }, ...list]);
-      })
-      .catch((error) => {
-        const { message: text, hint } = describeError(error);
-        setMessage(`${text} ${hint}`.trim());
-      })
-      .finally(() => {
-        isOver = true;
-        setRunning(null);
-      });
-  };
-  return { running, message, baked, start, cancel: () => abort.current?.abort() };
+  const bake = (order: BakeOrder): void =>
+    void start({ file: 0, share: 0 }, async (progress, signal) => {
+      const told = (file: number, share: number): void => progress({ file, share });
+      const result = await motion.bake({ scene, order }, told, signal);
+      save(order, result);
+      setBaked((list) => [{ order, scene, plan, result }, ...list]);
+    });
+  return { running, message, baked, start: bake, cancel };
 }
 
 /** Hands a bake to the browser: its file, or all of them as one archive. */

@@ -1,5 +1,5 @@
 import type { CharacterPlan, FrameSpan, Plan, SegmentPlan } from '@warper/core';
-import type { Selection } from '../../store/sessionSlice';
+import type { Selection } from '../../store/sessionState';
 
 /** A selection on the timeline: who performs it, and in which frames. */
 export interface SelectionSpan extends FrameSpan {

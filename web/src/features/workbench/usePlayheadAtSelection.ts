@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { selectPreviewPlan } from '../../store/selectors';
-import type { Selection } from '../../store/sessionSlice';
+import type { Selection } from '../../store/sessionState';
 import { sessionActions } from '../../store/sessionSlice';
 import type { RootState } from '../../store/store';
 import { useAppDispatch, useAppSelector } from '../../store/store';

@@ -2,7 +2,7 @@ import type { CharacterPlan, ContinuityItem, Scene } from '@warper/core';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { commit } from '../../store/edits';
-import type { Selection } from '../../store/sessionSlice';
+import type { Selection } from '../../store/sessionState';
 import { sessionActions } from '../../store/sessionSlice';
 import { useAppDispatch } from '../../store/store';
 import { Button } from '../../ui/controls';

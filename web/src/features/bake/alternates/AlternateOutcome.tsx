@@ -1,15 +1,15 @@
 import type { Scene } from '@warper/core';
 import { InputError, framesPerSecond } from '@warper/core';
 import { fileName, plannedFiles } from '@warper/formats';
-import { Progress } from 'radix-ui';
-import { useEffect, useRef, useState } from 'react';
-import { describeError } from '../../../data/importFiles';
+import { useEffect, useState } from 'react';
 import { library } from '../../../data/pageLibrary';
 import { Button } from '../../../ui/controls';
 import { download } from '../../../ui/download';
+import { ShareBar } from '../../../ui/ShareBar';
 import { clock } from '../../../ui/time';
 import { useMedia } from '../../../ui/useMedia';
 import { size } from '../size';
+import { useWork } from '../useWork';
 import type { AlternateResult, BakedVersion, PreviewFormat } from './bakeAlternates';
 import { archiveOf, bakeAlternates, foldersOf } from './bakeAlternates';
 
@@ -29,38 +29,20 @@ interface Made {
 
 /** Bakes the chosen alternates, one bake at a time; leaving the page stops it. */
 function useAlternates({ scene, versions, preview, theme }: Props) {
-  const [running, setRunning] = useState<{ readonly name: string; readonly share: number } | null>(null);
-  const [message, setMessage] = useState('');
+  const work = useWork<{ readonly name: string; readonly share: number }>();
+  const { cancel } = work;
   const [made, setMade] = useState<Made | null>(null);
-  const abort = useRef<AbortController | null>(null);
-  useEffect(() => () => abort.current?.abort(), []);
-  const start = (): void => {
-    const control = new AbortController();
-    abort.current = control;
-    setMessage('');
-    setRunning({ name: versions[0]?.name ?? '', share: 0 });
-    let isOver = false;
-    const progress = (name: string, share: number): void => {
-      if (!isOver) setRunning({ name, share });
-    };
-    const work = async (): Promise<void> => {
-      const results = await bakeAlternates(versions, preview, theme, progress, control.signal);
+  useEffect(() => cancel, [cancel]);
+  const start = (): void =>
+    void work.start({ name: versions[0]?.name ?? '', share: 0 }, async (progress, signal) => {
+      const told = (name: string, share: number): void => progress({ name, share });
+      const results = await bakeAlternates(versions, preview, theme, told, signal);
       const archive = await archiveOf(scene.name, results);
       const file = `${fileName(`${scene.name} alternates`)}.zip`;
       download(archive, file, 'application/zip');
       setMade({ results, archive, file });
-    };
-    work()
-      .catch((error) => {
-        const { message: text, hint } = describeError(error);
-        setMessage(`${text} ${hint}`.trim());
-      })
-      .finally(() => {
-        isOver = true;
-        setRunning(null);
-      });
-  };
-  return { running, message, made, start, cancel: () => abort.current?.abort() };
+    });
+  return { ...work, made, start };
 }
 
 /** What is going to be written of each alternate, its making, and the previews beside each other. */
@@ -85,13 +67,7 @@ export function AlternateOutcome(props: Props) {
       <div className="mt-4 flex items-center gap-3">
         {running ? (
           <>
-            <Progress.Root
-              value={Math.round(running.share * 100)}
-              className="h-2 w-60 overflow-hidden rounded-full bg-rule"
-              aria-label={`Baking ${running.name}`}
-            >
-              <Progress.Indicator className="h-full bg-signal" style={{ width: `${running.share * 100}%` }} />
-            </Progress.Root>
+            <ShareBar label={`Baking ${running.name}`} share={running.share} />
             <span className="text-soft">{running.name}</span>
             <Button onClick={cancel}>Cancel</Button>
           </>

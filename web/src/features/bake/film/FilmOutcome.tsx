@@ -2,17 +2,18 @@ import type { CharacterPlan, Plan, Scene } from '@warper/core';
 import { framesPerSecond } from '@warper/core';
 import type { BakeSpan } from '@warper/formats';
 import { fileName } from '@warper/formats';
-import { Progress } from 'radix-ui';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { filmPictures } from '../../../data/filmPictures';
-import { describeError } from '../../../data/importFiles';
 import { Button } from '../../../ui/controls';
 import { download } from '../../../ui/download';
+import { ShareBar } from '../../../ui/ShareBar';
 import { clock } from '../../../ui/time';
 import { size } from '../size';
 import type { FilmSettings } from '../../../data/keptFilm';
 import { FILM_TYPES, directionsOf, filmFrames } from './filmSettings';
+import type { FilmWork } from './renderFilm';
 import { renderFilm } from './renderFilm';
+import { useWork } from '../useWork';
 import { renderSheet } from './renderSheet';
 
 interface Props {
@@ -63,45 +64,33 @@ function useKept({ scene, cast, spans, settings, theme }: Omit<Props, 'plan'>) {
 
 /** Makes films, one at a time; leaving the page stops it. */
 function useFilm({ scene, plan, cast, spans, settings, theme }: Props, file: string) {
-  const [share, setShare] = useState<number | null>(null);
-  const [message, setMessage] = useState('');
+  const { running: share, message, start: begin, cancel } = useWork<number>();
   const [made, setMade] = useState<Made | null>(null);
-  const abort = useRef<AbortController | null>(null);
-  useEffect(() => () => abort.current?.abort(), []);
+  useEffect(() => cancel, [cancel]);
   useEffect(() => () => void (made && URL.revokeObjectURL(made.url)), [made]);
   const { sequence, kept, look } = useKept({ scene, cast, spans, settings, theme });
   const start = (): void => {
-    const control = new AbortController();
-    abort.current = control;
-    setShare(0);
-    setMessage('');
-    const work = { scene, plan, cast, settings, theme, progress: setShare, signal: control.signal };
+    const done = begin(0, async (progress, signal) => {
+      const { film, picture } = await make({ scene, plan, cast, settings, theme, progress, signal });
+      download(film, file, FILM_TYPES[settings.format]);
+      const shows = SHOWN[settings.format];
+      setMade({ name: file, film, url: URL.createObjectURL(picture), shows });
+    });
+    void done.then(look);
+  };
+  const make = async (
+    work: Omit<FilmWork, 'span' | 'pictures'>,
+  ): Promise<{ readonly film: Blob; readonly picture: Blob }> => {
     const [span] = spans;
-    const make = async (): Promise<{ readonly film: Blob; readonly picture: Blob }> => {
-      if (settings.format === 'sheet' || !span) return renderSheet(work, spans, scene.name);
-      const pictures = settings.format === 'png' ? await sequence : null;
-      const film = await renderFilm({ ...work, span, pictures });
-      return { film, picture: film };
-    };
-    make()
-      .then(({ film, picture }) => {
-        download(film, file, FILM_TYPES[settings.format]);
-        const shows = SHOWN[settings.format];
-        setMade({ name: file, film, url: URL.createObjectURL(picture), shows });
-      })
-      .catch((error) => {
-        const { message: text, hint } = describeError(error);
-        setMessage(`${text} ${hint}`.trim());
-      })
-      .finally(() => {
-        setShare(null);
-        look();
-      });
+    if (settings.format === 'sheet' || !span) return renderSheet(work, spans, scene.name);
+    const pictures = settings.format === 'png' ? await sequence : null;
+    const film = await renderFilm({ ...work, span, pictures });
+    return { film, picture: film };
   };
   const startOver = (): void => {
     void sequence.then((pictures) => pictures.drop()).then(start);
   };
-  return { share, message, made, kept, start, startOver, cancel: () => abort.current?.abort() };
+  return { share, message, made, kept, start, startOver, cancel };
 }
 
 /** How many pictures a film comes to, and what else is to be known of it before it is made. */
@@ -157,13 +146,7 @@ export function FilmOutcome(props: Props) {
           </>
         ) : (
           <>
-            <Progress.Root
-              value={Math.round(share * 100)}
-              className="h-2 w-60 overflow-hidden rounded-full bg-rule"
-              aria-label={`Making ${file}`}
-            >
-              <Progress.Indicator className="h-full bg-signal" style={{ width: `${share * 100}%` }} />
-            </Progress.Root>
+            <ShareBar label={`Making ${file}`} share={share} />
             <Button onClick={cancel}>Cancel</Button>
           </>
         )}

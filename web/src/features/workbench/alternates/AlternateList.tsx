@@ -1,6 +1,5 @@
 import type { Alternate, Plan, Scene } from '@warper/core';
 import { framesPerSecond } from '@warper/core';
-import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useContinuity } from '../../../parts/continuity/useContinuity';
 import { selectAlternates, versionNow } from '../../../store/alternates';
 import { commit } from '../../../store/edits';
@@ -10,6 +9,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { CheckBox } from '../../../ui/CheckBox';
 import { Button, Check } from '../../../ui/controls';
 import { GradeMark, worstMeasure } from '../../../ui/grade';
+import { OrderButtons } from '../../../ui/OrderButtons';
 import { Select } from '../../../ui/Select';
 import { TextField } from '../../../ui/TextField';
 import { clock } from '../../../ui/time';
@@ -119,13 +119,14 @@ function Row({ alternate, index, of }: RowProps) {
   const plan = version?.plan ?? own;
   const change = (values: Partial<Pick<Alternate, 'name' | 'comment'>>): void =>
     void dispatch(commit({ type: 'change alternate', alternate: alternate.id, values }));
+  const order = (to: number): void =>
+    void dispatch(commit({ type: 'order alternate', alternate: alternate.id, to }));
   const scene = version?.scene ?? document;
   if (!scene) return null;
   return (
     <tr className={`border-t align-baseline ${inHand ? 'bg-raised' : ''}`} aria-current={inHand || undefined}>
       <td className="pr-3 whitespace-nowrap">
-        <OrderButton {...{ alternate, of }} to={index - 1} word="up" />
-        <OrderButton {...{ alternate, of }} to={index + 1} word="down" />
+        <OrderButtons name={alternate.name} {...{ index, of }} words={['up', 'down']} onOrder={order} />
       </td>
       <td className="min-w-36 pr-3">
         <TextField label="Name" bare value={alternate.name} onChange={(name) => change({ name })} />
@@ -286,27 +287,5 @@ function Hands({ alternate: { id, name, differences } }: { readonly alternate: A
         </Button>
       )}
     </span>
-  );
-}
-
-interface OrderProps {
-  readonly alternate: Alternate;
-  readonly to: number;
-  readonly of: number;
-  readonly word: 'up' | 'down';
-}
-
-function OrderButton({ alternate: { id, name }, to, of, word }: OrderProps) {
-  const dispatch = useAppDispatch();
-  return (
-    <Button
-      look="soft"
-      className="p-0.5"
-      aria-label={`${name} ${word}`}
-      disabled={to < 0 || to >= of}
-      onClick={() => dispatch(commit({ type: 'order alternate', alternate: id, to }))}
-    >
-      {word === 'up' ? <ArrowUp size={13} aria-hidden /> : <ArrowDown size={13} aria-hidden />}
-    </Button>
   );
 }

@@ -3,7 +3,7 @@ import { alternateInHand, alternatesOf, scopeOfSegments } from '@warper/core';
 import { freshId } from '../../../data/freshId';
 import { library } from '../../../data/pageLibrary';
 import { selectedSegments } from '../../../store/selection';
-import type { Selection } from '../../../store/sessionSlice';
+import type { Selection } from '../../../store/sessionState';
 import { freeName } from '../drawer/freeName';
 
 /** What a new alternate may differ in: what is in hand, else what is played over and over; null for the whole scene. */

@@ -1,7 +1,7 @@
 import type { CharacterPlan, LayerLane, Plan, Scene, SegmentPlan } from '@warper/core';
 import type { ReactNode } from 'react';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
-import type { Selection } from '../../../store/sessionSlice';
+import type { Selection } from '../../../store/sessionState';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import type { Folding } from '../../../ui/controls';

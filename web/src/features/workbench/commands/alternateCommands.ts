@@ -1,6 +1,7 @@
 import { alternateInHand, alternatesOf } from '@warper/core';
 import { commit } from '../../../store/edits';
-import { MOST_BESIDES, sessionActions } from '../../../store/sessionSlice';
+import { sessionActions } from '../../../store/sessionSlice';
+import { MOST_BESIDES } from '../../../store/sessionState';
 import { newAlternate, scopeWords } from '../alternates/newAlternate';
 import type { Command, Thunk } from './command';
 

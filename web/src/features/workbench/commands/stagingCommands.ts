@@ -10,7 +10,7 @@ import {
 } from '@warper/core';
 import { commit } from '../../../store/edits';
 import { selectPreviewPlan } from '../../../store/selectors';
-import type { SessionState } from '../../../store/sessionSlice';
+import type { SessionState } from '../../../store/sessionState';
 import { sessionActions } from '../../../store/sessionSlice';
 import { newHold, newLead, newReach } from '../card/newTether';
 import type { NewTether } from '../card/newTether';

@@ -1,7 +1,8 @@
 import { freshId } from '../../../data/freshId';
 import { commit } from '../../../store/edits';
 import { selectPreviewPlan } from '../../../store/selectors';
-import { PACES, sessionActions } from '../../../store/sessionSlice';
+import { sessionActions } from '../../../store/sessionSlice';
+import { PACES } from '../../../store/sessionState';
 import { togglePlay } from '../playback';
 import type { Command, Thunk } from './command';
 

@@ -1,4 +1,4 @@
-import type { ViewAngle } from '../../../store/sessionSlice';
+import type { ViewAngle } from '../../../store/sessionState';
 import { sessionActions } from '../../../store/sessionSlice';
 import { toggleSeamDesk } from '../desk/seamInHand';
 import type { Command, Thunk } from './command';

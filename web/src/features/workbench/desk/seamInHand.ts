@@ -1,6 +1,6 @@
 import type { CharacterPlan, Plan, SegmentPlan } from '@warper/core';
 import { defined } from '@warper/core';
-import type { Selection } from '../../../store/sessionSlice';
+import type { Selection } from '../../../store/sessionState';
 import { sessionActions } from '../../../store/sessionSlice';
 import { selectPreviewPlan } from '../../../store/selectors';
 import type { Thunk } from '../commands/command';

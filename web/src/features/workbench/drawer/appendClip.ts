@@ -4,7 +4,7 @@ import type { StoredClip } from '../../../data/db';
 import { library, openSources } from '../../../data/pageLibrary';
 import { findWearers } from '../../../parts/useWearers';
 import { commit } from '../../../store/edits';
-import type { Selection } from '../../../store/sessionSlice';
+import type { Selection } from '../../../store/sessionState';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { Thunk } from '../commands/command';
 import { freshLayerIds, layerOfClip, movesPartOnly } from './layerOfClip';

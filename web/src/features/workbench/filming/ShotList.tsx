@@ -1,12 +1,13 @@
 import type { LineCrossing, Plan, Scene, Shot } from '@warper/core';
 import { makeCameraPose, cameraAt, framesPerSecond } from '@warper/core';
-import { ArrowDown, ArrowUp, Download } from 'lucide-react';
+import { Download } from 'lucide-react';
 import { commit } from '../../../store/edits';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button } from '../../../ui/controls';
 import { download } from '../../../ui/download';
+import { OrderButtons } from '../../../ui/OrderButtons';
 import { NumberField } from '../../../ui/NumberField';
 import { Select } from '../../../ui/Select';
 import { TextField } from '../../../ui/TextField';
@@ -110,6 +111,7 @@ function ShotRow({ shot, index, of, scene, crossing }: RowProps) {
   );
   const change = (values: Partial<Omit<Shot, 'id'>>): void =>
     void dispatch(commit({ type: 'change shot', shot: shot.id, values }));
+  const order = (to: number): void => void dispatch(commit({ type: 'order shot', shot: shot.id, to }));
   const camera = scene.cameras[shot.camera];
   const lens = camera ? cameraAt(plan, camera, shot.start, makeCameraPose()).lens : 0;
   return (
@@ -126,8 +128,7 @@ function ShotRow({ shot, index, of, scene, crossing }: RowProps) {
         >
           {index + 1}
         </Button>
-        <OrderButton shot={shot} to={index - 1} of={of} word="earlier" />
-        <OrderButton shot={shot} to={index + 1} of={of} word="later" />
+        <OrderButtons name={shot.name} {...{ index, of }} words={['earlier', 'later']} onOrder={order} />
       </td>
       <td className="pr-3">
         <TextField label="Name" bare value={shot.name} onChange={(name) => change({ name })} />
@@ -201,27 +202,5 @@ function TimeCells({ shot, perSecond, change }: CellsProps) {
         />
       </td>
     </>
-  );
-}
-
-interface OrderProps {
-  readonly shot: Shot;
-  readonly to: number;
-  readonly of: number;
-  readonly word: 'earlier' | 'later';
-}
-
-function OrderButton({ shot, to, of, word }: OrderProps) {
-  const dispatch = useAppDispatch();
-  return (
-    <Button
-      look="soft"
-      className="p-0.5"
-      aria-label={`${shot.name} ${word}`}
-      disabled={to < 0 || to >= of}
-      onClick={() => dispatch(commit({ type: 'order shot', shot: shot.id, to }))}
-    >
-      {word === 'earlier' ? <ArrowUp size={13} aria-hidden /> : <ArrowDown size={13} aria-hidden />}
-    </Button>
   );
 }

@@ -27,21 +27,51 @@ function useSheets({ plan, rows }: Omit<Props, 'ppf'>): { readonly row: Row; rea
   );
 }
 
+interface SheetsProps extends Props {
+  /** Pixels from the top to the lanes of shots, sounds and lines, and their height: they are nobody's. */
+  readonly filmed: { readonly top: number; readonly height: number };
+}
+
 /** Where the alternate in hand may differ from others, or does: a second sheet of paper under what is on the lanes. */
-export function AlternateSheets({ ppf, ...props }: Props) {
-  return useSheets(props).map(({ row, sheet: { from, to } }) => {
-    const place = { left: from * ppf, width: (to - from) * ppf, height: row.height - row.below - 2 * ASIDE };
-    const paper = 'pointer-events-none absolute rounded-[3px] border border-rule';
-    return (
-      <div key={`${row.lane.id} ${from}`} aria-hidden>
-        <div
-          className={`${paper} bg-paper shadow-[1px_1px_2px_rgb(0_0_0/0.14)]`}
-          style={{ ...place, left: place.left + ASIDE, top: row.top + 2 * ASIDE - 1 }}
+export function AlternateSheets({ ppf, filmed, ...props }: SheetsProps) {
+  const scope = useAppSelector((s) => selectSheets(s)?.scope);
+  const isOfAll = scope?.characters === null && filmed.height > 0;
+  return (
+    <>
+      {useSheets(props).map(({ row, sheet }) => (
+        <Papers
+          key={`${row.lane.id} ${sheet.from}`}
+          sheet={sheet}
+          top={row.top}
+          height={row.height - row.below}
+          ppf={ppf}
         />
-        <div className={`${paper} bg-raised`} style={{ ...place, top: row.top + ASIDE - 1 }} />
-      </div>
-    );
-  });
+      ))}
+      {isOfAll && <Papers sheet={scope} {...filmed} ppf={ppf} />}
+    </>
+  );
+}
+
+interface PapersProps {
+  readonly sheet: Sheet;
+  readonly top: number;
+  readonly height: number;
+  readonly ppf: number;
+}
+
+/** A sheet of paper, and a second one that looks out from under it. */
+function Papers({ sheet: { from, to }, top, height, ppf }: PapersProps) {
+  const place = { left: from * ppf, width: (to - from) * ppf, height: height - 2 * ASIDE };
+  const paper = 'pointer-events-none absolute rounded-[3px] border border-rule';
+  return (
+    <div aria-hidden>
+      <div
+        className={`${paper} bg-paper shadow-[1px_1px_2px_rgb(0_0_0/0.14)]`}
+        style={{ ...place, left: place.left + ASIDE, top: top + 2 * ASIDE - 1 }}
+      />
+      <div className={`${paper} bg-raised`} style={{ ...place, top: top + ASIDE - 1 }} />
+    </div>
+  );
 }
 
 /** The name of the alternate in hand at the foot of its sheets; pressed, the next one is taken in hand. */

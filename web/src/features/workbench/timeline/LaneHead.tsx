@@ -5,7 +5,7 @@ import { ChevronDown, ChevronRight } from 'lucide-react';
 import type { KeyboardEvent } from 'react';
 import { memo, useState } from 'react';
 import { commit } from '../../../store/edits';
-import type { Selection } from '../../../store/sessionSlice';
+import type { Selection } from '../../../store/sessionState';
 import { sessionActions } from '../../../store/sessionSlice';
 import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { KEY_ROW, LAYER_HEIGHT } from './geometry';

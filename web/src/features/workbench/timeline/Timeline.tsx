@@ -137,7 +137,12 @@ function Content(props: ContentProps) {
           {...handlers}
         >
           <RangeShade scene={scene} ppf={ppf} />
-          <AlternateSheets plan={plan} rows={seen} ppf={ppf} />
+          <AlternateSheets
+            plan={plan}
+            rows={seen}
+            filmed={{ top: below, height: height - PIXELS_BELOW - below }}
+            ppf={ppf}
+          />
           <Lanes scene={scene} rows={seen} sight={sight} rate={plan.rate} pressing={pressing} />
           <GroupBands scene={scene} rows={rows} ppf={ppf} />
           <SheetNames plan={plan} rows={seen} ppf={ppf} />

@@ -1,6 +1,6 @@
 import { useStore } from 'react-redux';
 import { selectPreviewPlan } from '../../../store/selectors';
-import type { EdgeUse } from '../../../store/sessionSlice';
+import type { EdgeUse } from '../../../store/sessionState';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
 import { useAppDispatch, useAppSelector } from '../../../store/store';

@@ -4,7 +4,7 @@ import { applyEdit, compile } from '@warper/core';
 import * as fc from 'fast-check';
 import { anyEdit, carryOut, library, two } from '../../../../../core/src/testing/arranging';
 import { hitAt } from './hit';
-import { ZOOM } from '../../../store/sessionSlice';
+import { ZOOM } from '../../../store/sessionState';
 import { TAG_WIDTH, laneShape, tagFrame, tagKind } from './laneShape';
 import { silentSegments, timelineRows } from './rows';
 import { evenly } from '../../../../../core/src/testing/evenly';

@@ -9,7 +9,7 @@ import {
   scaleListKeys,
 } from '@warper/core';
 import { commit } from '../../../store/edits';
-import type { KeysInHand } from '../../../store/sessionSlice';
+import type { KeysInHand } from '../../../store/sessionState';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { Thunk } from '../commands/command';
 import { KEY_ROW } from './geometry';

@@ -8,7 +8,7 @@ import { useStore } from 'react-redux';
 import type { Camera } from 'three';
 import { Vector3 } from 'three';
 import type { OrbitControls as Orbit } from 'three-stdlib';
-import type { Selection, ViewAngle } from '../../../store/sessionSlice';
+import type { Selection, ViewAngle } from '../../../store/sessionState';
 import type { RootState } from '../../../store/store';
 import { useAppSelector } from '../../../store/store';
 import { spanOf } from '../spanOf';

@@ -5,7 +5,7 @@ import { Ruler, X } from 'lucide-react';
 import { useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { BufferAttribute, BufferGeometry, LineBasicMaterial, LineSegments } from 'three';
-import type { JointOf, Measured } from '../../../store/sessionSlice';
+import type { JointOf, Measured } from '../../../store/sessionState';
 import { sessionActions } from '../../../store/sessionSlice';
 import type { RootState } from '../../../store/store';
 import { useAppDispatch, useAppSelector } from '../../../store/store';

@@ -16,8 +16,11 @@ import { selectPreviewPlan } from '../../../store/selectors';
 import type { RootState } from '../../../store/store';
 import { useAppSelector } from '../../../store/store';
 
+/** Alternates side by side; the one in hand is null. */
+export type Panes = readonly (Version | null)[];
+
 /** The alternates that are seen side by side, from left to right in their order; the one in hand is null. */
-export function usePanes(): readonly (Version | null)[] {
+export function usePanes(): Panes {
   const alternates = useAppSelector(selectAlternates);
   const besides = useAppSelector(besidesNow, shallowEqual);
   const isOn = useAppSelector((s) => s.session.comparison === 'side by side');
@@ -30,7 +33,7 @@ export function usePanes(): readonly (Version | null)[] {
 }
 
 interface Props {
-  readonly panes: readonly (Version | null)[];
+  readonly panes: Panes;
   /** All that is shown of the one in hand alone. */
   readonly own: RefObject<Group | null>;
   readonly theme: string;

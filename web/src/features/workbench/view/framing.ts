@@ -1,7 +1,7 @@
 import type { CharacterPlan, Plan } from '@warper/core';
 import { defined, evaluate, makePoseBuffer, posedAt, restHeight } from '@warper/core';
 import { floorTrace } from '../../../parts/stage/paths';
-import type { JointOf, Measured, Selection, ViewAngle } from '../../../store/sessionSlice';
+import type { JointOf, Measured, Selection, ViewAngle } from '../../../store/sessionState';
 import { spanOf } from '../spanOf';
 
 /** What is to be seen: a point and the metres around it. */

@@ -1,5 +1,5 @@
 import type { Edit, Look, Scene } from '@warper/core';
-import type { Selection } from '../../../store/sessionSlice';
+import type { Selection } from '../../../store/sessionState';
 
 /** A look that is in hand, and the edit that has another in its place. */
 export interface LookInHand {

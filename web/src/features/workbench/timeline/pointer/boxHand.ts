@@ -1,5 +1,5 @@
 import { selectedSegments, selectionOf } from '../../../../store/selection';
-import type { Area } from '../../../../store/sessionSlice';
+import type { Area } from '../../../../store/sessionState';
 import { sessionActions } from '../../../../store/sessionSlice';
 import type { Row } from '../rows';
 import type { Hand, Table } from './hand';

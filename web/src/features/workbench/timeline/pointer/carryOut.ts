@@ -1,7 +1,7 @@
 import type { Edit, SegmentPlan } from '@warper/core';
 import { commit, preview } from '../../../../store/edits';
 import { selectPreviewPlan } from '../../../../store/selectors';
-import type { Area } from '../../../../store/sessionSlice';
+import type { Area } from '../../../../store/sessionState';
 import { sessionActions } from '../../../../store/sessionSlice';
 import { laneShape } from '../laneShape';
 import type { Row } from '../rows';

@@ -1,5 +1,6 @@
-import type { HandMarks } from '../../../../store/sessionSlice';
-import { NO_MARKS, sessionActions } from '../../../../store/sessionSlice';
+import type { HandMarks } from '../../../../store/sessionState';
+import { sessionActions } from '../../../../store/sessionSlice';
+import { NO_MARKS } from '../../../../store/sessionState';
 import type { Table } from './hand';
 
 /** Shows what a drag in hand shows, instead of what it showed; nothing where nothing is given. */
