@@ -10,6 +10,10 @@ import { CHROMIUM, CHROMIUM_FLAGS } from '../scripts/chromium.mjs';
 
 const root = new URL('../', import.meta.url).pathname;
 
+/** What was made ready for the one of those that run suites who runs this one. */
+const ofWorker = (name: string): string | undefined =>
+  process.env[`${name}_${process.env.JEST_WORKER_ID ?? '1'}`];
+
 /** Files of the demonstration. */
 export const made = (name: string): string => join(root, 'demo/made', name);
 
@@ -55,7 +59,7 @@ export class Application {
    * @param isFirst whether nobody was here before; else the browser has the demonstration already
    */
   static async start(settings: Readonly<Record<string, string>> = {}, isFirst = false): Promise<Application> {
-    const PORT = isFirst ? '0' : (process.env.WARPER_E2E_PORT ?? '0');
+    const PORT = isFirst ? '0' : (ofWorker('WARPER_E2E_PORT') ?? '0');
     const temporary = (name: string): string => mkdtempSync(join(tmpdir(), `warper-${name}-`));
     // Without clips to measure, unless a suite says which: that takes seconds of both cores.
     const library = temporary('library');
@@ -73,7 +77,7 @@ export class Application {
     });
     const downloads = temporary('downloads');
     const userDataDir = temporary('browser');
-    const visited = process.env.WARPER_E2E_PROFILE;
+    const visited = ofWorker('WARPER_E2E_PROFILE');
     if (!isFirst && visited) cpSync(visited, userDataDir, { recursive: true });
     const browser = await launch({
       executablePath: CHROMIUM,
@@ -212,6 +216,8 @@ export class Application {
       await this.press('button', button);
       const shown = await this.page.waitForSelector(selector, { timeout: 8000 }).catch(() => null);
       if (shown) return this.press('menuitem', item);
+      // What is behind an open menu cannot be found.
+      await this.page.keyboard.press('Escape');
       if (i === 3) throw new Error(`The menu of "${button}" has no "${item}".`);
     }
   }

@@ -21,8 +21,15 @@ export async function filmed(
     await app.fill(field, String(value));
   const timecode = await app.find('checkbox', 'Timecode and frame');
   if ((await timecode.evaluate((e) => e.getAttribute('aria-checked'))) === 'true') await timecode.click();
+  const earlier = await app.page.$$eval('video', (all) => all.map((v) => v.src));
   await app.press('button', 'Make film');
   const film = await app.downloaded(format);
+  // It is shown a moment after it was saved.
+  await app.page.waitForFunction(
+    (known) => [...document.querySelectorAll('video')].some((v) => v.src && !known.includes(v.src)),
+    {},
+    earlier,
+  );
   const input = new Input({ formats: ALL_FORMATS, source: new BufferSource(film) });
   const track = defined((await input.getPrimaryAudioTrack()) ?? undefined);
   const seconds = await track.computeDuration();

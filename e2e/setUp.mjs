@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { launch } from 'puppeteer-core';
 import { CHROMIUM, CHROMIUM_FLAGS } from '../scripts/chromium.mjs';
 
-/** A port that nothing listens on now. What a browser keeps belongs to a port, so that all suites share one. */
+/** A port that nothing listens on now. What a browser keeps belongs to a port, so that one suite after the other has it. */
 const freePort = () =>
   new Promise((done) => {
     const probe = createServer().listen(0, 'localhost', () => {
@@ -15,8 +15,15 @@ const freePort = () =>
     });
   });
 
-/** Visits the application once and keeps what the browser then knows, for suites that begin as a second visit does. */
-export default async function setUp() {
+/**
+ * Visits the application once for each of those that run suites, and keeps what the browser then knows, for suites that
+ * begin as a second visit does.
+ */
+export default async function setUp({ maxWorkers }) {
+  await Promise.all(Array.from({ length: maxWorkers }, (_, i) => visit(i + 1)));
+}
+
+async function visit(worker) {
   const port = await freePort();
   const profile = mkdtempSync(join(tmpdir(), 'warper-profile-'));
   // The server has no clips of its own to measure meanwhile.
@@ -48,6 +55,6 @@ export default async function setUp() {
     server.kill('SIGTERM');
   });
   rmSync(library, { recursive: true });
-  process.env.WARPER_E2E_PORT = String(port);
-  process.env.WARPER_E2E_PROFILE = profile;
+  process.env[`WARPER_E2E_PORT_${worker}`] = String(port);
+  process.env[`WARPER_E2E_PROFILE_${worker}`] = profile;
 }

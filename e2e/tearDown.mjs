@@ -1,6 +1,7 @@
 import { rmSync } from 'node:fs';
 
-/** Removes what the first visit left. */
+/** Removes what the first visits left. */
 export default function tearDown() {
-  rmSync(process.env.WARPER_E2E_PROFILE, { recursive: true, force: true });
+  for (const [name, folder] of Object.entries(process.env))
+    if (name.startsWith('WARPER_E2E_PROFILE')) rmSync(folder, { recursive: true, force: true });
 }

@@ -5,8 +5,8 @@ import { MUTATIONS } from './mutations.mjs';
 
 const word = process.argv[2] ?? '';
 const jest = [
-  '--experimental-vm-modules',
-  '--no-warnings',
+  '--import',
+  './scripts/testing/hooks.mjs',
   'node_modules/jest/bin/jest.js',
   '--bail',
   '--silent',

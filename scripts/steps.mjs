@@ -1,5 +1,5 @@
 // What the root scripts share: running a command, and installing what is missing.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
@@ -12,6 +12,34 @@ export function run(command, args, options = {}) {
   const { status, error } = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options });
   if (error) console.error(`${command} cannot be run: ${error.message}`);
   if (status !== 0) process.exit(status ?? 1);
+}
+
+/** A command of an installed package. */
+export const bin = (name) => join('node_modules', '.bin', name);
+
+/**
+ * Runs commands from the root, one after the other, so that others can run beside them: what one says is shown when it has
+ * ended. Ends the program where one fails.
+ */
+export async function runQuietly(...commands) {
+  for (const [command, ...args] of commands) {
+    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr])
+      stream.setEncoding('utf8').on('data', (text) => (said += text));
+    const status = await new Promise((ended) => {
+      child.once('error', (error) => {
+        said += `${command} cannot be run: ${error.message}`;
+        ended(1);
+      });
+      child.once('close', ended);
+    });
+    if (said) console.log(said.trimEnd());
+    if (status !== 0) {
+      console.error(`${command} ${args.join(' ')} has failed.`);
+      process.exit(status ?? 1);
+    }
+  }
 }
 
 const lockHash = () =>

@@ -1,31 +1,34 @@
-// `npm test`: installs what is missing (Chromium and Redis from Debian's packages included), then lint, types, unit tests, build
-// and the end-to-end tests.
+// `npm test`: installs what is missing (Chromium and Redis from Debian's packages included), then lint, types and build, unit
+// tests, and the end-to-end tests.
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { CHROMIUM } from './chromium.mjs';
 import { REDIS_SERVER } from './farm.mjs';
-import { installPackages, run } from './steps.mjs';
+import { bin, installPackages, run, runQuietly } from './steps.mjs';
 
 installPackages();
 installFromDebian('chromium', CHROMIUM, 'CHROMIUM=/path/to/chromium');
 installFromDebian('redis-server', REDIS_SERVER, 'REDIS_SERVER=/path/to/redis-server');
-step('Lint', () => {
-  run('node_modules/.bin/eslint', ['.']);
-  run('node_modules/.bin/prettier', ['--check', '--log-level', 'warn', '.']);
-  run('node_modules/.bin/knip', []);
-});
-step('Types', () => {
-  run('node_modules/.bin/tsc', ['-p', 'tsconfig.json']);
-  run('node_modules/.bin/tsc', ['-p', 'core/tsconfig.json']);
-});
-step('Unit tests', () => run('npm', ['run', '--silent', 'unit']));
-step('Build', () => run('npm', ['run', '--silent', 'build']));
-step('End to end', () => run('npm', ['run', '--silent', 'e2e']));
+await step('Lint, types and build', () =>
+  // Each keeps one core busy: the longest beside all others.
+  Promise.all([
+    runQuietly([bin('eslint'), '.']),
+    runQuietly(
+      [bin('prettier'), '--check', '--log-level', 'warn', '.'],
+      [bin('knip')],
+      [bin('tsc'), '-p', 'tsconfig.json'],
+      [bin('tsc'), '-p', 'core/tsconfig.json'],
+      ['npm', 'run', '--silent', 'build'],
+    ),
+  ]),
+);
+await step('Unit tests', () => run('npm', ['run', '--silent', 'unit']));
+await step('End to end', () => run('npm', ['run', '--silent', 'e2e']));
 
-function step(name, work) {
+async function step(name, work) {
   const since = Date.now();
   console.log(`\n== ${name}`);
-  work();
+  await work();
   console.log(`== ${name}: ${((Date.now() - since) / 1000).toFixed(0)} s`);
 }
 

@@ -26,8 +26,9 @@ export function handWaves({ turn, sway, frequency, seed }: Handheld): HandWaves 
     const meanSquare = (m < 3 ? (turn * Math.PI) / 180 : sway) * SHARES[m]!;
     let power = 0;
     for (let i = 0; i < WAVES; i++) {
-      // Within each band the frequency is random, so that the motion does not repeat.
-      const octave = -OCTAVES.below + ((OCTAVES.below + OCTAVES.above) * (i + random())) / WAVES;
+      // Random in the middle half of each band: the motion does not repeat, and no two waves are so near each other that
+      // they beat for minutes.
+      const octave = -OCTAVES.below + ((OCTAVES.below + OCTAVES.above) * (i + 0.25 + random() / 2)) / WAVES;
       const o = (m * WAVES + i) * 3;
       out[o] = 2 ** -Math.max(0, octave);
       out[o + 1] = 2 * Math.PI * frequency * 2 ** octave;

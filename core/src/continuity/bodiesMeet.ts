@@ -12,6 +12,8 @@ export interface Meeting {
   readonly end: number;
   readonly worst: number;
   readonly overlapCm: number;
+  /** Between the joints at which the two bones begin, at the worst frame: x, y, z, metres. */
+  readonly place: readonly [number, number, number];
   /** Names of the joints at which the two bones begin. */
   readonly joints: readonly [string, string];
 }
@@ -90,7 +92,10 @@ const meetings = derivation('meetings', 50, (memory, a: CharacterPlan, b: Charac
       a.skeleton.names[own.joints[found.a]!]!,
       b.skeleton.names[other.joints[found.b]!]!,
     ] as const;
-    const met = { frame, end: frame + 1, worst: frame, overlapCm: found.depth * 100, joints };
+    const between = (k: number): number =>
+      (own.places[p + found.a * 3 + k]! + other.places[q + found.b * 3 + k]!) / 2;
+    const place = [between(0), between(1), between(2)] as const;
+    const met = { frame, end: frame + 1, worst: frame, overlapCm: found.depth * 100, place, joints };
     const before = out.at(-1);
     if (before?.end !== frame) out.push(met);
     else {

@@ -13,7 +13,7 @@ import { levelChange } from './levelChange';
 import { measureLayer } from './layerMeasures';
 import { measureLoop } from './loopMeasures';
 import { seamMeasures } from './seamMeasures';
-import { meetingItems, stagingItems } from './stagingItems';
+import { meetingItems, stagingItems, treadItems } from './stagingItems';
 import type { StepMeasure } from './stepMeasures';
 import { measureSteps } from './stepMeasures';
 
@@ -32,6 +32,7 @@ export interface ContinuityItem {
     | 'tether'
     | 'reach'
     | 'sunk'
+    | 'tread'
     | 'meeting';
   readonly character: string;
   readonly characterName: string;
@@ -42,6 +43,8 @@ export interface ContinuityItem {
   /** First frame, and the one after the last. */
   readonly frame: number;
   readonly end: number;
+  /** Where it is at its worst, if it is at one place: x, y, z, metres. */
+  readonly place?: readonly [number, number, number];
   readonly measure: keyof Thresholds;
   readonly value: number;
   readonly grade: Grade;
@@ -54,13 +57,18 @@ export interface ContinuityItem {
 
 /**
  * Everything that is measured in a scene: all seams, what layers add to what is below them, where loops are bent to close, where the ground changes its height at a seam, and
- * where feet slide or stand over the floor outside of seams, or a lock lets them go; where tethers jump, hands are off their grips, props in
- * the floor and bodies in each other; worst first.
+ * where feet slide or stand over the floor, or over what they stand on, outside of seams, or a lock lets them go; where tethers jump, hands
+ * are off their grips, props in the floor and bodies in each other; worst first.
  */
-export const continuityReport = (plan: Plan): ContinuityItem[] =>
-  [...plan.characters.flatMap((c) => c.memory.recall(itemsOf, c)), ...meetingItems(plan.characters)].sort(
+export function continuityReport({ characters }: Plan): ContinuityItem[] {
+  const treads = treadItems(characters);
+  const own = characters
+    .flatMap((c) => c.memory.recall(itemsOf, c))
+    .filter((item) => item.kind !== 'float' || !treads.segments.has(item.segment));
+  return [...own, ...treads.items, ...meetingItems(characters)].sort(
     (a, b) => b.ratio - a.ratio || a.frame - b.frame,
   );
+}
 
 const itemsOf = derivation('continuity', 50, (memory, plan: CharacterPlan): ContinuityItem[] => [
   ...plan.segments.slice(1).flatMap((_, i) => [seamItem(plan, i), ...levelItems(plan, i)]),

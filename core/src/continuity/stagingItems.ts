@@ -1,13 +1,19 @@
 import type { CharacterPlan } from '../plan/plan';
 import { segmentAt } from '../plan/segmentAt';
+import { treadsOf } from '../scene/treads';
 import { roleWords } from '../skeleton/roles';
 import { measureMeetings } from './bodiesMeet';
+import type { FootOnProp } from './feetOnProps';
+import { feetOnProps } from './feetOnProps';
 import { gradeOf } from './grade';
 import type { ContinuityItem } from './report';
 import type { TetherMeasure } from './stagingMeasures';
 import { measureHoldPops, measureReaches, measureSunk } from './stagingMeasures';
 
-type Measured = Pick<ContinuityItem, 'id' | 'kind' | 'measure' | 'value' | 'cause' | 'hint' | 'name'> & {
+type Measured = Pick<
+  ContinuityItem,
+  'id' | 'kind' | 'measure' | 'value' | 'cause' | 'hint' | 'name' | 'place'
+> & {
   readonly frame: number;
   readonly end?: number;
 };
@@ -64,6 +70,7 @@ export function stagingItems(plan: CharacterPlan): ContinuityItem[] {
       kind: 'sunk',
       name: character.name,
       frame: sunk.frame,
+      place: sunk.place,
       measure: 'floatCm',
       value: sunk.valueCm,
       cause: `${character.name} is ${sunk.valueCm.toFixed(0)} cm in the floor`,
@@ -73,15 +80,16 @@ export function stagingItems(plan: CharacterPlan): ContinuityItem[] {
 }
 
 const tetherItem = (
-  { tether, frame, valueCm }: TetherMeasure,
+  { tether, frame, valueCm, place }: TetherMeasure,
   kind: 'tether' | 'reach',
   name: string,
-): Pick<Measured, 'id' | 'kind' | 'name' | 'frame' | 'value'> => ({
+): Pick<Measured, 'id' | 'kind' | 'name' | 'frame' | 'value' | 'place'> => ({
   id: `${kind}:${tether}`,
   kind,
   name,
   frame,
   value: valueCm,
+  place,
 });
 
 /** Where those who perform are in each other, but for those of whom one holds the other then. */
@@ -98,6 +106,7 @@ export function meetingItems(plans: readonly CharacterPlan[]): ContinuityItem[] 
             name: `${a.character.name} and ${b.character.name}`,
             frame: m.frame,
             end: m.end,
+            place: m.place,
             measure: 'overlapCm',
             value: m.overlapCm,
             cause: `They are ${m.overlapCm.toFixed(0)} cm in each other at ${words(a, m.joints[0])} and ${words(b, m.joints[1])}`,
@@ -107,6 +116,48 @@ export function meetingItems(plans: readonly CharacterPlan[]): ContinuityItem[] 
     ),
   );
 }
+
+/**
+ * Feet that rest on props: how far the worst of each segment is over its tread or in it, where that is to be looked at.
+ *
+ * @returns the items, and the segments whose feet are judged by what they stand on and not by the floor
+ */
+export function treadItems(plans: readonly CharacterPlan[]): {
+  readonly items: readonly ContinuityItem[];
+  readonly segments: ReadonlySet<string>;
+} {
+  const props = plans.filter((p) => p.character.prop && treadsOf(p.character.prop).length > 0);
+  const segments = new Set<string>();
+  if (props.length === 0) return { items: [], segments };
+  const items = plans.flatMap((plan) => {
+    const worst = new Map<string, FootOnProp>();
+    for (const foot of plan.segments.length > 0 ? feetOnProps(plan, props) : []) {
+      const segment = plan.segments[Math.max(0, segmentAt(plan.segments, foot.frame))]!.id;
+      segments.add(segment);
+      const before = worst.get(segment);
+      if (!before || Math.abs(foot.overCm) > Math.abs(before.overCm)) worst.set(segment, foot);
+    }
+    return [...worst].flatMap(([segment, foot]) => {
+      const { name } = props[foot.prop]!.character;
+      const off = `${Math.abs(foot.overCm).toFixed(0)} cm ${foot.overCm > 0 ? 'over' : 'in'}`;
+      return itemOf(plan, {
+        id: `tread:${segment}`,
+        kind: 'tread',
+        name: `${plan.character.name} on ${name}`,
+        frame: foot.frame,
+        end: foot.end,
+        place: foot.place,
+        measure: 'floatCm',
+        value: Math.abs(foot.overCm),
+        cause: `${capital(words(plan, foot.joint).replace(/toes$/, 'foot'))} is ${off} ${name}`,
+        hint: 'Move one of them on the floor, or give the prop the height of what the clip stands on.',
+      });
+    });
+  });
+  return { items, segments };
+}
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Whether the one holds the other at a frame, or reaches for it. */
 const isHeld = (child: CharacterPlan, parent: CharacterPlan, frame: number): boolean =>

@@ -11,7 +11,11 @@ export interface TetherMeasure {
   /** The frame where it is worst. */
   readonly frame: number;
   readonly valueCm: number;
+  /** Of the joint that is measured, at that frame: x, y, z, metres. */
+  readonly place: readonly [number, number, number];
 }
+
+const placeOf = (p: Float64Array): TetherMeasure['place'] => [p[0]!, p[1]!, p[2]!];
 
 /** Writes where a joint of a performance is at a frame: x, y, z, metres. */
 type ReadJoint = (joint: number, frame: number) => Float64Array;
@@ -35,12 +39,12 @@ export function measureHoldPops(plan: CharacterPlan): TetherMeasure[] {
   const holds = plan.staging?.holds ?? [];
   const read = jointReader(plan);
   return holds.map((hold): TetherMeasure => {
-    let worst = { tether: hold.id, frame: hold.start, valueCm: 0 };
+    let worst = { frame: hold.start, valueCm: 0 };
     for (const frame of switchFrames(hold).filter((f) => f > plan.start && f < plan.end)) {
       const valueCm = jumpAt((f) => read(hold.held, f), frame) * METRES;
-      if (valueCm > worst.valueCm) worst = { tether: hold.id, frame, valueCm };
+      if (valueCm > worst.valueCm) worst = { frame, valueCm };
     }
-    return worst;
+    return { tether: hold.id, ...worst, place: placeOf(read(hold.held, worst.frame)) };
   });
 }
 
@@ -66,7 +70,7 @@ export function measureReaches(plan: CharacterPlan): TetherMeasure[] {
   if (!staging) return [];
   return staging.reaches.map((reach, i): TetherMeasure => {
     const read = jointReader(plan);
-    let worst = { tether: reach.id, frame: reach.start, valueCm: 0 };
+    let worst = { frame: reach.start, valueCm: 0 };
     const last = Math.min(reach.end, plan.end);
     for (let frame = Math.max(Math.ceil(reach.start), plan.start); frame < last; frame++) {
       if (!isFull(reach, frame)) continue;
@@ -74,9 +78,9 @@ export function measureReaches(plan: CharacterPlan): TetherMeasure[] {
       // Made when the pose was: where the hand is to be in the axes of what it reaches for.
       const target = targetOf(reach, staging.reached[i]!, frame);
       const valueCm = Math.hypot(...[0, 1, 2].map((k) => hand[k]! - target[k]!)) * METRES;
-      if (valueCm > worst.valueCm) worst = { tether: reach.id, frame, valueCm };
+      if (valueCm > worst.valueCm) worst = { frame, valueCm };
     }
-    return worst;
+    return { tether: reach.id, ...worst, place: placeOf(read(reach.limb.end, worst.frame)) };
   });
 }
 
@@ -112,22 +116,25 @@ const _corner = new Float64Array(3);
  * How deep the lowest joint of a body, or corner of a prop that was made in code, is in the floor, where it is deepest: centimetres, 0
  * where it never is.
  */
-export function measureSunk(plan: CharacterPlan): { readonly frame: number; readonly valueCm: number } {
+export function measureSunk(plan: CharacterPlan): Omit<TetherMeasure, 'tether'> {
   const buffer = makePoseBuffer(plan.skeleton);
   const world = makeWorldPose(plan.skeleton);
   const { rootBone } = plan.skeleton;
   const corners = boxOf(plan);
-  let worst = { frame: plan.start, valueCm: 0 };
+  let worst: Omit<TetherMeasure, 'tether'> = { frame: plan.start, valueCm: 0, place: [0, 0, 0] };
   for (let frame = plan.start; frame < plan.end; frame++) {
     const { positions, rotations } = poseToWorld(plan.skeleton, evaluate(plan, frame, buffer), world);
-    let low = 0;
-    for (let j = 1; j < positions.length; j += 3) low = Math.min(low, positions[j]!);
+    const look = (place: Float64Array): void => {
+      const valueCm = -place[1]! * METRES;
+      if (valueCm > worst.valueCm) worst = { frame, valueCm, place: placeOf(place) };
+    };
+    for (let j = 0; j < positions.length; j += 3) look(positions.subarray(j, j + 3));
     for (const corner of corners) {
       _corner.set(corner);
       quatRotate(rotations, rootBone * 4, _corner, 0, _corner, 0);
-      low = Math.min(low, positions[rootBone * 3 + 1]! + _corner[1]!);
+      for (let k = 0; k < 3; k++) _corner[k]! += positions[rootBone * 3 + k]!;
+      look(_corner);
     }
-    if (-low * METRES > worst.valueCm) worst = { frame, valueCm: -low * METRES };
   }
   return worst;
 }

@@ -25,10 +25,15 @@ export function worstOfSeam(
   for (let f = first; f < first + count; f++) {
     for (let j = 0; j < joints; j++) {
       const swing = swings && f >= swings.first[j]! && f <= swings.last[j]! ? swings.ordinary : NO_SWING;
-      const ownPop = largest(windows, (w) => popAt(w, f, j, joints));
-      const ownStep = largest(windows, (w) => stepAt(w, f, j, joints));
-      const pop = popAt(played, f, j, joints) - Math.max(ownPop, swing.pop);
-      const surge = stepAt(played, f, j, joints) - Math.max(ownStep, swing.speed);
+      let [ownPop, ownStep, ownAcceleration] = [swing.pop, swing.speed, swing.acceleration];
+      for (const w of windows) {
+        ownPop = larger(popAt(w, f, j, joints), ownPop);
+        ownStep = larger(stepAt(w, f, j, joints), ownStep);
+        ownAcceleration = larger(accelerationAt(w, f - 1, j, joints), ownAcceleration);
+        ownAcceleration = larger(accelerationAt(w, f, j, joints), ownAcceleration);
+      }
+      const pop = popAt(played, f, j, joints) - ownPop;
+      const surge = stepAt(played, f, j, joints) - ownStep;
       if (Math.max(pop, surge) > Math.max(worst.pop, worst.surge)) worst.joint = j;
       // An acceleration touches the step before and the step after its frame.
       peaks.played = Math.max(
@@ -36,13 +41,7 @@ export function worstOfSeam(
         accelerationAt(played, f - 1, j, joints),
         accelerationAt(played, f, j, joints),
       );
-      peaks.own = Math.max(
-        peaks.own,
-        swing.acceleration,
-        largest(windows, (w) =>
-          Math.max(accelerationAt(w, f - 1, j, joints) || 0, accelerationAt(w, f, j, joints) || 0),
-        ),
-      );
+      peaks.own = Math.max(peaks.own, ownAcceleration);
       worst.pop = Math.max(worst.pop, pop);
       worst.surge = Math.max(worst.surge, surge);
     }
@@ -50,7 +49,7 @@ export function worstOfSeam(
       headingStep(played, f) -
       Math.max(
         around,
-        largest(windows, (w) => headingStep(w, f)),
+        windows.reduce((most, w) => larger(headingStep(w, f), most), 0),
       );
     worst.turn = Math.max(worst.turn, (turn * 180) / Math.PI);
   }
@@ -66,43 +65,43 @@ const NO_SWING: Swing = { speed: 0, acceleration: 0, pop: 0 };
  */
 const STILL_ACCELERATION = 0.002;
 
+/** A value where it is larger than the largest so far; never one that is not known. */
+const larger = (value: number, most: number): number => (value > most ? value : most);
+
+// The measures below are taken of every joint at every frame of every seam, after every edit: written out, since closures
+// and arrays take most of their time.
+
 /** Size of the acceleration of joint j at frame f, metres a frame a frame. */
 function accelerationAt({ places }: Window, f: number, j: number, joints: number): number {
+  const row = joints * 3;
+  const at = f * row + j * 3;
   let sum = 0;
-  for (let k = 0; k < 3; k++) {
-    const at = (frame: number): number => places[(frame * joints + j) * 3 + k]!;
-    const a = at(f + 1) - 2 * at(f) + at(f - 1);
+  for (let i = at; i < at + 3; i++) {
+    const a = places[i + row]! - 2 * places[i]! + places[i - row]!;
     sum += a * a;
   }
   return Math.sqrt(sum);
 }
 
-/** The largest known value of the sources, 0 where none has samples there. */
-const largest = (windows: readonly Window[], value: (w: Window) => number): number =>
-  windows.reduce((most, w) => {
-    const v = value(w);
-    return v > most ? v : most;
-  }, 0);
-
 /** Length of the step of joint j into frame f, metres. */
 function stepAt({ places }: Window, f: number, j: number, joints: number): number {
-  const a = ((f - 1) * joints + j) * 3;
-  const b = (f * joints + j) * 3;
-  return Math.hypot(
-    places[b]! - places[a]!,
-    places[b + 1]! - places[a + 1]!,
-    places[b + 2]! - places[a + 2]!,
-  );
+  const row = joints * 3;
+  const at = f * row + j * 3;
+  let sum = 0;
+  for (let i = at; i < at + 3; i++) sum += (places[i]! - places[i - row]!) ** 2;
+  return Math.sqrt(sum);
 }
 
 /** |step - mean of the steps before and after| of joint j at frame f, as a vector, metres. */
 function popAt({ places }: Window, f: number, j: number, joints: number): number {
+  const row = joints * 3;
+  const at = f * row + j * 3;
   let sum = 0;
-  for (let k = 0; k < 3; k++) {
-    const at = (frame: number): number => places[(frame * joints + j) * 3 + k]!;
-    const step = at(f) - at(f - 1);
-    const mean = (at(f - 1) - at(f - 2) + at(f + 1) - at(f)) / 2;
-    sum += (step - mean) * (step - mean);
+  for (let i = at; i < at + 3; i++) {
+    const before = places[i - row]!;
+    const step = places[i]! - before;
+    const mean = (before - places[i - 2 * row]! + places[i + row]! - places[i]!) / 2;
+    sum += (step - mean) ** 2;
   }
   return Math.sqrt(sum);
 }

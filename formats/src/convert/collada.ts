@@ -16,19 +16,20 @@ export function colladaToGlb(
   const text = whole.replace(/<library_images\b[\s\S]*?<\/library_images>/g, '');
   const textures = whole.length > text.length ? 1 : 0;
   return withBrowserParts(async () => {
-    let read: ReturnType<ColladaLoader['parse']>;
     try {
-      read = new ColladaLoader().parse(text, '');
+      // It gives nothing where the XML is damaged, though its types do not say so.
+      const read = new ColladaLoader().parse(text, '') as ReturnType<ColladaLoader['parse']> | null;
+      if (!read) throw unreadable('its XML is damaged');
+      read.scene.updateMatrixWorld(true);
+      const skeletons = skeletonsOf(read.scene);
+      for (const clip of read.scene.animations)
+        if (clip.name === 'default') clip.name = skeletons[0]?.owner ?? '';
+      // What is damaged may be told only where it is written again.
+      const converted = await threeToGlb(read.scene, read.scene.animations);
+      return { ...converted, textures: textures + converted.textures };
     } catch (cause) {
-      throw unreadable(reasonOf(cause), cause);
+      throw cause instanceof InputError ? cause : unreadable(reasonOf(cause), cause);
     }
-    if (!read) throw unreadable('its XML is damaged');
-    read.scene.updateMatrixWorld(true);
-    const skeletons = skeletonsOf(read.scene);
-    for (const clip of read.scene.animations)
-      if (clip.name === 'default') clip.name = skeletons[0]?.owner ?? '';
-    const converted = await threeToGlb(read.scene, read.scene.animations);
-    return { ...converted, textures: textures + converted.textures };
   });
 }
 

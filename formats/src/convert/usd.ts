@@ -16,28 +16,29 @@ export function usdToGlb(
   bytes: Uint8Array,
 ): Promise<{ readonly glb: Uint8Array; readonly textures: number }> {
   return withBrowserParts(async () => {
-    const group = parse(bytes);
-    tieClips(group.animations, skeletonsOf(group));
-    return threeToGlb(group, group.animations);
+    try {
+      const group = parse(bytes);
+      tieClips(group.animations, skeletonsOf(group));
+      // What is damaged may be told only where it is written again.
+      return await threeToGlb(group, group.animations);
+    } catch (cause) {
+      if (cause instanceof InputError) throw cause;
+      throw new InputError('usd', `This USD file cannot be read: ${reasonOf(cause)}.`, {
+        hint: 'It may be damaged, or hold what is not read yet: export it as GLB.',
+        cause,
+      });
+    }
   });
 }
 
 function parse(bytes: Uint8Array): ReturnType<USDLoader['parse']> {
   const isText = bytes[0] === '#'.charCodeAt(0);
   const isZip = bytes[0] === 'P'.charCodeAt(0) && bytes[1] === 'K'.charCodeAt(0);
-  try {
-    const group = new USDLoader().parse(
-      isText ? new TextDecoder().decode(bytes) : (isZip ? layersOf(bytes) : bytes.slice()).buffer,
-    );
-    group.updateMatrixWorld(true);
-    return group;
-  } catch (cause) {
-    if (cause instanceof InputError) throw cause;
-    throw new InputError('usd', `This USD file cannot be read: ${reasonOf(cause)}.`, {
-      hint: 'It may be damaged, or hold what is not read yet: export it as GLB.',
-      cause,
-    });
-  }
+  const group = new USDLoader().parse(
+    isText ? new TextDecoder().decode(bytes) : (isZip ? layersOf(bytes) : bytes.slice()).buffer,
+  );
+  group.updateMatrixWorld(true);
+  return group;
 }
 
 /** An archive with its layers alone: pictures are not read, and nothing unpacks to more than can be held. */

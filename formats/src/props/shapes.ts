@@ -1,4 +1,5 @@
 import type { PropShape } from '@warper/core';
+import { stairSteps } from '@warper/core';
 
 type Place = readonly [number, number, number];
 
@@ -86,18 +87,15 @@ function plane([w, h, d]: Place): PropParts {
   };
 }
 
-/** Height of a comfortable riser, metres (common practice). */
-const RISER = 0.18;
-
-function stair([w, h, d]: Place): PropParts {
-  const count = Math.min(100, Math.max(1, Math.round(h / RISER)));
-  const [rise, tread] = [h / count, d / count];
+function stair(size: Place): PropParts {
+  const [w, h, d] = size;
+  const { count, rise, run } = stairSteps(size);
   return {
     joints: named(['stair', -1, 0, 0, 0], ['top', 0, 0, h, d / 2]),
     solids: Array.from({ length: count }, (_, i) => ({
       joint: 0,
-      form: { box: [w, rise * (i + 1), tread] as const },
-      at: [0, (rise * (i + 1)) / 2, (i + 0.5) * tread - d / 2] as const,
+      form: { box: [w, rise * (i + 1), run] as const },
+      at: [0, (rise * (i + 1)) / 2, (i + 0.5) * run - d / 2] as const,
     })),
   };
 }

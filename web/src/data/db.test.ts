@@ -1,3 +1,4 @@
+import './fakeStorage';
 import { describe, expect, it } from '@jest/globals';
 import Dexie from 'dexie';
 import { db } from './db';

@@ -1,3 +1,4 @@
+import './fakeStorage';
 import { beforeEach, describe, expect, it } from '@jest/globals';
 import { readFileSync } from 'node:fs';
 import { listClip, readMotionFile } from '@warper/formats';

@@ -1,3 +1,4 @@
+import './fakeStorage';
 import { readFileSync } from 'node:fs';
 import { beforeEach, describe, expect, it } from '@jest/globals';
 import { InputError, SCENE_VERSION } from '@warper/core';

@@ -136,6 +136,10 @@ const slice = createSlice({
     }),
     guided: (state, { payload }: PayloadAction<boolean>) => ({ ...state, guides: payload }),
     ghosted: (state, { payload }: PayloadAction<SessionState['ghosts']>) => ({ ...state, ghosts: payload }),
+    located: (state, { payload }: PayloadAction<SessionState['located']>): SessionState => ({
+      ...state,
+      located: payload,
+    }),
     measuredBetween: (state, { payload }: PayloadAction<Measured | null>) => ({
       ...state,
       measured: payload,

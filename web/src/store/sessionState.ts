@@ -1,4 +1,4 @@
-import type { CopiedPose, DelayedLinks, Edit, KeptLimbs, LayerLane } from '@warper/core';
+import type { ContinuityItem, CopiedPose, DelayedLinks, Edit, KeptLimbs, LayerLane } from '@warper/core';
 
 /** What times are shown in. */
 export type TimeUnit = 'seconds' | 'timecode' | 'frames';
@@ -45,6 +45,8 @@ export interface SessionState {
   readonly ghosts: { readonly count: number; readonly spacing: number };
   /** The two joints whose distance is told; null where nothing is measured. */
   readonly measured: Measured | null;
+  /** What the list of continuity shows and is at one place: it is marked there in the view. */
+  readonly located: readonly ContinuityItem[];
   /** Whether front and side are those of the character in hand, or of the world. */
   readonly axes: 'character' | 'world';
   /** The character that the camera follows, null for none. */
@@ -212,6 +214,7 @@ export const initialState = {
   guides: true,
   ghosts: { count: 0, spacing: 6 },
   measured: null,
+  located: [],
   axes: 'character',
   follow: null,
   autoFollow: true,

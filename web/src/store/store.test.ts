@@ -1,3 +1,4 @@
+import '../data/fakeStorage';
 import { readFileSync } from 'node:fs';
 import { beforeEach, describe, expect, it } from '@jest/globals';
 import type { Scene } from '@warper/core';

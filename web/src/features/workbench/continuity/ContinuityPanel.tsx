@@ -1,16 +1,17 @@
 import type { ContinuityItem, Scene } from '@warper/core';
-import { useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { ItemRow } from '../../../parts/continuity/ItemRow';
 import type { Shown } from '../../../parts/continuity/isShown';
 import { SHOWN, isShown } from '../../../parts/continuity/isShown';
 import { useContinuity } from '../../../parts/continuity/useContinuity';
 import { selectPreviewPlan } from '../../../store/selectors';
-import { useAppSelector } from '../../../store/store';
+import { sessionActions } from '../../../store/sessionSlice';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Choice } from '../../../ui/controls';
 import { BelowSwitch } from '../BelowSwitch';
 
-/** Everything that is measured in the scene, below the view: what is pressed is shown in it. */
+/** Everything that is measured in the scene, below the view: what is pressed is shown in it, and what is at one place is marked there. */
 export function ContinuityPanel({ id }: { readonly id: string }) {
   const scene = useAppSelector((s) => s.scene.document);
   const [shown, setShown] = useState<Shown>('open');
@@ -34,13 +35,21 @@ export function ContinuityPanel({ id }: { readonly id: string }) {
 function List({ scene, shown }: { readonly scene: Scene; readonly shown: Shown }) {
   const { items, problem } = useContinuity(scene);
   const { plan } = useAppSelector(selectPreviewPlan);
+  const dispatch = useAppDispatch();
+  const list = useMemo(
+    () => (items ?? []).filter((item) => isShown(item, shown, scene.ignored)),
+    [items, shown, scene.ignored],
+  );
+  useEffect(() => {
+    dispatch(sessionActions.located(list.filter((item) => item.place)));
+    return () => void dispatch(sessionActions.located([]));
+  }, [dispatch, list]);
   if (problem)
     return (
       <p role="alert" className="py-2 text-bad">
         {problem}
       </p>
     );
-  const list = (items ?? []).filter((item) => isShown(item, shown, scene.ignored));
   if (!items || list.length === 0)
     return (
       <p role="status" className="py-2 text-soft">

@@ -22,6 +22,7 @@ import { Ghosts } from './Ghosts';
 import { JointPicks } from './JointPicks';
 import { LandingGrips } from './LandingGrips';
 import { LeadLines } from './LeadLines';
+import { LocatedMarks } from './LocatedMarks';
 import { LookHandle } from './LookHandle';
 import { Marks, markedSegments } from './Marks';
 import { MarkGrips } from './MarkGrips';
@@ -54,6 +55,7 @@ function Redraw() {
         'angle',
         'ghosts',
         'measured',
+        'located',
         'selection',
         'posed',
         'posing',
@@ -176,6 +178,7 @@ export function Stage({ plan, angle, panes, ghosts, inset, beside }: StageProps)
         <Cast plan={plan} scene={scene} seen={seen} theme={theme} />
         {!isSplit && angle !== 'both' && angle !== 'camera' && <ViewHandles seen={seen} theme={theme} />}
         {!isSplit && angle !== 'camera' && <CameraFrames plan={plan} theme={theme} />}
+        {!isSplit && angle !== 'camera' && <LocatedMarks key={theme} />}
         {measured && <MeasureLine key={theme} plan={plan} measured={measured} />}
         <AlternateGhosts key={theme} versions={ghosts} />
       </group>
