@@ -1,9 +1,14 @@
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { defined, makePoseBuffer, makeWorldPose, poseToWorld, samplePose } from '@warper/core';
 import { quatConjugate, quatRotate } from '@warper/core/kernels';
-import { Application } from './application';
+import { assembleCues, parseCueSheet, writeSceneFile } from '@warper/formats';
+import { Application, made } from './application';
 import type { Baked } from './baked';
 import { bakeAll, jointPath } from './baked';
+import { shareOfOtherPixels } from './pictures';
 
 let app: Application;
 
@@ -232,5 +237,50 @@ describe('what follows along one axis, and who is carried', () => {
 
   it('is told to screen readers without a barrier', async () => {
     expect(await app.barriers()).toEqual([]);
+  });
+});
+
+/** A scene in which the Keeper climbs two steps of 17 cm on a stair whose two have 15. */
+async function lowStair(): Promise<string> {
+  const sheet = parseCueSheet({
+    format: 'warper-cues',
+    version: 1,
+    rate: 30,
+    name: 'Two steps',
+    characters: [
+      { name: 'Keeper', body: 'keeper.glb', cues: [{ clip: 'keeper-climb.glb' }] },
+      { name: 'Stair', prop: { shape: 'stair', size: [1, 0.3, 0.6] }, start: { x: 0, z: 0.51, heading: 0 } },
+    ],
+  });
+  const { scene, library } = await assembleCues(sheet, (name) =>
+    Promise.resolve(new Uint8Array(readFileSync(made(name)))),
+  );
+  const path = join(mkdtempSync(join(tmpdir(), 'warper-stair-')), 'stair.warper');
+  writeFileSync(path, writeSceneFile(scene, library));
+  return path;
+}
+
+describe('feet on a stair', () => {
+  it('that is too low are told, marked in the view, and mended', async () => {
+    await app.open('/');
+    await defined(await app.page.waitForSelector('header input[type=file]')).uploadFile(await lowStair());
+    await app.page.waitForSelector('[data-segment]', { timeout: 60_000 });
+    await app.press('button', 'Continuity');
+    const row = defined(await app.page.waitForSelector('[data-item^="tread:"]', { timeout: 60_000 }));
+    expect(await row.evaluate((e) => (e as HTMLElement).innerText)).toMatch(
+      /Keeper on Stair[\s\S]*float 4.0 cm[\s\S]*The right foot is 4 cm over Stair/,
+    );
+    // It is marked while it lasts, and as long as the list is there.
+    await app.press('button', 'Keeper on Stair');
+    const view = defined(await app.page.$('canvas'));
+    const marked = await view.screenshot();
+    await app.choose('Show', 'Ignored');
+    await app.page.waitForSelector('[data-item]', { hidden: true });
+    const share = await shareOfOtherPixels(app.page, marked, await view.screenshot());
+    expect(share).toBeGreaterThan(0.0001);
+    expect(share).toBeLessThan(0.01);
+    await app.choose('Show', 'Needs a look');
+    await app.press('button', 'Find a mend');
+    await app.page.waitForSelector('::-p-text(lower the clip by 4.0 cm)', { timeout: 60_000 });
   });
 });

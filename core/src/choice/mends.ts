@@ -73,6 +73,7 @@ const rankOf = (mend: Mend): number => GRADES.indexOf(mend.grade);
 function mendsOf(scene: Scene, item: MendableItem, library: Library): Pick<Mend, 'edit' | 'what'>[] {
   switch (item.kind) {
     case 'float':
+    case 'tread':
       return [raised(scene, item)];
     case 'level':
       return [heightMatched(item)];

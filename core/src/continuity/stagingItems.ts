@@ -21,7 +21,7 @@ type Measured = Pick<
 /** An item of the report; none where what was measured is good. */
 function itemOf(plan: CharacterPlan, { frame, end = frame + 1, ...measured }: Measured): ContinuityItem[] {
   const limits = plan.thresholds[measured.measure];
-  const grade = gradeOf(measured.value, limits);
+  const grade = gradeOf(Math.abs(measured.value), limits);
   if (grade === 'good') return [];
   const { character, segments } = plan;
   return [
@@ -32,7 +32,7 @@ function itemOf(plan: CharacterPlan, { frame, end = frame + 1, ...measured }: Me
       frame,
       end,
       grade,
-      ratio: measured.value / limits.watch,
+      ratio: Math.abs(measured.value) / limits.watch,
       ...measured,
     },
   ];
@@ -148,7 +148,7 @@ export function treadItems(plans: readonly CharacterPlan[]): {
         end: foot.end,
         place: foot.place,
         measure: 'floatCm',
-        value: Math.abs(foot.overCm),
+        value: foot.overCm,
         cause: `${capital(words(plan, foot.joint).replace(/toes$/, 'foot'))} is ${off} ${name}`,
         hint: 'Move one of them on the floor, or give the prop the height of what the clip stands on.',
       });
