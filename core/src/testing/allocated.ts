@@ -1,5 +1,6 @@
 // Prints the bytes that a frame of each character takes; run as a process of its own with --expose-gc, since what other
 // work leaves in a process decides how its sums are compiled.
+import { argv, memoryUsage } from 'node:process';
 import { makePoseBuffer } from '../clip/pose';
 import { compile } from '../compile/compile';
 import { evaluate } from '../footlock/evaluate';
@@ -8,13 +9,13 @@ import { library, two } from './arranging';
 const FRAMES = 1000;
 const MOST_ROUNDS = 100;
 
-const footLock = process.argv[2] === 'true';
-const enough = Number(process.argv[3]);
+const footLock = argv[2] === 'true';
+const enough = Number(argv[3]);
 const collect = (globalThis as unknown as { gc: () => void }).gc;
 
 /** Bytes of the heap, and of the arrays beside it. */
 function used(): number {
-  const { heapUsed, arrayBuffers } = process.memoryUsage();
+  const { heapUsed, arrayBuffers } = memoryUsage();
   return heapUsed + arrayBuffers;
 }
 

@@ -18,7 +18,7 @@ export function colladaToGlb(
   return withBrowserParts(async () => {
     try {
       // It gives nothing where the XML is damaged, though its types do not say so.
-      const read = new ColladaLoader().parse(text, '') as ReturnType<ColladaLoader['parse']> | null;
+      const read = new ColladaLoader().parse(text, '');
       if (!read) throw unreadable('its XML is damaged');
       read.scene.updateMatrixWorld(true);
       const skeletons = skeletonsOf(read.scene);
