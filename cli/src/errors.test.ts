@@ -4,6 +4,9 @@ import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
 import { at, folder, sheet, warper, write } from './testing';
 
+/** A short scene: what is wrong lies in what is asked of it. */
+const round = write('short.cues.json', sheet([{ clip: 'keeper-walk.glb' }], { body: 'keeper.glb' }));
+
 describe('errors', () => {
   it.each<[string, () => string[], number, RegExp]>([
     ['no such file', () => ['inspect', at('nothing.bvh')], 1, /there is no such file/],
@@ -14,33 +17,22 @@ describe('errors', () => {
       /no motion file|picture/,
     ],
     ['an unknown command', () => ['polish'], 2, /unknown command/],
-    ['no output', () => ['bake', at('lamp-round.cues.json'), '--character', 'Keeper'], 2, /output/],
+    ['no output', () => ['bake', round, '--character', 'Keeper'], 2, /output/],
     [
       'another format',
-      () => ['bake', at('lamp-round.cues.json'), '--character', 'Keeper', '-o', at('x.doc')],
+      () => ['bake', round, '--character', 'Keeper', '-o', at('x.doc')],
       2,
       /a \.glb, .*\.bvh.* file, or a folder/,
     ],
     [
       'a character that is not there',
-      () => ['bake', at('lamp-round.cues.json'), '--character', 'Cat', '-o', at('x.glb')],
+      () => ['bake', round, '--character', 'Cat', '-o', at('x.glb')],
       1,
       /no character "Cat". It has "Keeper"/,
     ],
     [
       'an empty range',
-      () => [
-        'bake',
-        at('lamp-round.cues.json'),
-        '--character',
-        'Keeper',
-        '-o',
-        at('x.glb'),
-        '--from',
-        '9',
-        '--to',
-        '9',
-      ],
+      () => ['bake', round, '--character', 'Keeper', '-o', at('x.glb'), '--from', '9', '--to', '9'],
       1,
       /holds no frame/,
     ],
@@ -64,16 +56,7 @@ describe('errors', () => {
     ],
     [
       'a scale for GLB',
-      () => [
-        'bake',
-        at('lamp-round.cues.json'),
-        '--character',
-        'Keeper',
-        '-o',
-        at('x.glb'),
-        '--scale',
-        '100',
-      ],
+      () => ['bake', round, '--character', 'Keeper', '-o', at('x.glb'), '--scale', '100'],
       1,
       /always in metres/,
     ],
@@ -101,35 +84,17 @@ describe('errors', () => {
       1,
       /no role "leftFeet".*leftFoot/s,
     ],
-    ['a limit below zero', () => ['check', at('lamp-round.cues.json'), '--max-pop', '-1'], 2, /from 0 on/],
+    ['a limit below zero', () => ['check', round, '--max-pop', '-1'], 2, /from 0 on/],
     ['half a pair', () => ['match', at('capture.bvh'), at('capture.bvh'), '--top', '0.5'], 2, /whole number/],
     [
       'a scale beyond all measure',
-      () => [
-        'bake',
-        at('lamp-round.cues.json'),
-        '--character',
-        'Keeper',
-        '-o',
-        at('x.bvh'),
-        '--scale',
-        '1e300',
-      ],
+      () => ['bake', round, '--character', 'Keeper', '-o', at('x.bvh'), '--scale', '1e300'],
       2,
       /0\.001 to 1000000/,
     ],
     [
       'reduced keys where every frame has one',
-      () => [
-        'bake',
-        at('lamp-round.cues.json'),
-        '--character',
-        'Keeper',
-        '-o',
-        at('x.bvh'),
-        '--keys',
-        'reduced',
-      ],
+      () => ['bake', round, '--character', 'Keeper', '-o', at('x.bvh'), '--keys', 'reduced'],
       1,
       /BVH has one key a frame/,
     ],

@@ -17,7 +17,7 @@ export function colladaToGlb(
   const textures = whole.length > text.length ? 1 : 0;
   return withBrowserParts(async () => {
     try {
-      // It gives nothing where the XML is damaged, though its types do not say so.
+      // It gives nothing where the XML is damaged.
       const read = new ColladaLoader().parse(text, '');
       if (!read) throw unreadable('its XML is damaged');
       read.scene.updateMatrixWorld(true);
