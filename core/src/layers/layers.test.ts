@@ -133,7 +133,7 @@ describe('key poses', () => {
     }
   });
 
-  it('pass smooth keys at the mean slope of their neighbours, or at their own', () => {
+  it('pass smooth keys at the mean slope of their neighbours, free ones at their own, and flat ones at none', () => {
     const slope = (track: ReturnType<typeof keyTrack>, f: number): number =>
       (angleAt(track, f + 1e-4) - angleAt(track, f - 1e-4)) / 2e-4;
     const keys = [key(0, about(0), 'smooth'), key(10, about(0.2), 'smooth'), key(20, about(1), 'smooth')];
@@ -142,6 +142,8 @@ describe('key poses', () => {
       i === 1 ? { ...k, curve: 'free' as const, tangent: [0.3, 0, 0] as [number, number, number] } : k,
     );
     expect(slope(keyTrack(0, own), 10)).toBeCloseTo(0.3, 3);
+    const flat = keys.map((k, i) => (i === 1 ? { ...k, curve: 'flat' as const } : k));
+    expect(slope(keyTrack(0, flat), 10)).toBeCloseTo(0, 4);
   });
 
   it('pass through every key, whatever they are', () => {
