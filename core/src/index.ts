@@ -143,7 +143,7 @@ export type { Line } from './scene/line';
 export { PLAIN_LINE, captionText, linesAt, linesInOrder } from './scene/line';
 export type { Prop, PropShape } from './scene/prop';
 export { PROP_SHAPES, PROP_SIZE, propSchema } from './scene/prop';
-export { stairSteps } from './scene/treads';
+export { stairSteps, treadsOf } from './scene/treads';
 export type { Link, Moment } from './scene/link';
 export { isSameMoment } from './scene/link';
 export type { Meeting } from './scene/meeting';

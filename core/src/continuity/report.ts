@@ -5,10 +5,10 @@ import { framesPerSecond } from '../math/rate';
 import type { CharacterPlan, Plan, SegmentPlan } from '../plan/plan';
 import type { SeamValues, Thresholds } from '../scene/thresholds';
 import { segmentAt } from '../plan/segmentAt';
-import { roleWords } from '../skeleton/roles';
 import type { Grade } from './grade';
 import { gradeOf } from './grade';
 import { measureHolds } from './holdMeasures';
+import { capital, jointWords } from './jointWords';
 import { levelChange } from './levelChange';
 import { measureLayer } from './layerMeasures';
 import { measureLoop } from './loopMeasures';
@@ -84,12 +84,6 @@ const of = ({ character }: CharacterPlan): Pick<ContinuityItem, 'character' | 'c
   characterName: character.name,
 });
 
-/** A joint as part of the body, where that is known. */
-function jointWords({ skeleton }: CharacterPlan, name: string): string {
-  const role = skeleton.roles[skeleton.names.indexOf(name)];
-  return role ? `the ${roleWords(role)}` : name;
-}
-
 const CAUSES: Readonly<Record<keyof SeamValues, (joint: string) => string>> = {
   popCm: (joint) => `${joint} jumps`,
   surgeCm: (joint) => `${joint} is carried faster than in either clip`,
@@ -97,9 +91,6 @@ const CAUSES: Readonly<Record<keyof SeamValues, (joint: string) => string>> = {
   slideCm: () => 'a planted foot is moved',
   hitch: (joint) => `${joint} moves more abruptly than in either clip`,
 };
-
-/** A sentence with a capital. */
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function seamItem(plan: CharacterPlan, i: number): ContinuityItem {
   const [before, after] = [plan.segments[i]!, plan.segments[i + 1]!];

@@ -1,11 +1,11 @@
 import type { CharacterPlan } from '../plan/plan';
 import { segmentAt } from '../plan/segmentAt';
 import { treadsOf } from '../scene/treads';
-import { roleWords } from '../skeleton/roles';
 import { measureMeetings } from './bodiesMeet';
 import type { FootOnProp } from './feetOnProps';
 import { feetOnProps } from './feetOnProps';
 import { gradeOf } from './grade';
+import { capital, jointWords } from './jointWords';
 import type { ContinuityItem } from './report';
 import type { TetherMeasure } from './stagingMeasures';
 import { measureHoldPops, measureReaches, measureSunk } from './stagingMeasures';
@@ -109,7 +109,7 @@ export function meetingItems(plans: readonly CharacterPlan[]): ContinuityItem[] 
             place: m.place,
             measure: 'overlapCm',
             value: m.overlapCm,
-            cause: `They are ${m.overlapCm.toFixed(0)} cm in each other at ${words(a, m.joints[0])} and ${words(b, m.joints[1])}`,
+            cause: `They are ${m.overlapCm.toFixed(0)} cm in each other at ${jointWords(a, m.joints[0])} and ${jointWords(b, m.joints[1])}`,
             hint: 'Move one of them aside on the floor.',
           }),
         ),
@@ -149,7 +149,7 @@ export function treadItems(plans: readonly CharacterPlan[]): {
         place: foot.place,
         measure: 'floatCm',
         value: foot.overCm,
-        cause: `${capital(words(plan, foot.joint).replace(/toes$/, 'foot'))} is ${off} ${name}`,
+        cause: `${capital(jointWords(plan, foot.joint).replace(/toes$/, 'foot'))} is ${off} ${name}`,
         hint: 'Move one of them on the floor, or give the prop the height of what the clip stands on.',
       });
     });
@@ -157,15 +157,8 @@ export function treadItems(plans: readonly CharacterPlan[]): {
   return { items, segments };
 }
 
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-
 /** Whether the one holds the other at a frame, or reaches for it. */
 const isHeld = (child: CharacterPlan, parent: CharacterPlan, frame: number): boolean =>
   [...(child.staging?.holds ?? []), ...(child.staging?.reaches ?? [])].some(
     (t) => t.holder.plan.character.id === parent.character.id && frame >= t.start && frame < t.end,
   );
-
-function words({ skeleton }: CharacterPlan, name: string): string {
-  const role = skeleton.roles[skeleton.names.indexOf(name)];
-  return role ? `the ${roleWords(role)}` : name;
-}

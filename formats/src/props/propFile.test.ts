@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import validator from 'gltf-validator';
 import type { PropShape } from '@warper/core';
-import { PROP_SHAPES } from '@warper/core';
+import { PROP_SHAPES, treadsOf } from '@warper/core';
 import { readMotionFile } from '../read';
 import { propFile } from './propFile';
 import { PROPS } from './shapes';
@@ -47,5 +47,23 @@ describe('the bodies of props', () => {
     [{ shape: 'box' as const, size: [1, 1, 1] as const, colour: 'brown' }, /colour/],
   ])('are refused for %j', async (look, message) => {
     await expect(propFile(look)).rejects.toThrow(message);
+  });
+});
+
+describe('the treads of props', () => {
+  it.each(made)('of a %s are the tops of what is drawn there', (shape) => {
+    const { size, colour, parts } = PROPS[shape];
+    for (const { x, z, height } of treadsOf({ shape, size, colour, raised: 0 })) {
+      const [middle, depth] = [(x[0] + x[1]) / 2, (z[0] + z[1]) / 2];
+      const tops = parts(size).solids.flatMap(({ form, at, turned }) => {
+        if (turned) return [];
+        if ('cylinder' in form) return [at[1] + form.cylinder[1] / 2];
+        if (!('box' in form)) return [];
+        const isOver =
+          Math.abs(middle - at[0]) < form.box[0] / 2 && Math.abs(depth - at[2]) < form.box[2] / 2;
+        return isOver ? [at[1] + form.box[1] / 2] : [];
+      });
+      expect(height).toBeCloseTo(Math.max(...tops), 9);
+    }
   });
 });

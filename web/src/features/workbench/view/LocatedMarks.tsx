@@ -3,19 +3,19 @@ import type { ContinuityItem, Grade } from '@warper/core';
 import { useEffect, useMemo } from 'react';
 import { useStore } from 'react-redux';
 import type { BufferGeometry } from 'three';
-import { BoxGeometry, ConeGeometry, Mesh, MeshBasicMaterial } from 'three';
+import { BoxGeometry, ConeGeometry, Mesh, MeshBasicMaterial, SphereGeometry } from 'three';
 import { themeColour } from '../../../parts/stage/colours';
 import type { RootState } from '../../../store/store';
 import { useAppSelector } from '../../../store/store';
 
-/** Metres from the middle of a mark to its edge. */
-const SIZE = 0.035;
+/** Pixels from the middle of a mark to its edge, however far away it is. */
+const PIXELS = 6;
 
 /** The shapes that grades have in words too. */
 const SHAPES: Readonly<Record<Grade, () => BufferGeometry>> = {
-  good: () => new BoxGeometry(0, 0, 0),
-  watch: () => new ConeGeometry(1.2 * SIZE, 2 * SIZE, 4),
-  bad: () => new BoxGeometry(2 * SIZE, 2 * SIZE, 2 * SIZE),
+  good: () => new SphereGeometry(1, 12, 8),
+  watch: () => new ConeGeometry(1.2, 2, 4),
+  bad: () => new BoxGeometry(1.8, 1.8, 1.8),
 };
 
 function useMark({ place, grade }: ContinuityItem): Mesh<BufferGeometry, MeshBasicMaterial> {
@@ -45,9 +45,11 @@ function useMark({ place, grade }: ContinuityItem): Mesh<BufferGeometry, MeshBas
 function LocatedMark({ item }: { readonly item: ContinuityItem }) {
   const store = useStore<RootState>();
   const mesh = useMark(item);
-  useFrame(() => {
+  useFrame(({ camera, size, viewport }) => {
     const { frame } = store.getState().session;
     mesh.visible = frame >= item.frame - 1 && frame <= item.end;
+    const metres = viewport.getCurrentViewport(camera, mesh.position).height / size.height;
+    mesh.scale.setScalar(PIXELS * metres);
   });
   return <primitive object={mesh} />;
 }
