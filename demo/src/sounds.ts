@@ -34,6 +34,16 @@ interface Sung {
 
 const silence = (seconds: number): Float32Array => new Float32Array(Math.round(seconds * RATE));
 
+/** How loud a voice is at a frequency. */
+function gainOf(hertz: number, formants: readonly number[]): number {
+  let [gain, loudness] = [0.02, 1];
+  for (const formant of formants) {
+    gain += loudness / (1 + ((hertz - formant) / WIDTH) ** 2);
+    loudness *= FALL;
+  }
+  return gain;
+}
+
 /** Adds a tone of a made-up voice: the harmonics of its pitch, each as loud as the formants let it be. */
 function sing(out: Float32Array, { from, to, pitch, vowels, level }: Sung): void {
   const first = Math.round(from * RATE);
@@ -47,12 +57,12 @@ function sing(out: Float32Array, { from, to, pitch, vowels, level }: Sung): void
     phase += (2 * Math.PI * hertz) / RATE;
     const formants = VOWELS[vowels[0]].map((f, k) => f + ((VOWELS[vowels[1]][k] ?? f) - f) * share);
     let wave = 0;
+    // The sines of multiples of an angle follow from the two before: sin(n a) = 2 cos(a) sin((n - 1) a) - sin((n - 2) a).
+    const twice = 2 * Math.cos(phase);
+    let [sine, before] = [Math.sin(phase), 0];
     for (let n = 1; n * hertz < HIGHEST; n++) {
-      const gain = formants.reduce(
-        (sum, f, k) => sum + FALL ** k / (1 + ((n * hertz - f) / WIDTH) ** 2),
-        0.02,
-      );
-      wave += (gain * Math.sin(n * phase)) / Math.sqrt(n);
+      wave += (gainOf(n * hertz, formants) * sine) / Math.sqrt(n);
+      [sine, before] = [twice * sine - before, sine];
     }
     const shape = Math.min(1, i / attack, (count - i) / release);
     out[first + i] = (out[first + i] ?? 0) + level * shape * wave;

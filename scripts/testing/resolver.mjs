@@ -19,5 +19,12 @@ export async function resolve(specifier, context, next) {
   return suite ? { ...found, url: `${file}?suite=${suite}` } : found;
 }
 
-export const load = (url, context, next) =>
-  next(url.startsWith(PAGE) ? url.replace(/\?.*$/, '') : url, context);
+// What is loaded anew has been compiled before.
+const loaded = new Map();
+
+export async function load(url, context, next) {
+  if (!url.startsWith(PAGE)) return next(url, context);
+  const file = url.replace(/\?.*$/, '');
+  if (!loaded.has(file)) loaded.set(file, await next(file, context));
+  return loaded.get(file);
+}

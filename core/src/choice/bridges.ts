@@ -61,6 +61,8 @@ export function* bridgesSteps(
   const sides = sidesOf(scene, segment, library);
   if (!sides) return [];
   const direct = chooseJoin(scene, segment, library, limits);
+  const asBad = direct ? GRADE_COST[direct.measures.grade] : Infinity;
+  if (asBad === GRADE_COST.good) return [];
   const found = clips
     .filter((clip) => clip.frames > 1)
     .flatMap((clip) => partBetween(sides, clip, library.memory) ?? [])
@@ -68,15 +70,12 @@ export function* bridgesSteps(
     .slice(0, TRIED);
   const bridges: Bridge[] = [];
   for (const [i, part] of found.entries()) {
-    const bridge = tryBridge(scene, sides, part, library, freshId(), limits);
-    const isBetter = bridge && (!direct || worst(bridge.measures) < GRADE_COST[direct.measures.grade]);
-    if (bridge && isBetter) bridges.push(bridge);
+    const bridge = tryBridge(scene, sides, part, library, freshId(), limits, asBad);
+    if (bridge) bridges.push(bridge);
     yield (i + 1) / found.length;
   }
   return bridges.sort((a, b) => a.cost - b.cost);
 }
-
-const worst = (measures: Bridge['measures']): number => Math.max(...measures.map((m) => GRADE_COST[m.grade]));
 
 /** Both segments of a join, and their clips on the character's skeleton. */
 interface Sides {
@@ -149,6 +148,7 @@ function partBetween(sides: Sides, original: Clip, memory: Memory): Part | null 
   return best;
 }
 
+/** A bridge by a part of a clip; null where it cannot be, or where either of its joins costs as much as `asBad` by its grade. */
 function tryBridge(
   scene: Scene,
   sides: Sides,
@@ -156,6 +156,7 @@ function tryBridge(
   library: Library,
   id: string,
   limits: ChoiceLimits,
+  asBad: number,
 ): Bridge | null {
   const { before, item, lane } = sides;
   const fps = framesPerSecond(parseRate(scene.rate));
@@ -177,7 +178,7 @@ function tryBridge(
     const measures: SeamMeasures[] = [];
     for (const joined of [id, item.segment.id]) {
       const choice = chooseJoin(current, joined, library, limits);
-      if (!choice) return null;
+      if (!choice || GRADE_COST[choice.measures.grade] >= asBad) return null;
       const edit = asBridge(choice.edit);
       edits.push(edit);
       measures.push(choice.measures);

@@ -76,19 +76,23 @@ export function chooseJoin(
   const pair = plain && pairOf(applyEdit(scene, plain, library), segment, library);
   if (!pair) return null;
   const before = measurePair(pair.scene, library);
-  const candidates = [plainCandidate(pair), ...candidatesOf(pair, library, limits)];
+  const plainOne = plainCandidate(pair);
+  const candidates = [plainOne, ...candidatesOf(pair, library, limits)];
   let best: { readonly cost: number; readonly trial: MeasuredJoin; readonly candidate: Candidate } | null =
     null;
   for (const candidate of candidates) {
+    const lost = LOST_SECOND * candidate.lostSeconds;
+    // What it costs without being measured: no measure costs less than nothing.
+    if (best && lost + (candidate === plainOne ? 0 : OTHER_COST) >= best.cost) continue;
     const trial = tryJoin(pair.scene, candidate.edit, library);
     if (!trial) continue;
     const { measures } = trial;
     const cost =
       joinCost(measures, SHOT_SIZES[scene.shotSize]) +
       GRADE_COST[measures.grade] +
-      LOST_SECOND * candidate.lostSeconds +
+      lost +
       KIND_COST[measures.kind] +
-      (candidate === candidates[0] && measures.grade === 'good' ? 0 : OTHER_COST);
+      (candidate === plainOne && measures.grade === 'good' ? 0 : OTHER_COST);
     if (!best || cost < best.cost) best = { cost, trial, candidate };
   }
   if (!best) return null;

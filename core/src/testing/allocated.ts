@@ -1,4 +1,4 @@
-// Prints the bytes that a frame of each character takes; run as a process of its own with --expose-gc, since what other
+// Prints the bytes that a frame of each character takes, its feet free and held; run as a process of its own with --expose-gc, since what other
 // work leaves in a process decides how its sums are compiled.
 import { argv, memoryUsage } from 'node:process';
 import { makePoseBuffer } from '../clip/pose';
@@ -9,8 +9,7 @@ import { library, two } from './arranging';
 const FRAMES = 1000;
 const MOST_ROUNDS = 100;
 
-const footLock = argv[2] === 'true';
-const enough = Number(argv[3]);
+const enough = Number(argv[2]);
 const collect = (globalThis as unknown as { gc: () => void }).gc;
 
 /** Bytes of the heap, and of the arrays beside it. */
@@ -19,20 +18,24 @@ function used(): number {
   return heapUsed + arrayBuffers;
 }
 
-const characters = Object.fromEntries(
-  Object.entries(two.characters).map(([id, c]) => [id, { ...c, footLock }]),
-);
-const least = compile({ ...two, characters }, library).characters.map((plan) => {
-  const pose = makePoseBuffer(plan.skeleton);
-  // Until it is compiled every sum makes a boxed number, and how soon that is depends on the machine: the least of many
-  // rounds counts. What makes an object for every pose never comes below.
-  let bytes = Infinity;
-  for (let round = 0; round < MOST_ROUNDS && bytes >= enough; round++) {
-    collect();
-    const before = used();
-    for (let i = 0; i < FRAMES; i++) evaluate(plan, (i * 0.37) % plan.end, pose);
-    bytes = Math.min(bytes, (used() - before) / FRAMES);
-  }
-  return bytes;
-});
-console.log(JSON.stringify(least));
+/** The least bytes of a pose of each character. */
+function leastOf(footLock: boolean): number[] {
+  const characters = Object.fromEntries(
+    Object.entries(two.characters).map(([id, c]) => [id, { ...c, footLock }]),
+  );
+  return compile({ ...two, characters }, library).characters.map((plan) => {
+    const pose = makePoseBuffer(plan.skeleton);
+    // Until it is compiled every sum makes a boxed number, and how soon that is depends on the machine: the least of many
+    // rounds counts. What makes an object for every pose never comes below.
+    let bytes = Infinity;
+    for (let round = 0; round < MOST_ROUNDS && bytes >= enough; round++) {
+      collect();
+      const before = used();
+      for (let i = 0; i < FRAMES; i++) evaluate(plan, (i * 0.37) % plan.end, pose);
+      bytes = Math.min(bytes, (used() - before) / FRAMES);
+    }
+    return bytes;
+  });
+}
+
+console.log(JSON.stringify({ free: leastOf(false), held: leastOf(true) }));
