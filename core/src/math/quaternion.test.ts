@@ -19,8 +19,8 @@ const unit = fc
   .filter((q) => Math.hypot(...q) > 0.1)
   .map((q) => Float64Array.from(q.map((v) => v / Math.hypot(...q))));
 const three = (q: Float64Array): Quaternion => new Quaternion(q[0], q[1], q[2], q[3]);
-const near = (q: Float64Array, other: Quaternion): void => {
-  expect(quatAngle(q, 0, Float64Array.from(other.toArray()), 0)).toBeLessThan(1e-7);
+const near = (q: Float64Array, other: Quaternion, radians = 1e-7): void => {
+  expect(quatAngle(q, 0, Float64Array.from(other.toArray()), 0)).toBeLessThan(radians);
 };
 
 // Peer: three's Quaternion (MIT).
@@ -43,7 +43,8 @@ describe('quaternions agree with three', () => {
         const out = quatSlerp(a, 0, b, 0, t, new Float64Array(4), 0) as Float64Array;
         // Half a turn apart there are two shortest ways; either is right.
         fc.pre(quatAngle(a, 0, b, 0) < Math.PI - 1e-3);
-        near(out, expected);
+        // Where the two are nearly the same, three interpolates linearly.
+        near(out, expected, Math.abs(three(a).dot(three(b))) < 0.9995 ? 1e-7 : 1e-5);
         const negated = quatSlerp(
           a,
           0,

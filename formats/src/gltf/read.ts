@@ -1,4 +1,4 @@
-import type { Animation, Node } from '@gltf-transform/core';
+import type { Accessor, Animation, Node } from '@gltf-transform/core';
 import type { Clip } from '@warper/core';
 import { InputError, MAX_FRAMES, checkClip } from '@warper/core';
 import { rootBoneToScene, withTravelBone } from '@warper/core/kernels';
@@ -81,10 +81,11 @@ function readTake(
   const keys = collectKeys(animation, bones.nodes, name, remarks);
   const used = [...keys.rotation, ...keys.translation].filter((k) => k !== null);
   if (used.length === 0) return null;
-  for (const { times } of used) requireInOrder(times, name);
-  const begin = Math.min(...used.map((k) => k.times[0]!));
-  const end = Math.max(...used.map((k) => k.times.at(-1)!));
-  const times = [...new Set(used.flatMap((k) => [...k.times]))].map((t) => t - begin);
+  const rows = [...new Set(used.map((k) => k.times))];
+  for (const row of rows) requireInOrder(row, name);
+  const begin = Math.min(...rows.map((row) => row[0]!));
+  const end = Math.max(...rows.map((row) => row.at(-1)!));
+  const times = [...new Set(rows.flatMap((row) => [...row]))].map((t) => t - begin);
   const asked = Number((animation.getExtras() as { rate?: unknown }).rate);
   const { rate, even } = asked > 0 && asked <= 10_000 ? { rate: asked, even: true } : findRate(times);
   if (!even) {
@@ -127,6 +128,7 @@ function collectKeys(
   const keys: JointKeys = { rotation: nodes.map(() => null), translation: nodes.map(() => null) };
   const left = new Set<string>();
   const above = new Set<Node>();
+  const times = new Map<Accessor, Float64Array>();
   for (let n = nodes[0]!.getParentNode(); n; n = n.getParentNode()) above.add(n);
   for (const channel of animation.listChannels()) {
     const joint = index.get(channel.getTargetNode()!);
@@ -135,15 +137,15 @@ function collectKeys(
     if (!sampler) continue;
     if (joint === undefined) {
       // Joints under a node that is scaled in time would have to grow and shrink.
-      if (path === 'scale' && above.has(channel.getTargetNode()!) && !isStill(readKeys(sampler, 3)))
+      if (path === 'scale' && above.has(channel.getTargetNode()!) && !isStill(readKeys(sampler, 3, times)))
         left.add('scale above the skeleton');
       continue;
     }
     const read = (size: 3 | 4): Keys | null =>
-      requireFinite(readKeys(sampler, size), name, nodes[joint]!, path!);
+      requireFinite(readKeys(sampler, size, times), name, nodes[joint]!, path!);
     if (path === 'rotation') keys.rotation[joint] = read(4);
     else if (path === 'translation') keys.translation[joint] = read(3);
-    else if (path && !isStill(readKeys(sampler, 3))) left.add(path);
+    else if (path && !isStill(readKeys(sampler, 3, times))) left.add(path);
   }
   for (const path of left)
     remarks.push({ code: 'left-out', message: `${name}: the animation of ${path} was left out.` });
@@ -194,14 +196,15 @@ function sampleTake(
     position: Float64Array.from(layout.abovePosition),
   };
   const strays = new Set<number>();
+  const rest = bones.nodes.map((node) => ({ turn: node.getRotation(), place: node.getTranslation() }));
   for (let f = 0; f < frames; f++) {
     for (let j = 0; j < joints; j++) {
       const turn = keys.rotation[j];
       const place = keys.translation[j];
       if (turn) sampleKeys(turn, begin + f / rate, q, j * 4);
-      else for (let k = 0; k < 4; k++) q[j * 4 + k] = bones.nodes[j]!.getRotation()[k]!;
+      else for (let k = 0; k < 4; k++) q[j * 4 + k] = rest[j]!.turn[k]!;
       if (place) sampleKeys(place, begin + f / rate, p, j * 3);
-      else for (let k = 0; k < 3; k++) p[j * 3 + k] = bones.nodes[j]!.getTranslation()[k]!;
+      else for (let k = 0; k < 3; k++) p[j * 3 + k] = rest[j]!.place[k]!;
       for (let k = 0; k < 3; k++) p[j * 3 + k]! *= layout.scales[j]!;
       if (skeleton.parents[j]! < 0) underNode(above, p, q, j);
       for (let k = 0; k < 3; k++)

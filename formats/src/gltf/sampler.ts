@@ -10,13 +10,22 @@ export interface Keys {
   readonly mode: 'STEP' | 'LINEAR' | 'CUBICSPLINE';
 }
 
-/** Unpacks a sampler; integer outputs are normalised as glTF 2.0.1, section 3.11 says. Null where it is unusable. */
-export function readKeys(sampler: AnimationSampler, size: 3 | 4): Keys | null {
+/**
+ * Unpacks a sampler; integer outputs are normalised as glTF 2.0.1, section 3.11 says. Null where it is unusable.
+ *
+ * @param known times that have been unpacked: samplers mostly share them
+ */
+export function readKeys(
+  sampler: AnimationSampler,
+  size: 3 | 4,
+  known = new Map<Accessor, Float64Array>(),
+): Keys | null {
   const input = sampler.getInput();
   const output = sampler.getOutput();
   if (!input || !output || input.getCount() === 0) return null;
   const mode = sampler.getInterpolation();
-  const times = flatten(input, 1);
+  const times = known.get(input) ?? flatten(input, 1);
+  known.set(input, times);
   const values = flatten(output, size);
   const perKey = mode === 'CUBICSPLINE' ? 3 * size : size;
   if (values.length < times.length * perKey) return null;
@@ -24,9 +33,12 @@ export function readKeys(sampler: AnimationSampler, size: 3 | 4): Keys | null {
 }
 
 function flatten(accessor: Accessor, size: number): Float64Array {
-  const out = new Float64Array(accessor.getCount() * size);
+  const array = accessor.getArray();
+  if (array instanceof Float32Array && accessor.getElementSize() === size) return Float64Array.from(array);
+  const count = accessor.getCount();
+  const out = new Float64Array(count * size);
   const element: number[] = [];
-  for (let i = 0; i < accessor.getCount(); i++) {
+  for (let i = 0; i < count; i++) {
     accessor.getElement(i, element);
     for (let k = 0; k < size; k++) out[i * size + k] = element[k]!;
   }
