@@ -21,6 +21,7 @@ import { sitDown, sitting, standUp } from './sitting';
 import { turnBy, walkDrifting } from './turns';
 import { VISITOR, underOtherNames, visitorSkeleton } from './visitor';
 import { writeMannequin } from './writeBody';
+import { WAY_HOME } from './wayHome';
 
 /** The Keeper's body. */
 export const KEEPER: Build = buildOf(1.78);
@@ -227,6 +228,7 @@ export async function makeDemonstration(): Promise<Map<string, Uint8Array>> {
   files.set('lamp-round.cues.json', text(JSON.stringify(LAMP_ROUND, null, 2) + '\n'));
   files.set('before-dark.cues.json', text(JSON.stringify(BEFORE_DARK, null, 2) + '\n'));
   files.set('look-out.cues.json', text(JSON.stringify(LOOK_OUT, null, 2) + '\n'));
+  files.set('way-home.cues.json', text(JSON.stringify(WAY_HOME, null, 2) + '\n'));
   const names = [...files.keys()];
   const tags = Object.fromEntries(names.map((name) => [name, tagsOf(name)]).filter(([, t]) => t!.length > 0));
   files.set('index.json', text(JSON.stringify({ files: names, tags }, null, 1) + '\n'));

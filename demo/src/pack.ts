@@ -1,5 +1,5 @@
 // `pack.ts FOLDER OUT`: the demonstration as two files, the scene with what it is made of in the order in which it is played,
-// and the rest of the library with the scene that is made of all of it.
+// and the rest of the library with the scenes that are made of all of it.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Scene } from '@warper/core';
@@ -9,8 +9,8 @@ import { zipSync } from 'fflate';
 import { listFiles } from './listing';
 
 const SHEET = 'lamp-round.cues.json';
-const SECOND_SHEET = 'before-dark.cues.json';
-const THIRD_SHEET = 'look-out.cues.json';
+/** The scenes that come with the rest of the library. */
+const FURTHER = ['before-dark', 'look-out', 'way-home'];
 const [folder = 'demo/made', out = 'web/dist'] = process.argv.slice(2);
 
 const read = (name: string): unknown => JSON.parse(readFileSync(join(folder, name), 'utf8'));
@@ -57,11 +57,9 @@ async function writePack(
 }
 
 const { scene, played } = await laidOut(SHEET);
-const second = await laidOut(SECOND_SHEET);
 const { files } = read('index.json') as { files: string[] };
 const rest = files.filter((name) => /\.(glb|bvh|wav)$/.test(name) && !played.includes(name));
 await writePack(join(out, 'demonstration.zip'), played, { 'scene.json': json(scene) });
-await writePack(join(out, 'demonstration-rest.zip'), rest, {
-  'scene.json': json(second.scene),
-  'look-out.json': json((await laidOut(THIRD_SHEET)).scene),
-});
+const further: Record<string, Uint8Array> = {};
+for (const name of FURTHER) further[`${name}.json`] = json((await laidOut(`${name}.cues.json`)).scene);
+await writePack(join(out, 'demonstration-rest.zip'), rest, further);

@@ -36,6 +36,7 @@ import { placeSegments } from './placeSegments';
 import type { PreparedClip } from './prepareClip';
 import { prepareClip } from './prepareClip';
 import { baseSegment } from './baseSegment';
+import { wheelsOf } from '../scene/wheels';
 import { standingRestPose } from '../plan/standingRest';
 import { unionOfTranslated } from './translated';
 
@@ -282,6 +283,7 @@ function compileCharacter(scene: Scene, origin: Origin, library: Library, before
     holdsFeet: areFeetHeld(character, segments, layerPlans),
     leadIn: segments.length > 0 ? character.leadIn : 0,
     rest: standingRestPose(skeleton),
+    wheels: wheelsOf(character.prop, skeleton),
     looks: [],
     staging: null,
     layers: before && sameList(before.plan.layers, layerPlans) ? before.plan.layers : layerPlans,

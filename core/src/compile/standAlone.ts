@@ -25,6 +25,7 @@ export function standAlone(
     holdsFeet: false,
     leadIn,
     rest: standingRestPose(skeleton),
+    wheels: [],
     looks: [],
     staging: null,
     layers: [],

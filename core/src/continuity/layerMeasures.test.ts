@@ -59,6 +59,20 @@ describe('a layer', () => {
     );
   });
 
+  it('that is there from the first frame to the last does not jump at either, though its span does', () => {
+    const bent = under({
+      keys: {
+        spine: [{ frame: 0, rotation: [0.17, 0, 0, 0.985], curve: 'hold', tangent: null, into: null }],
+      },
+      span: { start: 0, end: 112, fadeIn: 0, fadeOut: 0 },
+    });
+    expect(measureLayer(planOf(bent), 0)!.popCm).toBeLessThan(1e-6);
+    const later = { ...bent.lanes.y!, span: { start: 30, end: 112, fadeIn: 0, fadeOut: 0 } };
+    const jumping = planOf({ ...bent, lanes: { ...bent.lanes, y: later as LayerLane } });
+    expect(measureLayer(jumping, 0)!.frame).toBe(30);
+    expect(measureLayer(jumping, 0)!.popCm).toBeGreaterThan(5);
+  });
+
   it('that gives a signal, and fades, is no fault, nor are the seams below it', () => {
     const waving = (fade: number): Scene =>
       under(

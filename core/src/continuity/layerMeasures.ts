@@ -35,8 +35,10 @@ export function measureLayer(plan: CharacterPlan, index: number): LayerMeasure |
   const from = first - 1 - MARGIN;
   const count = last - first + 3 + 2 * MARGIN;
   const buffer = makePoseBuffer(plan.skeleton);
+  // A layer that is there from the first frame on, or until the last, does not jump there: nothing is seen beyond.
+  const seen = (f: number): number => Math.min(Math.max(f, plan.start), plan.end - 1);
   const [played, below] = [upToLayer(plan, index + 1), upToLayer(plan, index)].map((p) =>
-    readWindow(p, joints, from, count, (f) => evaluate(p, f, buffer)),
+    readWindow(p, joints, from, count, (f) => evaluate(p, seen(f), buffer)),
   );
   const own = readWindow(plan, joints, from, count, (f) => playedAlone(layer, f, plan));
   const worst = { frame: first, pop: 0, joint: 0 };

@@ -1,5 +1,6 @@
 import type { Pose, PoseBuffer } from '../clip/pose';
 import { evaluateUnlocked } from '../evaluate/evaluateUnlocked';
+import { followWheels, turnWheels } from '../staging/rollWheels';
 import { holdPose, reachPose, resetJoints } from '../staging/stagePose';
 import { lockFeet } from './footLock';
 import type { CharacterPlan } from '../plan/plan';
@@ -7,7 +8,7 @@ import type { CharacterPlan } from '../plan/plan';
 /**
  * Writes a character's pose at a frame (real, scene frames): local transforms and the root on the floor. Before its
  * first segment it holds the first pose, in gaps and after the last segment the last one. Layers lie over it, then the
- * planted feet are held where they are to be; then it goes to where others hold it, and its hands reach for what they are to. Makes no
+ * planted feet are held where they are to be; then it goes to where others hold it, its wheels roll, and its hands reach for what they are to. Makes no
  * object or array but what a segment needs once, and one small object where it is held; the same plan and frame give the same pose to the bit.
  */
 export function evaluate(plan: CharacterPlan, frame: number, out: PoseBuffer): Pose {
@@ -17,6 +18,13 @@ export function evaluate(plan: CharacterPlan, frame: number, out: PoseBuffer): P
 
 /** Writes a character's pose where others hold it, before its hands reach for anything. */
 function evaluateHeld(plan: CharacterPlan, frame: number, out: PoseBuffer): Pose {
+  if (plan.wheels.length === 0) return evaluateOnWheels(plan, frame, out);
+  followWheels(plan, frame, evaluateOnWheels, out);
+  return turnWheels(plan, frame, evaluateOnWheels(plan, frame, out));
+}
+
+/** The same with wheels at rest, if it has any. */
+function evaluateOnWheels(plan: CharacterPlan, frame: number, out: PoseBuffer): Pose {
   const { staging } = plan;
   if (!staging) return evaluateAlone(plan, frame, out);
   resetJoints(plan, staging, out);

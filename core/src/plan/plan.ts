@@ -23,6 +23,7 @@ import type { Thresholds } from '../scene/thresholds';
 import type { SegmentSettings, Travel } from '../scene/segment';
 import type { Limb } from '../skeleton/reach';
 import type { Skeleton } from '../skeleton/skeleton';
+import type { Wheel } from '../scene/wheels';
 import type { TimeMap } from '../timeline/timeMap';
 import type { BlendBranch } from './blendPoses';
 import type { Landings } from './landings';
@@ -289,6 +290,8 @@ export interface CharacterPlan {
   readonly leadIn: number;
   /** The rest pose, standing on the floor. */
   readonly rest: RootPose;
+  /** The joints that roll on the floor. */
+  readonly wheels: readonly Wheel[];
   /** What the head follows, the character's own look first and then those of segments. */
   readonly looks: readonly BodyLookPlan[];
   /** Bottom first. */

@@ -163,12 +163,23 @@ function lantern([w, h]: Place): PropParts {
   };
 }
 
+/** Height over the floor at which a hand pulls a cart, metres (common practice). */
+const PULLED = 0.8;
+
 function handCart([w, h, d]: Place): PropParts {
   const wheel = h * 0.55;
   const [bed, shaft] = [h * 0.12, 0.9];
+  // The shafts of a low cart rise to the hand.
+  const handle = Math.max(h, PULLED);
   const side = (x: number): Solid[] => [
     { joint: 0, form: { box: [0.03, h * 0.4, d] }, at: [x * (w / 2 - 0.015), h + h * 0.2, 0] },
-    { joint: 0, form: { box: [0.04, 0.04, shaft] }, at: [x * 0.27, h, d / 2 + shaft / 2], tone: 'dark' },
+    {
+      joint: 0,
+      form: { box: [0.04, 0.04, Math.hypot(shaft, handle - h)] },
+      at: [x * 0.27, (h + handle) / 2, d / 2 + shaft / 2],
+      turned: [-Math.atan2(handle - h, shaft), 0, 0],
+      tone: 'dark',
+    },
   ];
   const wheelOf = (joint: number, x: number): Solid[] => [
     {
@@ -193,8 +204,8 @@ function handCart([w, h, d]: Place): PropParts {
       ['leftWheel', 0, axle, wheel, 0],
       ['rightWheel', 0, -axle, wheel, 0],
       ['seat', 0, 0, h + bed / 2, -0.1],
-      ['leftGrip', 0, 0.27, h, d / 2 + shaft],
-      ['rightGrip', 0, -0.27, h, d / 2 + shaft],
+      ['leftGrip', 0, 0.27, handle, d / 2 + shaft],
+      ['rightGrip', 0, -0.27, handle, d / 2 + shaft],
     ),
     solids: [
       { joint: 0, form: { box: [w, bed, d] }, at: [0, h, 0] },

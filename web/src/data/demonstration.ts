@@ -10,14 +10,14 @@ import { keepRead, library } from './pageLibrary';
 /** Id and address of the demonstration scene. */
 export const DEMONSTRATION = 'lamp-round';
 
-/** Id of the scene with props and characters who act together, which comes with the rest of the library. */
-const SECOND = 'before-dark';
-
-/** Id of the scene with two alternates, which comes with it. */
-const THIRD = 'look-out';
+/**
+ * Ids of the scenes that come with the rest of the library: one with props and characters who act together, one with two alternates, and one
+ * with somebody who is carried.
+ */
+const FURTHER = ['before-dark', 'look-out', 'way-home'];
 
 /** All scenes of the demonstration. */
-export const DEMONSTRATION_SCENES: readonly string[] = [DEMONSTRATION, SECOND, THIRD];
+export const DEMONSTRATION_SCENES: readonly string[] = [DEMONSTRATION, ...FURTHER];
 
 /** What going back to its first state is called in its history. */
 export const START_OVER = 'start over';
@@ -26,7 +26,6 @@ export const START_OVER = 'start over';
 const PACK = '/demonstration.zip';
 const REST = '/demonstration-rest.zip';
 const SCENE = 'scene.json';
-const THIRD_SCENE = 'look-out.json';
 const INDEX = 'index.json';
 const LISTINGS = 'listings.json';
 /** Milliseconds that the scene has for being shown before the rest is fetched. */
@@ -36,7 +35,7 @@ const SOUND = /\.wav$/;
 /** Kept once all of the demonstration's clips are: a visit that ends before takes the rest up again. */
 const WHOLE = 'warper-demonstration';
 /** What is kept there; another value than those of earlier versions, which had fewer scenes. */
-const ALL_SCENES = 'three scenes and sounds';
+const ALL_SCENES = 'four scenes and sounds';
 let pending: { readonly scene: Promise<void>; readonly whole: Promise<void> } | null = null;
 
 /**
@@ -72,8 +71,7 @@ async function prepare(ready: () => void): Promise<void> {
     await new Promise((resolve) => setTimeout(resolve, REST_AFTER));
   }
   const rest = await keepPack(REST);
-  await keepFurther(SECOND, parseScene(json(rest, SCENE)), 1);
-  await keepFurther(THIRD, parseScene(json(rest, THIRD_SCENE)), 2);
+  for (const [i, id] of FURTHER.entries()) await keepFurther(id, parseScene(json(rest, `${id}.json`)), i + 1);
   localStorage.setItem(WHOLE, ALL_SCENES);
 }
 

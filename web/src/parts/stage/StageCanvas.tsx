@@ -1,15 +1,21 @@
 import type { CanvasProps } from '@react-three/fiber';
 import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect, useState } from 'react';
+import { FineWhenStill } from './FineWhenStill';
+import { isSoftwareDrawn } from './softwareDrawn';
 
 /** Milliseconds that the browser gets to bring back what the view draws with, before the view is set up anew. */
 const PATIENCE = 1500;
+
+/** How the picture is drawn with a graphics card, and without one. */
+const BY_CARD = { dpr: [1, 2] as [number, number], gl: { antialias: true } } satisfies Partial<CanvasProps>;
+const BY_PROCESSOR = { dpr: 1, gl: { antialias: false } } satisfies Partial<CanvasProps>;
 
 /**
  * A canvas that survives the loss of its graphics context, as a driver that is reset, or a machine that wakes up, leaves it: it says
  * so, waits for the browser, else sets the view up anew, and draws at once.
  */
-export function StageCanvas({ children, ...props }: CanvasProps) {
+export function StageCanvas({ children, ...props }: Omit<CanvasProps, 'dpr' | 'gl'>) {
   const [setUp, setSetUp] = useState(0);
   const [lost, setLost] = useState(false);
   useEffect(() => {
@@ -22,8 +28,9 @@ export function StageCanvas({ children, ...props }: CanvasProps) {
   }, [lost]);
   return (
     <>
-      <Canvas key={setUp} {...props}>
+      <Canvas key={setUp} {...(isSoftwareDrawn() ? BY_PROCESSOR : BY_CARD)} {...props}>
         <ContextWatch onLost={setLost} />
+        {isSoftwareDrawn() && <FineWhenStill />}
         {children}
       </Canvas>
       {lost && (

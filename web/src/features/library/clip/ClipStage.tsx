@@ -33,7 +33,7 @@ export function ClipStage({ plan, playing, side }: Props) {
   const theme = useAppSelector((s) => s.session.theme);
   const [character] = plan.characters;
   return (
-    <StageCanvas frameloop="demand" dpr={[1, 2]} gl={{ antialias: true }}>
+    <StageCanvas frameloop="demand">
       <Floor theme={theme} />
       <hemisphereLight args={['#ffffff', '#b9ae9a', 2.3]} />
       <directionalLight position={[3, 6, 4]} intensity={1.9} />

@@ -165,8 +165,6 @@ export function Stage({ plan, angle, panes, ghosts, inset, beside }: StageProps)
   return (
     <StageCanvas
       frameloop="demand"
-      dpr={[1, 2]}
-      gl={{ antialias: true }}
       resize={{ scroll: false }}
       // What is pressed is looked for where the view looks from, not the camera.
       style={angle === 'camera' ? PASSED_THROUGH : undefined}

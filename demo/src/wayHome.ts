@@ -1,0 +1,118 @@
+/** Every seam keeps the foot on which somebody stands where it is. */
+const STANDING_FOOT = { fit: 'planted foot' };
+
+/** Over the floor: neither up and down, nor tilted or turned by the sway of the hips. */
+const ON_WHEELS = { places: [true, false, true], turns: [false, false, false] };
+
+/** Which way the Keeper goes, degrees. */
+const HEADING = -4.6;
+
+/** The frame at which the Keeper begins to pull, the one at which the cart stands, and the one at which the Visitor is off it. */
+const OFF = 78;
+const THERE = 324;
+const STANDING = 402;
+
+/** A hand of the Keeper at the end of a shaft. */
+const handAt = (name: string, limb: string, joint: string): object => ({
+  name,
+  kind: 'reach',
+  limb,
+  child: 'Keeper',
+  parent: 'Hand cart',
+  joint,
+  start: OFF - 34,
+  end: THERE + 26,
+  fadeIn: 18,
+  fadeOut: 18,
+});
+
+/** A place behind the Keeper's start, metres to the left and backwards by the direction of the way. */
+function behind(left: number, back: number): { x: number; z: number; heading: number } {
+  const turn = (HEADING * Math.PI) / 180;
+  const round = (v: number): number => Math.round(v * 1000) / 1000;
+  return {
+    x: round(left * Math.cos(turn) - back * Math.sin(turn)),
+    z: round(-left * Math.sin(turn) - back * Math.cos(turn)),
+    heading: HEADING,
+  };
+}
+
+const legKeys = [{ frame: 0, turn: [-13, 0, 0] }];
+
+/**
+ * When all is done the Keeper pulls the Visitor home on the hand cart, the lantern behind them and the dog beside; the Visitor gets down and
+ * nods.
+ */
+export const WAY_HOME = {
+  format: 'warper-cues',
+  version: 1,
+  name: 'The Way Home',
+  rate: 30,
+  characters: [
+    {
+      name: 'Keeper',
+      body: 'keeper.glb',
+      start: { x: 0, z: 0, heading: 0 },
+      cues: [
+        { clip: 'keeper-idle.glb', out: 80 },
+        { clip: 'keeper-walk-start.glb', seam: { kind: 'step', overlap: 20 } },
+        { clip: 'keeper-walk.glb', repeat: 4, seam: STANDING_FOOT },
+        { clip: 'keeper-walk-stop.glb', seam: STANDING_FOOT },
+        { clip: 'keeper-idle.glb', repeat: 1.4, seam: STANDING_FOOT },
+      ],
+    },
+    {
+      name: 'Visitor',
+      body: 'visitor.glb',
+      start: behind(0, 1.3),
+      cues: [
+        { clip: 'visitor-sitting.glb', repeat: 2.34 },
+        { clip: 'visitor-stand-up.glb', seam: STANDING_FOOT },
+        { clip: 'visitor-nod.glb', seam: STANDING_FOOT },
+      ],
+      layers: [
+        {
+          name: 'Feet off the floor',
+          kind: 'additive',
+          mask: ['leftUpperLeg', 'rightUpperLeg'],
+          keys: { l_hip: legKeys, r_hip: legKeys },
+          span: { start: 0, end: THERE + 40, fadeIn: 0, fadeOut: 28 },
+        },
+      ],
+    },
+    {
+      name: 'Dog',
+      body: 'dog.glb',
+      start: behind(1.15, 0.5),
+      cues: [
+        { clip: 'dog-stand.glb', out: 70 },
+        { clip: 'dog-trot-start.glb', seam: STANDING_FOOT },
+        { clip: 'dog-trot.glb', repeat: 6, seam: STANDING_FOOT },
+        { clip: 'dog-trot-stop.glb', seam: STANDING_FOOT },
+        { clip: 'dog-stand.glb', seam: STANDING_FOOT },
+        { clip: 'dog-sit.glb', seam: STANDING_FOOT },
+      ],
+    },
+    {
+      name: 'Hand cart',
+      prop: { shape: 'hand cart', size: [0.62, 0.36, 0.9] },
+      start: behind(0, 1.4),
+    },
+    { name: 'Lantern', prop: { shape: 'lantern', raised: 0.382 }, start: behind(0.14, 1.7) },
+  ],
+  tethers: [
+    {
+      name: 'Pulled along',
+      child: 'Hand cart',
+      parent: 'Keeper',
+      joint: 'hips',
+      ...ON_WHEELS,
+      start: OFF,
+      end: THERE,
+    },
+    handAt('Left hand on the shaft', 'leftHand', 'leftGrip'),
+    handAt('Right hand on the shaft', 'rightHand', 'rightGrip'),
+    { name: 'On the cart', child: 'Visitor', parent: 'Hand cart', joint: 'seat', start: 0, end: STANDING },
+    { name: 'On the bed', child: 'Lantern', parent: 'Hand cart', joint: 'seat', start: 0 },
+  ],
+};
