@@ -129,6 +129,7 @@ describe('alternates of the look-out', () => {
       await app.page.$$eval('[data-panes]', (all) =>
         all.forEach((e) => ((e as HTMLElement).style.display = 'none')),
       );
+      await app.viewAtRest();
       await new Promise((resolve) => setTimeout(resolve, 400));
       const box = defined(await (await app.page.$('section[aria-label^="View"] canvas'))!.boundingBox());
       const clip = { x: box.x, y: box.y + 24, width: Math.floor(box.width / 2), height: box.height - 80 };

@@ -306,6 +306,14 @@ export class Application {
     throw new Error(`It never came to be that ${why}. The focus is on ${focus}`);
   }
 
+  /** Waits until nothing moves in the view, which is then drawn twice as finely. */
+  async viewAtRest(): Promise<void> {
+    await this.page.waitForFunction(() => {
+      const canvas = document.querySelector<HTMLCanvasElement>('section[aria-label^="View"] canvas');
+      return canvas !== null && canvas.width > 1.9 * canvas.clientWidth;
+    });
+  }
+
   /** What the card says of what is selected. */
   card(): Promise<string> {
     return this.page.$eval('aside[aria-label="Selection"]', (e) => e.innerText);

@@ -131,16 +131,19 @@ describe('props on the workbench', () => {
   });
 });
 
-describe('what follows along one axis, and who is carried', () => {
-  /** Adds a prop from the palette. */
-  async function addProp(shape: string): Promise<void> {
-    await app.press('button', 'Props');
-    const item = defined(await app.page.waitForSelector(`[data-prop="${shape}"]`));
-    await item.focus();
-    await item.press('Enter');
-    await app.until(async () => (await app.card()).startsWith('Prop\n'), `${shape} is in hand`);
-  }
+/** Adds a prop from the palette. */
+async function addProp(shape: string): Promise<void> {
+  await app.press('button', 'Props');
+  const item = defined(await app.page.waitForSelector(`[data-prop="${shape}"]`));
+  await item.focus();
+  await item.press('Enter');
+  await app.until(
+    async () => new RegExp(`^Prop\\s+${shape}`, 'i').test(await app.card()),
+    `${shape} is in hand`,
+  );
+}
 
+describe('what follows along one axis, and who is carried', () => {
   it('stands the Keeper 0.8 m before the Visitor, face to face, at the playhead', async () => {
     await app.open('/scene/lamp-round');
     const walk = await app.page.waitForSelector('[data-segment][aria-label^="Set down"]', {
@@ -260,6 +263,41 @@ async function lowStair(): Promise<string> {
   return path;
 }
 
+describe('a prop that is moved', () => {
+  it('onto another one stands on it, off it on the floor, as the baked file has it', async () => {
+    await app.newKeeperScene();
+    await app.dropClip('Idle', 0);
+    await addProp('box');
+    await app.fill('X', '2');
+    await app.fill('Z', '1');
+    await addProp('lantern');
+    const above = (): Promise<string> =>
+      app.page.$$eval(
+        'aside[aria-label=Selection] input',
+        (all) => all.find((e) => e.labels?.[0]?.textContent.startsWith('Above the floor'))?.value ?? '',
+      );
+    await app.fill('X', '2.1');
+    expect(await above()).toBe('0');
+    await app.fill('Z', '1.1');
+    await app.until(async () => (await above()) === '0.4', 'it stands on the box');
+    await app.page.waitForSelector('[aria-label="Undo start of Lantern"]');
+    const bottom = async (): Promise<number> => {
+      const find = await bakeAll(app);
+      return defined(defined(jointPath(find('lantern'), 'lantern')[0])[1]);
+    };
+    expect(await bottom()).toBeCloseTo(0.4, 4);
+    await app.press('button', 'Put on the floor');
+    await app.until(async () => (await above()) === '0', 'it is in the box');
+    await app.press('button', 'Put on Box');
+    await app.until(async () => (await above()) === '0.4', 'it stands on the box again');
+    await app.page.waitForSelector('[aria-label="Undo height of Lantern"]');
+    await app.fill('X', '3');
+    await app.until(async () => (await above()) === '0', 'it stands on the floor beside it');
+    await app.press('button', 'Undo start of Lantern');
+    await app.until(async () => (await above()) === '0.4', 'one step back it stands on the box');
+  });
+});
+
 describe('feet on a stair', () => {
   it('that is too low are told, marked in the view, and mended', async () => {
     await app.open('/');
@@ -273,9 +311,13 @@ describe('feet on a stair', () => {
     // It is marked while it lasts, and as long as the list is there.
     await app.press('button', 'Keeper on Stair');
     const view = defined(await app.page.$('canvas'));
+    await app.viewAtRest();
     const marked = await view.screenshot();
     await app.choose('Show', 'Ignored');
     await app.page.waitForSelector('[data-item]', { hidden: true });
+    // It is drawn again, and comes to rest again.
+    await app.page.waitForFunction((c) => c.width < 1.5 * c.clientWidth, {}, view);
+    await app.viewAtRest();
     const share = await shareOfOtherPixels(app.page, marked, await view.screenshot());
     expect(share).toBeGreaterThan(0.0001);
     expect(share).toBeLessThan(0.01);

@@ -1,11 +1,10 @@
 import { bake } from '../bake/bake';
 import { makePoseBuffer, makeWorldPose, poseToWorld } from '../clip/pose';
 import { evaluate } from '../footlock/evaluate';
-import { quatConjugate, quatRotate } from '../math/quaternion';
 import { derivation } from '../memory/memory';
 import type { CharacterPlan } from '../plan/plan';
-import type { Tread } from '../scene/treads';
-import { treadsOf } from '../scene/treads';
+import type { TreadAt } from '../posing/surfaces';
+import { SAME_HEIGHT, treadsUnder } from '../posing/surfaces';
 import { soleHeights } from '../skeleton/sole';
 import { findSteps, stepsBySpeed } from '../steps/steps';
 
@@ -25,12 +24,6 @@ export interface FootOnProp {
 
 /** A foot further from a tread than this, metres, has nothing to do with it. */
 const NEAR = 0.3;
-/** A prop stands upright where its axis leans less than this, radians: on others nobody stands. */
-const UPRIGHT = (5 * Math.PI) / 180;
-/** How thick a tread is that has nothing below, metres: deeper in it is below it. */
-const SLAB = 0.1;
-/** Surfaces less than this apart are one, metres. */
-const SAME = 0.005;
 
 /** A foot wherever it rests, at whatever height: where its sole is in the middle of the rest. */
 type Resting = Omit<FootOnProp, 'prop' | 'overCm'>;
@@ -57,46 +50,19 @@ const restingFeet = derivation('resting feet', 8, (memory, plan: CharacterPlan):
 });
 
 /** Somewhere to stand below or above a place: the floor, or a tread of a prop. */
-interface Surface {
+interface Surface extends TreadAt {
   /** Number of the prop; -1 is the floor. */
   readonly prop: number;
-  readonly height: number;
-  /** Height down to which the prop fills what is below; whoever is lower is below it. */
-  readonly from: number;
 }
 
 /** Every surface at a place on the floor, but for those that something solid covers. */
 function surfacesAt(place: FootOnProp['place'], props: readonly CharacterPlan[], frame: number): Surface[] {
   const all: Surface[] = [{ prop: -1, height: 0, from: 0 }];
-  props.forEach((prop, i) => all.push(...surfacesOf(prop, place, frame).map((s) => ({ ...s, prop: i }))));
+  props.forEach((prop, i) => all.push(...treadsUnder(prop, place, frame).map((s) => ({ ...s, prop: i }))));
   return all.filter(
-    ({ height }) => !all.some((other) => height >= other.from - SAME && height < other.height - SAME),
+    ({ height }) =>
+      !all.some((other) => height >= other.from - SAME_HEIGHT && height < other.height - SAME_HEIGHT),
   );
-}
-
-const _away = new Float64Array(3);
-const _up = new Float64Array(3);
-const _turn = new Float64Array(4);
-
-function surfacesOf(plan: CharacterPlan, place: FootOnProp['place'], frame: number): Omit<Surface, 'prop'>[] {
-  const { skeleton, character } = plan;
-  const pose = evaluate(plan, frame, makePoseBuffer(skeleton));
-  const { positions, rotations } = poseToWorld(skeleton, pose, makeWorldPose(skeleton));
-  const { rootBone } = skeleton;
-  const bottom = positions[rootBone * 3 + 1]!;
-  quatRotate(rotations, rootBone * 4, Float64Array.of(0, 1, 0), 0, _up, 0);
-  if (_up[1]! < Math.cos(UPRIGHT)) return [];
-  for (let k = 0; k < 3; k++) _away[k] = place[k]! - positions[rootBone * 3 + k]!;
-  quatConjugate(rotations, rootBone * 4, _turn, 0);
-  quatRotate(_turn, 0, _away, 0, _away, 0);
-  const [x, z] = [_away[0]! / character.size, _away[2]! / character.size];
-  const isOver = (t: Tread): boolean => x >= t.x[0] && x < t.x[1] && z >= t.z[0] && z < t.z[1];
-  return (character.prop ? treadsOf(character.prop) : []).filter(isOver).map((t) => {
-    const height = bottom + t.height * character.size;
-    // What stands on the floor goes down for ever: feet may be in the floor as well.
-    const base = bottom < SAME ? -Infinity : bottom;
-    return { height, from: t.isSolid ? base : height - SLAB };
-  });
 }
 
 /** The feet of a body that rest on props, or in them, whatever is next below or above them. */

@@ -68,7 +68,7 @@ describe('a layer', () => {
     });
     expect(measureLayer(planOf(bent), 0)!.popCm).toBeLessThan(1e-6);
     const later = { ...bent.lanes.y!, span: { start: 30, end: 112, fadeIn: 0, fadeOut: 0 } };
-    const jumping = planOf({ ...bent, lanes: { ...bent.lanes, y: later as LayerLane } });
+    const jumping = planOf({ ...bent, lanes: { ...bent.lanes, y: later } });
     expect(measureLayer(jumping, 0)!.frame).toBe(30);
     expect(measureLayer(jumping, 0)!.popCm).toBeGreaterThan(5);
   });

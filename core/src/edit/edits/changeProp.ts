@@ -23,5 +23,9 @@ export const changeProp = defineEdit<ChangeProp>({
     character.body = body;
     character.prop = castDraft(prop);
   },
-  describe: ({ character }, scene) => `shape of ${characterName(scene, character)}`,
+  describe: ({ character, body, prop }, scene) => {
+    const before = scene.characters[character];
+    const isRaised = before?.body === body && before.prop?.raised !== prop.raised;
+    return `${isRaised ? 'height' : 'shape'} of ${characterName(scene, character)}`;
+  },
 });

@@ -1,4 +1,4 @@
-import type { Character, FloorPlace } from '@warper/core';
+import type { Character, Edit, FloorPlace } from '@warper/core';
 import { commit } from '../../../store/edits';
 import { useAppDispatch } from '../../../store/store';
 import { NumberField } from '../../../ui/NumberField';
@@ -9,14 +9,18 @@ export const ORIGIN: FloorPlace = { x: 0, z: 0, heading: 0 };
 interface Props {
   readonly character: Character;
   readonly disabled?: boolean;
+  /** What puts it elsewhere; where it starts unless there is more to it. */
+  readonly moved?: (start: FloorPlace) => Edit;
 }
 
 /** Where a character or prop stands on the floor at its first frame, and which way it faces. */
-export function PlaceFields({ character: { id, start }, disabled }: Props) {
+export function PlaceFields({ character: { id, start }, disabled, moved }: Props) {
   const dispatch = useAppDispatch();
   const place = start ?? ORIGIN;
-  const set = (values: Partial<FloorPlace>): void =>
-    void dispatch(commit({ type: 'start character', character: id, start: { ...place, ...values } }));
+  const set = (values: Partial<FloorPlace>): void => {
+    const next = { ...place, ...values };
+    dispatch(commit(moved?.(next) ?? { type: 'start character', character: id, start: next }));
+  };
   const metres = { unit: 'm', digits: 3, step: 0.05, disabled } as const;
   return (
     <>

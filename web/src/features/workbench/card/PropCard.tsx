@@ -1,13 +1,16 @@
 import type { CharacterPlan, CharacterValues, Prop } from '@warper/core';
-import { PROP_SIZE, defined } from '@warper/core';
+import { PROP_SIZE, SAME_HEIGHT, defined, movedProp, supportsAt } from '@warper/core';
+import { useStore } from 'react-redux';
 import { keepProp } from '../../../data/props';
 import { commit, refuse, removeCharacter } from '../../../store/edits';
-import { useAppDispatch } from '../../../store/store';
+import { selectPreviewPlan } from '../../../store/selectors';
+import type { RootState } from '../../../store/store';
+import { useAppDispatch, useAppSelector } from '../../../store/store';
 import { Button, Check, Group } from '../../../ui/controls';
 import { NumberField } from '../../../ui/NumberField';
 import { TextField } from '../../../ui/TextField';
 import { LayerList } from './LayerList';
-import { PlaceFields } from './PlaceFields';
+import { ORIGIN, PlaceFields } from './PlaceFields';
 import { TetherList } from './TetherList';
 
 /** A prop: what it looks like, where it is, who holds it. */
@@ -90,9 +93,19 @@ function LookFields({ prop, onChange }: Props) {
 }
 
 function PlaceGroup({ plan, prop, onChange }: Props & { readonly plan: CharacterPlan }) {
+  const { plan: whole } = useAppSelector(selectPreviewPlan);
+  const store = useStore<RootState>();
+  const { character } = plan;
+  const frame = store.getState().session.frame;
+  const supports = supportsAt(whole, character.id, character.start ?? ORIGIN, frame).filter(
+    ({ height }) => Math.abs(height - prop.raised) >= SAME_HEIGHT,
+  );
   return (
     <Group title="Place">
-      <PlaceFields character={plan.character} />
+      <PlaceFields
+        character={character}
+        moved={(start) => movedProp(whole, plan, start, store.getState().session.frame)}
+      />
       <NumberField
         label="Above the floor"
         unit="m"
@@ -103,9 +116,13 @@ function PlaceGroup({ plan, prop, onChange }: Props & { readonly plan: Character
         value={prop.raised}
         onChange={(raised) => onChange({ raised })}
       />
-      {prop.raised !== 0 && (
-        <div>
-          <Button onClick={() => onChange({ raised: 0 })}>Put on the floor</Button>
+      {supports.length > 0 && (
+        <div className="flex flex-wrap gap-2">
+          {supports.map(({ prop: below, height }) => (
+            <Button key={below?.character.id ?? ''} onClick={() => onChange({ raised: height })}>
+              Put on {below?.character.name ?? 'the floor'}
+            </Button>
+          ))}
         </div>
       )}
     </Group>

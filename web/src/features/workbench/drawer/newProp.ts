@@ -17,7 +17,7 @@ function newProp(
   scene: Scene,
   body: { readonly id: string; readonly name: string },
   prop: Prop,
-  { x, z }: FloorPoint,
+  { x, z, height }: FloorPoint,
 ): { readonly edit: Edit; readonly character: Character } {
   const others = Object.values(scene.characters);
   const id = freshId('p');
@@ -32,12 +32,12 @@ function newProp(
     body: body.id,
     hue: others.length % 8,
     start: { x: rounded(x), z: rounded(z), heading: 0 },
-    prop,
+    prop: { ...prop, raised: height },
   };
   return { edit: { type: 'add character', character, lane: `${id}body` }, character };
 }
 
-/** Puts a prop on the floor once its body is there: at a place, or in the middle of the view. */
+/** Puts a prop on the floor, or on another one, once its body is there: at a place, or in the middle of the view. */
 const putProp =
   (
     body: () => Promise<{ readonly id: string; readonly name: string }>,
@@ -49,10 +49,11 @@ const putProp =
       const made = await body();
       const scene = getState().scene.document;
       if (!scene) return;
-      const { edit, character } = newProp(scene, made, prop, at ?? floorUnder(null) ?? { x: 0, z: 0 });
+      const place = at ?? floorUnder(null) ?? { x: 0, z: 0, height: 0, on: null };
+      const { edit, character } = newProp(scene, made, prop, place);
       if (!dispatch(commit(edit))) return;
       dispatch(sessionActions.selected({ kind: 'character', id: character.id }));
-      dispatch(sessionActions.announced(`${character.name} added`));
+      dispatch(sessionActions.announced(`${character.name} added${place.on ? ` on ${place.on}` : ''}`));
     } catch (error) {
       dispatch(refuse(error));
     }

@@ -16,9 +16,12 @@ const HEIGHT = 0.012;
 /** What a handle stands for: where it is, and the edit that brings it elsewhere. */
 export interface Grip {
   readonly place: FloorPlace;
+  /** Metres over the floor; 0 without. */
+  readonly height?: number;
   /** Of whose it is; null for nobody's. */
   readonly hue: number | null;
-  readonly edit: (to: FloorPlace) => Edit;
+  /** What brings it to a place; freely where nothing is to be snapped to. */
+  readonly edit: (to: FloorPlace, free: boolean) => Edit;
 }
 
 interface Props {
@@ -35,19 +38,19 @@ export function FloorGrip({ grip, size = 1, turns = true }: Props) {
   const invalidate = useThree((s) => s.invalidate);
   const floor = useFloorDrag();
   const [over, setOver] = useState<Part | null>(null);
-  const { place, hue } = grip;
-  useEffect(() => invalidate(), [place.x, place.z, place.heading, over, invalidate]);
+  const { place, hue, height = 0 } = grip;
+  useEffect(() => invalidate(), [place.x, place.z, place.heading, height, over, invalidate]);
   const edits: Record<Part, (at: Vector3) => FloorEdit> = {
-    move: (at) => (point) =>
-      grip.edit({ ...place, x: place.x + point.x - at.x, z: place.z + point.z - at.z }),
+    move: (at) => (point, free) =>
+      grip.edit({ ...place, x: place.x + point.x - at.x, z: place.z + point.z - at.z }, free),
     turn: (at) => (now, free) => {
       const heading = place.heading + turnedBy(place, at, now, free);
-      return grip.edit({ ...place, heading: free ? heading : Math.round(heading) });
+      return grip.edit({ ...place, heading: free ? heading : Math.round(heading) }, free);
     },
   };
   const colour = hue === null ? themeColour('--signal') : hueColour(hue);
   const handlers = (part: Part) => ({
-    onPointerDown: (e: ThreeEvent<PointerEvent>) => floor.begin(e, edits[part]),
+    onPointerDown: (e: ThreeEvent<PointerEvent>) => floor.begin(e, edits[part], height),
     onPointerMove: floor.onPointerMove,
     onPointerUp: floor.onPointerUp,
     onPointerOver: (e: ThreeEvent<PointerEvent>) => {
@@ -63,7 +66,7 @@ export function FloorGrip({ grip, size = 1, turns = true }: Props) {
   const opacity = (part: Part): number => (over === part ? 0.85 : 0.5);
   return (
     <group
-      position={[place.x, HEIGHT, place.z]}
+      position={[place.x, height + HEIGHT, place.z]}
       rotation={[0, (place.heading * Math.PI) / 180, 0]}
       scale={size}
       userData={{ handle: true }}

@@ -1,8 +1,10 @@
 import type { CharacterPlan, FloorPlace, Plan, Scene } from '@warper/core';
-import { evaluate, makePoseBuffer, moveAbout, moveOnFloor, defined } from '@warper/core';
+import { evaluate, makePoseBuffer, moveAbout, moveOnFloor, movedProp, defined } from '@warper/core';
+import { useStore } from 'react-redux';
 import { compileScene } from '../../../store/plan';
 import { selectedSegments } from '../../../store/selection';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
+import type { RootState } from '../../../store/store';
 import { useAppSelector } from '../../../store/store';
 import { pivotOf } from '../card/pivotOf';
 import type { Grip } from './FloorGrip';
@@ -14,12 +16,18 @@ export function FloorHandles() {
   const { plan } = useAppSelector(selectPreviewPlan);
   const selection = useAppSelector((s) => s.session.selection);
   const document = useAppSelector((s) => s.scene.document);
+  const store = useStore<RootState>();
   // A seam is nudged by moving what comes in.
   const chosen = selection.kind === 'seam' ? [selection.id] : selectedSegments(selection, scene);
   if (!document) return null;
   if (selection.kind === 'character') {
     const character = plan.characters.find((c) => c.character.id === selection.id);
-    return character ? <FloorGrip key={selection.id} grip={characterGrip(character)} /> : null;
+    return character ? (
+      <FloorGrip
+        key={selection.id}
+        grip={characterGrip(plan, character, () => store.getState().session.frame)}
+      />
+    ) : null;
   }
   if (chosen.length === 0) return null;
   const owner = plan.characters.find((c) => c.segments.some((s) => chosen.includes(s.id)));
@@ -37,13 +45,14 @@ const nameOf = (scene: Scene, selection: { kind: string; id?: string }): string 
     ? scene.groups[defined(selection.id)]?.name
     : scene.segments[selection.id ?? '']?.name) ?? 'segments';
 
-function characterGrip(plan: CharacterPlan): Grip {
+function characterGrip(whole: Plan, plan: CharacterPlan, frameNow: () => number): Grip {
   const { character } = plan;
   const place = character.start ?? placeAt(plan, plan.segments[0]?.start ?? 0);
   return {
     place,
+    height: character.prop?.raised ?? 0,
     hue: character.hue,
-    edit: (start) => ({ type: 'start character', character: character.id, start }),
+    edit: (start, free) => movedProp(whole, plan, start, frameNow(), free),
   };
 }
 

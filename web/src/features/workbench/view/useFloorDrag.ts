@@ -7,15 +7,16 @@ import type { OrbitControls } from 'three-stdlib';
 import { commit, preview } from '../../../store/edits';
 import { useAppDispatch } from '../../../store/store';
 
-const FLOOR = new Plane(new Vector3(0, 1, 0), 0);
+/** The level plane at a height, metres. */
+const levelAt = (height: number): Plane => new Plane(new Vector3(0, 1, 0), -height);
 
 /** The edit that a drag over the floor asks for: from where the floor is under the pointer, and whether it is to be free. */
 export type FloorEdit = (point: Vector3, free: boolean) => Edit;
 
 /** Handlers for something in the view that is dragged over the floor. */
 export interface FloorDrag {
-  /** Takes hold of what was pressed; `edit` is asked for with the place where it was. */
-  begin(event: ThreeEvent<PointerEvent>, edit: (at: Vector3) => FloorEdit): void;
+  /** Takes hold of what was pressed, so many metres over the floor; `edit` is asked for with the place where it was. */
+  begin(event: ThreeEvent<PointerEvent>, edit: (at: Vector3) => FloorEdit, height?: number): void;
   readonly onPointerMove: (event: ThreeEvent<PointerEvent>) => void;
   readonly onPointerUp: (event: ThreeEvent<PointerEvent>) => void;
 }
@@ -24,7 +25,7 @@ export interface FloorDrag {
 export function useFloorDrag(): FloorDrag {
   const dispatch = useAppDispatch();
   const controls = useThree((s) => s.controls) as OrbitControls | null;
-  const held = useRef<{ edit: FloorEdit; last: Edit | null } | null>(null);
+  const held = useRef<{ edit: FloorEdit; level: Plane; last: Edit | null } | null>(null);
   useEffect(() => {
     const giveUp = (): void => {
       if (!held.current) return;
@@ -41,17 +42,18 @@ export function useFloorDrag(): FloorDrag {
     };
   }, [controls, dispatch]);
   return {
-    begin: (e, edit) => {
-      const at = floorPoint(e);
+    begin: (e, edit, height = 0) => {
+      const level = levelAt(height);
+      const at = pointOn(level, e);
       if (!at) return;
       e.stopPropagation();
       (e.target as Element).setPointerCapture(e.pointerId);
       if (controls) controls.enabled = false;
-      held.current = { edit: edit(at), last: null };
+      held.current = { edit: edit(at), level, last: null };
     },
     onPointerMove: (e) => {
       const current = held.current;
-      const at = current && floorPoint(e);
+      const at = current && pointOn(current.level, e);
       if (!current || !at) return;
       e.stopPropagation();
       current.last = current.edit(at, e.nativeEvent.altKey);
@@ -68,8 +70,8 @@ export function useFloorDrag(): FloorDrag {
   };
 }
 
-const floorPoint = (e: ThreeEvent<PointerEvent>): Vector3 | null =>
-  e.ray.intersectPlane(FLOOR, new Vector3()) ?? null;
+const pointOn = (level: Plane, e: ThreeEvent<PointerEvent>): Vector3 | null =>
+  e.ray.intersectPlane(level, new Vector3()) ?? null;
 
 /**
  * Degrees by which a drag turns about a place, from where it was taken to where it is; whole ones unless it is to be free.
