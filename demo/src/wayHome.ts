@@ -21,6 +21,8 @@ const handAt = (name: string, limb: string, joint: string): object => ({
   parent: 'Hand cart',
   joint,
   start: OFF - 34,
+  // The shaft lies in the palm, below the wrist.
+  grip: { place: [0, 0.07, -0.03], turn: null },
   end: THERE + 26,
   fadeIn: 18,
   fadeOut: 18,
@@ -83,11 +85,11 @@ export const WAY_HOME = {
     {
       name: 'Dog',
       body: 'dog.glb',
-      start: behind(1.15, 0.5),
+      start: behind(-1.1, 0.4),
       cues: [
-        { clip: 'dog-stand.glb', out: 70 },
+        { clip: 'dog-stand.glb', repeat: 1.1 },
         { clip: 'dog-trot-start.glb', seam: STANDING_FOOT },
-        { clip: 'dog-trot.glb', repeat: 6, seam: STANDING_FOOT },
+        { clip: 'dog-trot.glb', repeat: 8, seam: STANDING_FOOT },
         { clip: 'dog-trot-stop.glb', seam: STANDING_FOOT },
         { clip: 'dog-stand.glb', seam: STANDING_FOOT },
         { clip: 'dog-sit.glb', seam: STANDING_FOOT },
@@ -114,5 +116,27 @@ export const WAY_HOME = {
     handAt('Right hand on the shaft', 'rightHand', 'rightGrip'),
     { name: 'On the cart', child: 'Visitor', parent: 'Hand cart', joint: 'seat', start: 0, end: STANDING },
     { name: 'On the bed', child: 'Lantern', parent: 'Hand cart', joint: 'seat', start: 0 },
+  ],
+  soundLanes: [
+    { name: 'Weather', gain: -14 },
+    { name: 'Keeper’s steps', steps: { character: 'Keeper', surface: 'wood' } },
+    { name: 'Dog’s steps', gain: -10, steps: { character: 'Dog', surface: 'wood' } },
+  ],
+  sounds: [{ file: 'wind.wav', name: 'Wind', lane: 'Weather', start: 0, repeat: 2.7, fadeIn: 1, fadeOut: 2 }],
+  // Both on one side of the way.
+  cameras: [
+    {
+      name: 'Beside the cart',
+      place: [4.3, 1.25, 1.2],
+      lens: 32,
+      follow: { character: 'Keeper', lag: 0.4 },
+      look: { character: 'Visitor', joint: 'chest', lag: 0.3 },
+      keep: { character: 'Keeper', left: 0.1, right: 0.9, bottom: 0.06, top: 0.94 },
+    },
+    { name: 'At home', place: [2.6, 1.35, 10.2], aim: [-0.55, 0.85, 7.5], lens: 30 },
+  ],
+  shots: [
+    { name: 'On the way', camera: 'Beside the cart', start: 0 },
+    { name: 'At home', camera: 'At home', start: 300, end: 495 },
   ],
 };
