@@ -129,4 +129,17 @@ describe('what is under a place', () => {
     );
     expect(surfaceAlong(plan, 0, [0, 1, 0], [1, 0.2, 0])).toBeNull();
   });
+
+  it('is met in the order of the ray, not of the scene', () => {
+    const high: Thing = ['box', [1, 0.7, 1], 0, AT(0, 1)];
+    const low: Thing = ['bench', [1.4, 0.45, 0.4], 0, AT(0, 1)];
+    for (const things of [
+      { high, low },
+      { low, high },
+    ]) {
+      // Through the top of the box, and further down through the seat inside of it.
+      const found = surfaceAlong(compile(sceneWith(things), library), 0, [0, 2, -1], [0, -1.3, 1.6])!;
+      expect([found.prop?.character.name, found.height]).toEqual(['high', 0.7]);
+    }
+  });
 });
