@@ -1756,4 +1756,25 @@ export const MUTATIONS = [
     '2 * (lost + (candidate === plainOne ? 0 : OTHER_COST)) >= best.cost',
     'choice demo/src/beforeDark.test.ts formats/src/cues',
   ],
+  [
+    'seams: a foot that turns where it stands takes a step',
+    'seam/footfalls.ts',
+    'apart(foot.from, foot.to, f) > SAME_PLACE || apart(foot.tipFrom, foot.tipTo, f) > SAME_TIP',
+    'apart(foot.from, foot.to, f) > SAME_PLACE',
+    'seam',
+  ],
+  [
+    'seams: a foot is raised for the way of its toes',
+    'seam/footfalls.ts',
+    'Math.max(wayOf(from, to), wayOf(tipFrom, tipTo))',
+    'wayOf(from, to)',
+    'seam',
+  ],
+  [
+    'looks: whoever is held is seen where they are held',
+    'compile/linkLooks.ts',
+    'target.staging ? heldInScene : poseWithoutLooks',
+    'poseWithoutLooks',
+    'staging',
+  ],
 ];

@@ -111,6 +111,7 @@ export function createCompiler(library: Library): Compiler {
   let made = new Map<string, Made>();
   let looking = new Map<string, Looking>();
   let stage = createStaging();
+  let stageSeen = createStaging();
   let last: Rate | null = null;
   return {
     compile: (scene) => {
@@ -134,11 +135,14 @@ export function createCompiler(library: Library): Compiler {
       const next = new Map(scene.characterOrder.map((id) => [id, done.get(id)!]));
       made = next;
       last = rate;
-      looking = linkAll(next, looking);
-      const alone = [...next].map(([id, m]) => looking.get(id)?.plan ?? m.plan);
-      const used = alone.filter((c) => c.segments.length > 0);
+      const plain = [...next.values()].map((m) => m.plan);
+      const used = plain.filter((c) => c.segments.length > 0);
       const start = used.reduce((least, c) => Math.min(least, c.start), used[0]?.start ?? 0);
       const end = used.reduce((most, c) => Math.max(most, c.end), 0);
+      // Whoever is looked at is seen where others hold them, with nobody's looks.
+      const seenBy = (): readonly CharacterPlan[] => stageSeen(scene, plain, start, end);
+      looking = linkAll(next, looking, hasHolds(scene) ? seenBy : () => plain);
+      const alone = [...next].map(([id, m]) => looking.get(id)?.plan ?? m.plan);
       const { cameras, cameraOrder, shots, aspect } = scene;
       const seen = library.memory.recall(filming, cameras, cameraOrder, shots, aspect);
       return { rate, characters: stage(scene, alone, start, end), start, end, filming: seen };
@@ -147,6 +151,7 @@ export function createCompiler(library: Library): Compiler {
       made = new Map();
       looking = new Map();
       stage = createStaging();
+      stageSeen = createStaging();
       library.memory.drop();
     },
   };
@@ -155,10 +160,18 @@ export function createCompiler(library: Library): Compiler {
 /** Compiles one scene by itself; see `Compiler.compile`. */
 export const compile = (scene: Scene, library: Library): Plan => createCompiler(library).compile(scene);
 
-/** The performances that look at something, by character. */
+const hasHolds = ({ tethers }: Scene): boolean =>
+  Object.values(tethers).some((t) => t.kind === 'hold' && !t.muted);
+
+/**
+ * The performances that look at something, by character.
+ *
+ * @param seen gives all performances as others see them
+ */
 function linkAll(
   made: ReadonlyMap<string, Made>,
   before: ReadonlyMap<string, Looking>,
+  seen: () => readonly CharacterPlan[],
 ): Map<string, Looking> {
   const next = new Map<string, Looking>();
   let plans: Map<string, CharacterPlan> | null = null;
@@ -166,7 +179,7 @@ function linkAll(
     const looks = origin.layers.map((l) => l.look);
     const own = bodyLooks(plan);
     if (own.length === 0 && looks.every((look) => look === null)) continue;
-    plans ??= new Map([...made].map(([key, m]) => [key, m.plan]));
+    plans ??= new Map(seen().map((p) => [p.character.id, p]));
     next.set(id, linkLooks(plan, own, looks, plans, before.get(id)));
   }
   return next;

@@ -1,3 +1,5 @@
+import { poseWithoutLooks } from '../evaluate/evaluateUnlocked';
+import { heldInScene } from '../footlock/evaluate';
 import { quatConjugate, quatRotate } from '../math/quaternion';
 import type { BodyLookPlan, CharacterPlan, LayerPlan, LookPlan } from '../plan/plan';
 import type { Look } from '../scene/look';
@@ -22,7 +24,7 @@ export interface Looking {
  *
  * @param own looks of the performance itself
  * @param layered looks by layer
- * @param others all performances of the scene by character, before any looks
+ * @param others all performances of the scene by character, before any looks; those who are held where they are held
  */
 export function linkLooks(
   from: CharacterPlan,
@@ -84,7 +86,8 @@ function lookPlan(look: Look, skeleton: Skeleton, target: CharacterPlan | undefi
   if ('point' in look.at) return { ...common, at: { point: Float64Array.from(look.at.point) } };
   if (!target) return null;
   const frames = Math.max(1, target.end - target.start);
-  return { ...common, at: { plan: target, places: new Float64Array(frames * 3).fill(NaN) } };
+  const read = target.staging ? heldInScene : poseWithoutLooks;
+  return { ...common, at: { plan: target, read, places: new Float64Array(frames * 3).fill(NaN) } };
 }
 
 /** A joint, if it hangs on the root bone; else -1. */

@@ -3,6 +3,7 @@ import { makePoseBuffer, makeWorldPose } from '../clip/pose';
 import { curveWeight, minimumJerk } from '../math/curve';
 import type { FloorMove } from '../math/floorMove';
 import { STILL, composeMoves, invertMove, shortestTurn } from '../math/floorMove';
+import { quatRotate } from '../math/quaternion';
 import type { Memory } from '../memory/memory';
 import type { Rate } from '../math/rate';
 import { framesPerSecond } from '../math/rate';
@@ -154,13 +155,22 @@ function readFeet(
   const feet = legs.map(() => ({
     from: new Float64Array(count * 3),
     to: new Float64Array(count * 3),
+    tipFrom: new Float64Array(count * 3),
+    tipTo: new Float64Array(count * 3),
     plantedFrom: new Uint8Array(count),
     plantedTo: new Uint8Array(count),
     hip: new Float64Array(count * 3),
     reach: 0,
   }));
   const [a, b] = [makePoseBuffer(skeleton), makePoseBuffer(skeleton)];
-  const { positions } = scratch.world;
+  const { positions, rotations } = scratch.world;
+  const writeTips = (to: (i: number) => Float64Array, at: number): void =>
+    legs.forEach(({ ankle, tip }, i) => {
+      const out = to(i);
+      out.fill(0, at * 3, at * 3 + 3);
+      if (tip >= 0) quatRotate(rotations, ankle * 4, skeleton.restTranslations, tip * 3, out, at * 3);
+      for (let k = 0; k < 3; k++) out[at * 3 + k]! += positions[ankle * 3 + k]!;
+    });
   const write = (
     pose: ScenePose,
     joint: (leg: Leg) => number,
@@ -182,6 +192,7 @@ function readFeet(
       (i) => feet[i]!.from,
       n,
     );
+    writeTips((i) => feet[i]!.tipFrom, n);
     const coming = segmentPose(incoming, frame, true, b);
     write(
       coming,
@@ -189,6 +200,7 @@ function readFeet(
       (i) => feet[i]!.to,
       n,
     );
+    writeTips((i) => feet[i]!.tipTo, n);
     legs.forEach((leg, i) => {
       const planted = (side: SegmentPlan): number =>
         leg.planted.some((joint) => isPlanted(side, joint, frame)) ? 1 : 0;

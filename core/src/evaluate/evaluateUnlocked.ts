@@ -9,7 +9,7 @@ import { segmentsBlended } from '../plan/segmentPose';
 import { branchOf } from './blendBranch';
 import { stepPose } from './stepPose';
 import { gapPose, leadInPose, restAtStart, settledPose } from './gapPose';
-import { layerPose, rootFrameOf, whole } from './layerPose';
+import { layerPose, rootFrameOf } from './layerPose';
 import { fadeWeight } from './layerWeight';
 import { lookAt } from './lookAt';
 
@@ -35,10 +35,14 @@ function lookingPose(plan: CharacterPlan, frame: number, out: PoseBuffer): Scene
   for (const { look, start, end, fadeIn, fadeOut } of plan.looks) {
     if (frame < start - 1 || frame >= end) continue;
     const w = fadeWeight(start, end, fadeIn, fadeOut, frame);
-    if (w > 0) lookAt(plan.skeleton, look, frame, w, READ_WHOLE, pose);
+    if (w > 0) lookAt(plan.skeleton, look, frame, w, pose);
   }
   return pose;
 }
+
+/** Writes the pose of somebody who is looked at and whom nobody holds: whatever their head follows is left out, so that two can look at each other. */
+export const poseWithoutLooks = (plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePose =>
+  layerPose(plan, frame, basePose(plan, frame, out), basePose);
 
 /** Writes what the body lane has at a frame. */
 function basePose(plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePose {
@@ -69,9 +73,6 @@ function basePose(plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePos
     ? blendAlong(branch, frame, plan.skeleton.rootBone, w, outgoing, incoming)
     : blendPoses(plan.skeleton.rootBone, w, outgoing, incoming);
 }
-
-/** Reads poses of whoever is looked at. */
-const READ_WHOLE = whole(basePose);
 
 /** Whether a frame lies between the last frame of a segment and the next one. */
 const inGap = (segment: SegmentPlan, next: SegmentPlan | undefined, frame: number): boolean =>

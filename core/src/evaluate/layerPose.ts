@@ -11,7 +11,6 @@ import { curveWeight } from '../math/curve';
 import { fadeWeight, layerWeight } from './layerWeight';
 import { handIn, holdHand } from './holdHand';
 import { layerDials } from './layerDials';
-import type { ReadPose } from './lookAt';
 import { lookAt } from './lookAt';
 import { makeRootFrame, moveByRootKeys } from './rootMove';
 import { segmentPose } from '../plan/segmentPose';
@@ -92,15 +91,9 @@ function posedByLayer(
   if (index >= 0) out = layerSegments(plan, layer, index, frame, w, out);
   for (let k = 0; k < layer.keys.length; k++)
     out = layerKey(plan, layer.keys[k]!, layer.additive, frame, w, out);
-  if (layer.look) lookAt(plan.skeleton, layer.look, frame, w, whole(basePose), out);
+  if (layer.look) lookAt(plan.skeleton, layer.look, frame, w, out);
   return out;
 }
-
-/** Reads whole poses of characters, layers included. */
-export const whole =
-  (basePose: BasePose): ReadPose =>
-  (plan, frame, out) =>
-    layerPose(plan, frame, basePose(plan, frame, out), basePose);
 
 function layerSegments(
   plan: CharacterPlan,

@@ -1,12 +1,9 @@
-import type { PoseBuffer, ScenePose } from '../clip/pose';
+import type { ScenePose } from '../clip/pose';
 import { makePoseBuffer } from '../clip/pose';
 import { shortestTurn } from '../math/floorMove';
 import { quatConjugate, quatFromAxis, quatMultiply, quatRotate } from '../math/quaternion';
-import type { CharacterPlan, LookPlan } from '../plan/plan';
+import type { LookPlan } from '../plan/plan';
 import type { Skeleton } from '../skeleton/skeleton';
-
-/** Writes the pose of a character at a frame, with its layers. */
-export type ReadPose = (plan: CharacterPlan, frame: number, out: PoseBuffer) => ScenePose;
 
 /** The neck's share of what the chest leaves to neck and head. */
 const NECK_SHARE = 0.4;
@@ -28,19 +25,10 @@ const _target = new Float64Array(3);
  * left, as heads turn. Of the turn the chest takes its share and the neck some of the rest; neck and head share the tilt. The aim is
  * exact at full weight and within the limits, which are counted from where the root faces; what comes to be behind the body is let go
  * of, so that the head never flips from one shoulder to the other.
- *
- * @param read writes the pose of another character before any of its looks, which are left out so that two can look at each other
  */
-export function lookAt(
-  skeleton: Skeleton,
-  look: LookPlan,
-  frame: number,
-  w: number,
-  read: ReadPose,
-  pose: ScenePose,
-): void {
+export function lookAt(skeleton: Skeleton, look: LookPlan, frame: number, w: number, pose: ScenePose): void {
   if (look.head < 0) return;
-  seek(look, frame, read, _target);
+  seek(look, frame, _target);
   const heading = pose.root[2]!;
   placeOf(skeleton, pose, look.head, _place);
   const aim = aimFrom(_place, heading, look);
@@ -97,13 +85,12 @@ const tiltOf = (v: Float64Array): number => Math.atan2(v[1]!, Math.hypot(v[0]!, 
  * Writes where the eyes are sent at a frame. The place of a character's head is followed with a delay: the mean of past places by the
  * weights t e^(-t / s) / s^2 of a critically damped follower, whose mean delay is 2 s.
  */
-function seek(look: LookPlan, frame: number, read: ReadPose, out: Float64Array): void {
+function seek(look: LookPlan, frame: number, out: Float64Array): void {
   if (look.at.point) {
     out.set(look.at.point);
     return;
   }
-  const { plan, places } = look.at;
-  if (look.lag <= 0) return headPlace(plan, places, frame, read, out);
+  if (look.lag <= 0) return headPlace(look.at, frame, out);
   const s = look.lag / 2;
   const count = Math.ceil(WINDOW * look.lag);
   out.fill(0);
@@ -111,7 +98,7 @@ function seek(look: LookPlan, frame: number, read: ReadPose, out: Float64Array):
   for (let t = 0; t <= count; t++) {
     // The share of each past frame: the integral of the weights over it.
     const part = damped((t + 0.5) / s) - damped(Math.max(0, t - 0.5) / s);
-    headPlace(plan, places, frame - t, read, _place);
+    headPlace(look.at, frame - t, _place);
     for (let k = 0; k < 3; k++) out[k]! += part * _place[k]!;
     total += part;
   }
@@ -121,26 +108,24 @@ function seek(look: LookPlan, frame: number, read: ReadPose, out: Float64Array):
 /** The integral of t e^-t from 0. */
 const damped = (t: number): number => 1 - (1 + t) * Math.exp(-t);
 
+/** Somebody who is looked at. */
+type Target = Exclude<LookPlan['at'], { readonly point: Float64Array }>;
+
 /** Writes where the head of a character is at a frame, between whole frames on the straight way. */
-function headPlace(
-  plan: CharacterPlan,
-  places: Float64Array,
-  frame: number,
-  read: ReadPose,
-  out: Float64Array,
-): void {
+function headPlace(at: Target, frame: number, out: Float64Array): void {
+  const { plan, places } = at;
   const x = Math.min(Math.max(frame - plan.start, 0), places.length / 3 - 1);
   const first = Math.floor(x);
   const second = Math.min(first + 1, places.length / 3 - 1);
-  fillPlace(plan, places, first, read);
-  if (x > first) fillPlace(plan, places, second, read);
+  fillPlace(at, first);
+  if (x > first) fillPlace(at, second);
   for (let k = 0; k < 3; k++) {
     const from = places[first * 3 + k]!;
     out[k] = x > first ? from + (x - first) * (places[second * 3 + k]! - from) : from;
   }
 }
 
-function fillPlace(plan: CharacterPlan, places: Float64Array, at: number, read: ReadPose): void {
+function fillPlace({ plan, places, read }: Target, at: number): void {
   if (!Number.isNaN(places[at * 3]!)) return;
   const { skeleton } = plan;
   const pose = read(plan, plan.start + at, makePoseBuffer(skeleton));

@@ -1,4 +1,5 @@
-import type { Pose, PoseBuffer } from '../clip/pose';
+import type { Pose, PoseBuffer, ScenePose } from '../clip/pose';
+import { toSceneSpace } from '../clip/pose';
 import { evaluateUnlocked } from '../evaluate/evaluateUnlocked';
 import { followWheels, turnWheels } from '../staging/rollWheels';
 import { holdPose, reachPose, resetJoints } from '../staging/stagePose';
@@ -15,6 +16,10 @@ export function evaluate(plan: CharacterPlan, frame: number, out: PoseBuffer): P
   const pose = evaluateHeld(plan, frame, out);
   return plan.staging ? reachPose(plan, plan.staging, frame, evaluateHeld, pose) : pose;
 }
+
+/** Writes in the scene where somebody is whom others hold, for those who look at them. */
+export const heldInScene = (plan: CharacterPlan, frame: number, out: PoseBuffer): ScenePose =>
+  toSceneSpace(plan.skeleton, evaluateHeld(plan, frame, out));
 
 /** Writes a character's pose where others hold it, before its hands reach for anything. */
 function evaluateHeld(plan: CharacterPlan, frame: number, out: PoseBuffer): Pose {

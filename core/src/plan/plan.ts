@@ -4,7 +4,7 @@ import type { Memory } from '../memory/memory';
 import type { DialWork } from '../steps/dialPose';
 import type { HoldScratch, LegHolds } from '../steps/footHolds';
 import type { Steps } from '../steps/steps';
-import type { PoseBuffer, RootPose, WorldPose } from '../clip/pose';
+import type { PoseBuffer, RootPose, ScenePose, WorldPose } from '../clip/pose';
 import type { WeightCurve } from '../math/curve';
 import type { FloorMove } from '../math/floorMove';
 import type { Rate } from '../math/rate';
@@ -237,8 +237,10 @@ export interface LookPlan {
     | { readonly point: Float64Array; readonly plan?: undefined }
     | {
         readonly point?: undefined;
-        /** Who is looked at, without any looks of their own. */
+        /** Who is looked at, without any looks of their own, or of those who hold them. */
         readonly plan: CharacterPlan;
+        /** Writes their pose at a frame. */
+        readonly read: (plan: CharacterPlan, frame: number, out: PoseBuffer) => ScenePose;
         /** Where their head is at each of their frames, x 3, metres; NaN where it was not asked for yet. */
         readonly places: Float64Array;
       };

@@ -8,13 +8,15 @@ const LENGTH = 24;
 const COUNT = LENGTH + 1 + 2 * FOOT_MARGIN;
 const ORDINARY = { speed: 0.1, acceleration: 0.02, pop: 0.012 };
 
-/** A foot that stands on both sides, the two places so many metres apart, below a hip within reach. */
-const standing = (x: number, z: number, planted = 1): FootTracks => {
+/** A foot that stands on both sides, the two places so many metres apart, turned by so much, below a hip within reach. */
+const standing = (x: number, z: number, planted = 1, turn = 0): FootTracks => {
   const places = (dx: number, dy: number, dz: number): Float64Array =>
     Float64Array.from({ length: COUNT * 3 }, (_, i) => [dx, dy, dz][i % 3]!);
   return {
     from: places(0, 0.05, 0),
     to: places(x, 0.05, z),
+    tipFrom: places(0, 0.02, 0.15),
+    tipTo: places(x + 0.15 * Math.sin(turn), 0.02, z + 0.15 * Math.cos(turn)),
     plantedFrom: new Uint8Array(COUNT).fill(planted),
     plantedTo: new Uint8Array(COUNT).fill(planted),
     hip: places(x / 2, 0.85, z / 2),
@@ -25,6 +27,13 @@ const standing = (x: number, z: number, planted = 1): FootTracks => {
 const chosen = (...feet: FootTracks[]) => chooseFootfalls(feet, LENGTH, 30, ORDINARY);
 
 describe('footfalls of a made step', () => {
+  it('leave out a foot that stays where it is, but not one that turns there', () => {
+    const [still, turned] = [0.03, 1].map((turn) => chosen(standing(0, 0, 1, turn))[0]!);
+    expect(still).toMatchObject({ swings: false, lift: 0 });
+    expect(turned!.swings).toBe(true);
+    expect(turned!.lift).toBeGreaterThan(0.02);
+  });
+
   it('swing for 7 to 17 frames within the seam, one foot at a time where both stand', () => {
     fc.assert(
       fc.property(evenly(-0.3, 0.3), evenly(0.05, 0.3), evenly(-0.3, 0.3), (x, z, x2) => {

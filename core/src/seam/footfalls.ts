@@ -20,6 +20,9 @@ export interface FootTracks {
   /** Places of the ankle on the outgoing and on the incoming side, x 3, metres. */
   readonly from: Float64Array;
   readonly to: Float64Array;
+  /** Places of the toes, or of the ankle where there are none. */
+  readonly tipFrom: Float64Array;
+  readonly tipTo: Float64Array;
   /** Whether the foot stands there. */
   readonly plantedFrom: Uint8Array;
   readonly plantedTo: Uint8Array;
@@ -42,8 +45,9 @@ const PREFERENCE = 0.2;
 const AIRBORNE = 0.5;
 /** Metres beyond reach that cost as much as one ordinary swing. */
 const OVERREACH = 0.02;
-/** Metres up to which two places of a standing foot are one. */
+/** Metres up to which two places of a standing foot are one, and two of its toes, about which it may turn a little. */
 const SAME_PLACE = 0.004;
+const SAME_TIP = 0.01;
 /** How high a foot is raised: so many metres, less on a way that is shorter than it, and this share of its way. */
 const CLEARANCE = { least: 0.025, short: 0.5, share: 0.08 };
 
@@ -154,11 +158,14 @@ function candidatesOf(
   return out;
 }
 
-/** Whether a foot stands on both sides all the while, on one place. */
-function staysInPlace({ from, to, plantedFrom, plantedTo }: FootTracks, length: number): boolean {
+/** Whether a foot stands on both sides all the while, on one place and facing one way. */
+function staysInPlace(foot: FootTracks, length: number): boolean {
+  const apart = (a: Float64Array, b: Float64Array, f: number): number =>
+    Math.hypot(a[f * 3]! - b[f * 3]!, a[f * 3 + 2]! - b[f * 3 + 2]!);
   for (let f = FOOT_MARGIN; f <= length + FOOT_MARGIN; f++) {
-    if (!plantedFrom[f] || !plantedTo[f]) return false;
-    if (Math.hypot(from[f * 3]! - to[f * 3]!, from[f * 3 + 2]! - to[f * 3 + 2]!) > SAME_PLACE) return false;
+    if (!foot.plantedFrom[f] || !foot.plantedTo[f]) return false;
+    if (apart(foot.from, foot.to, f) > SAME_PLACE || apart(foot.tipFrom, foot.tipTo, f) > SAME_TIP)
+      return false;
   }
   return true;
 }
@@ -196,7 +203,7 @@ function candidate(
 }
 
 /** How far a foot has to be raised beyond what the clips raise it to clear the floor. */
-function liftOf({ from, to }: FootTracks, leaves: number, lands: number): number {
+function liftOf({ from, to, tipFrom, tipTo }: FootTracks, leaves: number, lands: number): number {
   const place = (side: Float64Array, frame: number, k: number): number => {
     const last = side.length / 3 - 1;
     const x = Math.min(Math.max(frame + FOOT_MARGIN, 0), last);
@@ -204,10 +211,10 @@ function liftOf({ from, to }: FootTracks, leaves: number, lands: number): number
     const v = side[a * 3 + k]!;
     return v + (x - a) * (side[Math.min(a + 1, last) * 3 + k]! - v);
   };
-  const way = Math.hypot(
-    place(to, lands, 0) - place(from, leaves, 0),
-    place(to, lands, 2) - place(from, leaves, 2),
-  );
+  const wayOf = (a: Float64Array, b: Float64Array): number =>
+    Math.hypot(place(b, lands, 0) - place(a, leaves, 0), place(b, lands, 2) - place(a, leaves, 2));
+  // A foot that turns where it stands is raised for its toes.
+  const way = Math.max(wayOf(from, to), wayOf(tipFrom, tipTo));
   const wanted = Math.min(CLEARANCE.least, CLEARANCE.short * way) + CLEARANCE.share * way;
   const middle = (leaves + lands) / 2;
   const raised = (place(from, middle, 1) + place(to, middle, 1)) / 2;
