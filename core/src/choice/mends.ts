@@ -17,6 +17,7 @@ import type { Bridge } from './bridges';
 import { bridgesSteps } from './bridges';
 import { chooseJoin } from './chooseJoin';
 import { layerMends } from './mendLayer';
+import { meetingMends, reachMends, sunkMends, tetherMends } from './mendStaging';
 
 /** What has to be known of an item to mend it. */
 export type MendableItem = Pick<
@@ -59,13 +60,20 @@ export function* mendSteps(
   yield 0.3;
   const mends = mendsOf(scene, item, library).map(({ edit, what }): Mend => {
     const current = applyEdit(scene, edit, library);
-    const after = continuityReport(compile(current, library)).find((i) => i.id === item.id);
+    const after = worstOf(continuityReport(compile(current, library)).filter((i) => isSame(i, item)));
     const [value, grade] = [after?.value ?? 0, after?.grade ?? 'good'];
     return { edit, what, measure: item.measure, value, grade, bridge: null };
   });
   const better = mends.filter((m) => Math.abs(m.value) < Math.abs(item.value));
   return better.sort((a, b) => rankOf(a) - rankOf(b)).slice(0, OFFERED);
 }
+
+/** Whether an item tells of what another one told of: bodies in each other may be so at another frame. */
+const isSame = (a: ContinuityItem, b: MendableItem): boolean =>
+  a.kind === 'meeting' ? a.id.replace(/:[^:]*$/, '') === b.id.replace(/:[^:]*$/, '') : a.id === b.id;
+
+const worstOf = (items: readonly ContinuityItem[]): ContinuityItem | undefined =>
+  [...items].sort((a, b) => Math.abs(b.value) - Math.abs(a.value))[0];
 
 const rankOf = (mend: Mend): number => GRADES.indexOf(mend.grade);
 
@@ -83,6 +91,14 @@ function mendsOf(scene: Scene, item: MendableItem, library: Library): Pick<Mend,
       return layerMends(scene, item.id.slice('layer:'.length));
     case 'let go':
       return steppedAt(scene, item, library);
+    case 'tether':
+      return tetherMends(scene, item.id.slice('tether:'.length));
+    case 'reach':
+      return reachMends(scene, item.id.slice('reach:'.length), library);
+    case 'sunk':
+      return sunkMends(scene, item);
+    case 'meeting':
+      return meetingMends(scene, item, library);
     default:
       return [locked(item)];
   }

@@ -65,23 +65,32 @@ function jumpAt(read: (frame: number) => Float64Array, frame: number): number {
  * How far a hand or foot is off what it reaches for, where it is furthest while it has fully taken hold: what its limb cannot reach. Centimetres;
  * one measure for each reach.
  */
-export function measureReaches(plan: CharacterPlan): TetherMeasure[] {
-  const { staging } = plan;
-  if (!staging) return [];
-  return staging.reaches.map((reach, i): TetherMeasure => {
-    const read = jointReader(plan);
+export const measureReaches = (plan: CharacterPlan): TetherMeasure[] =>
+  (plan.staging?.reaches ?? []).map((reach, i): TetherMeasure => {
     let worst = { frame: reach.start, valueCm: 0 };
-    const last = Math.min(reach.end, plan.end);
-    for (let frame = Math.max(Math.ceil(reach.start), plan.start); frame < last; frame++) {
-      if (!isFull(reach, frame)) continue;
-      const hand = read(reach.limb.end, frame);
-      // Made when the pose was: where the hand is to be in the axes of what it reaches for.
-      const target = targetOf(reach, staging.reached[i]!, frame);
-      const valueCm = Math.hypot(...[0, 1, 2].map((k) => hand[k]! - target[k]!)) * METRES;
+    for (const { frame, valueCm } of reachedFrames(plan, i))
       if (valueCm > worst.valueCm) worst = { frame, valueCm };
-    }
-    return { tether: reach.id, ...worst, place: placeOf(read(reach.limb.end, worst.frame)) };
+    return { tether: reach.id, ...worst, place: placeOf(jointReader(plan)(reach.limb.end, worst.frame)) };
   });
+
+/** How far the hand or foot of a reach is off, centimetres, at each whole frame in which it has fully taken hold. */
+export function reachedFrames(
+  plan: CharacterPlan,
+  index: number,
+): { readonly frame: number; readonly valueCm: number }[] {
+  const staging = plan.staging!;
+  const reach = staging.reaches[index]!;
+  const read = jointReader(plan);
+  const last = Math.min(reach.end, plan.end);
+  const out: { frame: number; valueCm: number }[] = [];
+  for (let frame = Math.max(Math.ceil(reach.start), plan.start); frame < last; frame++) {
+    if (!isFull(reach, frame)) continue;
+    const hand = read(reach.limb.end, frame);
+    // Made when the pose was: where the hand is to be in the axes of what it reaches for.
+    const target = targetOf(reach, staging.reached[index]!, frame);
+    out.push({ frame, valueCm: Math.hypot(...[0, 1, 2].map((k) => hand[k]! - target[k]!)) * METRES });
+  }
+  return out;
 }
 
 /** Whether a reach has fully taken hold. */
