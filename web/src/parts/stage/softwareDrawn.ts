@@ -10,7 +10,7 @@ export function isSoftwareDrawn(): boolean {
 }
 
 /** What a context says that it draws with; nothing where there is none. */
-export function rendererName(gl: WebGLRenderingContext | null): string {
+function rendererName(gl: WebGLRenderingContext | null): string {
   if (!gl) return '';
   // Firefox tells it without the extension, which it warns of.
   const plain = String(gl.getParameter(gl.RENDERER));

@@ -8,6 +8,7 @@ import { useStore } from 'react-redux';
 import type { Camera } from 'three';
 import { Vector3 } from 'three';
 import type { OrbitControls as Orbit } from 'three-stdlib';
+import { selectPreviewScene } from '../../../store/selectors';
 import type { Selection, ViewAngle } from '../../../store/sessionState';
 import type { RootState } from '../../../store/store';
 import { useAppSelector } from '../../../store/store';
@@ -147,12 +148,6 @@ function wholeView(plan: Plan, angle: ViewAngle, aspect: number): Look {
   return { target, distance: LOOK_HEIGHT + half / Math.tan((FIELD / 2) * (Math.PI / 180)) };
 }
 
-/** What is in hand; of a lead who walks on it. */
-function whoWalks({ scene }: RootState, selection: Selection): Selection {
-  const tether = selection.kind === 'tether' ? scene.document?.tethers[selection.id] : undefined;
-  return tether?.kind === 'lead' ? { kind: 'character', id: tether.child } : selection;
-}
-
 /** Brings into view what is asked for, from where the camera looks now. */
 function useFraming(plan: Plan, controls: Orbit | null, looks: Looks): void {
   const framing = useAppSelector((s) => s.session.framing);
@@ -169,7 +164,7 @@ function useFraming(plan: Plan, controls: Orbit | null, looks: Looks): void {
     const joints = measured && frameOfJoints(plan, measured, frame);
     const framed =
       framing.what === 'selection'
-        ? (joints ?? frameOf(plan, whoWalks(store.getState(), selection), frame))
+        ? (joints ?? frameOf(plan, selection, frame, selectPreviewScene(store.getState()).tethers))
         : null;
     const to = framed
       ? viewOf(framed, angle === 'both' ? aspect / 2 : aspect)

@@ -3,11 +3,11 @@ import type { CharacterPlan, Lead, Plan, Scene } from '@warper/core';
 import { collarOf, jointOrRoot } from '@warper/core';
 import { useMemo } from 'react';
 import { useStore } from 'react-redux';
-import { BufferAttribute, BufferGeometry, Line, LineBasicMaterial } from 'three';
 import { themeColour } from '../../../parts/stage/colours';
 import type { RootState } from '../../../store/store';
 import { jointPlace } from './framing';
 import { leadCurve } from './leadCurve';
+import { layThread, makeThread } from './thread';
 
 /** Points of a lead as it is drawn. */
 const POINTS = 24;
@@ -35,15 +35,7 @@ interface Props {
 
 function LeadLine({ lead, child, parent, plan }: Props) {
   const store = useStore<RootState>();
-  const line = useMemo(() => {
-    const geometry = new BufferGeometry().setAttribute(
-      'position',
-      new BufferAttribute(new Float32Array(POINTS * 3), 3),
-    );
-    const object = new Line(geometry, new LineBasicMaterial({ color: themeColour('--ink') }));
-    object.frustumCulled = false;
-    return object;
-  }, []);
+  const line = useMemo(() => makeThread(POINTS, { color: themeColour('--ink') }), []);
   useFrame(() => {
     const { frame } = store.getState().session;
     line.visible = frame >= lead.start && frame < (lead.end ?? Infinity);
@@ -63,9 +55,7 @@ function LeadLine({ lead, child, parent, plan }: Props) {
     );
     line.visible = hand !== null && collar !== null;
     if (!hand || !collar) return;
-    const position = line.geometry.getAttribute('position') as BufferAttribute;
-    position.set(leadCurve(hand, collar, lead.length, POINTS));
-    position.needsUpdate = true;
+    layThread(line, leadCurve(hand, collar, lead.length, POINTS));
   });
   return <primitive object={line} />;
 }

@@ -3,12 +3,12 @@ import type { CharacterPlan, Plan, Tether } from '@warper/core';
 import { jointOrRoot } from '@warper/core';
 import { useMemo } from 'react';
 import { useStore } from 'react-redux';
-import { BufferAttribute, BufferGeometry, Line, LineDashedMaterial } from 'three';
 import { themeColour } from '../../../parts/stage/colours';
 import { selectPreviewPlan, selectPreviewScene } from '../../../store/selectors';
 import type { RootState } from '../../../store/store';
 import { useAppSelector } from '../../../store/store';
 import { jointPlace } from './framing';
+import { layThread, makeThread } from './thread';
 
 /** While a tether is in hand: a dashed thread from the joint that holds to what is held. */
 export function TetherThread({ plan: child }: { readonly plan: CharacterPlan }) {
@@ -24,13 +24,8 @@ export function TetherThread({ plan: child }: { readonly plan: CharacterPlan }) 
 function Thread({ plan, tether }: { readonly plan: Plan; readonly tether: Tether }) {
   const store = useStore<RootState>();
   const line = useMemo(() => {
-    const geometry = new BufferGeometry().setAttribute(
-      'position',
-      new BufferAttribute(new Float32Array(6), 3),
-    );
-    const look = { dashSize: 0.05, gapSize: 0.035, depthTest: false };
-    const object = new Line(geometry, new LineDashedMaterial({ ...look, color: themeColour('--signal') }));
-    object.frustumCulled = false;
+    const look = { dashed: true, dashSize: 0.05, gapSize: 0.035, depthTest: false };
+    const object = makeThread(2, { ...look, color: themeColour('--signal') });
     object.renderOrder = 18;
     return object;
   }, []);
@@ -43,9 +38,7 @@ function Thread({ plan, tether }: { readonly plan: Plan; readonly tether: Tether
     ];
     line.visible = ends.every((e) => e !== null);
     if (!line.visible) return;
-    const position = line.geometry.getAttribute('position') as BufferAttribute;
-    position.set(ends.flat() as number[]);
-    position.needsUpdate = true;
+    layThread(line, ends.flat() as number[]);
     line.computeLineDistances();
   });
   return <primitive object={line} />;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { compile, evaluate, makePoseBuffer } from '@warper/core';
+import { PLAIN_LEAD, compile, evaluate, makePoseBuffer } from '@warper/core';
 import fc from 'fast-check';
 import { library, two } from '../../../../../core/src/testing/arranging';
 import {
@@ -33,6 +33,15 @@ describe('what is brought into view', () => {
       const root = rootAt(0, f);
       expect(Math.hypot(root[0]! - framed.x, root[1]! - framed.z)).toBeLessThan(framed.radius);
     }
+  });
+
+  it('is both whom a lead joins', () => {
+    const [child, parent] = plan.characters.map((c) => c.character.id) as [string, string];
+    const lead = { ...PLAIN_LEAD, id: 'l', name: 'Lead', child, parent, start: 0 };
+    const framed = frameOf(plan, { kind: 'tether', id: 'l' }, 40, { l: lead })!;
+    for (const root of [rootAt(0, 40), rootAt(1, 40)])
+      expect(Math.hypot(root[0]! - framed.x, root[1]! - framed.z)).toBeLessThan(framed.radius);
+    expect(frameOf(plan, { kind: 'tether', id: 'gone' }, 40, { l: lead })).toBeNull();
   });
 
   it('is two joints with a little around them, and nothing where one is gone', () => {

@@ -1,4 +1,4 @@
-import type { CharacterPlan, Plan } from '@warper/core';
+import type { CharacterPlan, Plan, Scene } from '@warper/core';
 import { defined, evaluate, makePoseBuffer, posedAt, restHeight } from '@warper/core';
 import { floorTrace } from '../../../parts/stage/paths';
 import type { JointOf, Measured, Selection, ViewAngle } from '../../../store/sessionState';
@@ -48,9 +48,17 @@ export const distanceFor = (radius: number, aspect: number): number =>
   (MARGIN * radius) / Math.sin(((FIELD / 2) * Math.PI) / 180) / Math.min(1, aspect);
 
 /** What a selection looks like from the camera's point: a character at the playhead, a segment or seam along its way. */
-export function frameOf(plan: Plan, selection: Selection, frame: number): Framed | null {
+export function frameOf(
+  plan: Plan,
+  selection: Selection,
+  frame: number,
+  tethers: Scene['tethers'] = {},
+): Framed | null {
   const thing = thingInHand(plan, selection);
-  if (thing) return aroundThing(thing, frame);
+  if (thing) return aroundThings([thing], frame);
+  const lead = selection.kind === 'tether' ? tethers[selection.id] : undefined;
+  const both = plan.characters.filter(({ character: { id } }) => id === lead?.child || id === lead?.parent);
+  if (both.length > 0) return aroundThings(both, frame);
   const span = spanOf(plan, selection);
   if (!span) return null;
   const { character } = span;
@@ -72,9 +80,9 @@ function thingInHand({ characters }: Plan, selection: Selection): CharacterPlan 
 /** Metres around a thing that are seen with it, at least. */
 const AROUND_THING = 0.7;
 
-/** A thing as it is at a frame, by its joints. */
-function aroundThing(thing: CharacterPlan, frame: number): Framed {
-  const { positions } = posedAt(thing, frame).world;
+/** Things as they are at a frame, by their joints. */
+function aroundThings(things: readonly CharacterPlan[], frame: number): Framed {
+  const positions = things.flatMap((thing) => [...posedAt(thing, frame).world.positions]);
   const middle = [0, 1, 2].map((k) => {
     const all = positions.filter((_, i) => i % 3 === k);
     return (Math.min(...all) + Math.max(...all)) / 2;
