@@ -77,7 +77,7 @@ export const WAY_HOME = {
           name: 'Feet off the floor',
           kind: 'additive',
           mask: ['leftUpperLeg', 'rightUpperLeg'],
-          keys: { l_hip: legKeys, r_hip: legKeys },
+          keys: { leftUpperLeg: legKeys, rightUpperLeg: legKeys },
           span: { start: 0, end: THERE + 40, fadeIn: 0, fadeOut: 28 },
         },
       ],

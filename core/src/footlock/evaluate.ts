@@ -23,13 +23,13 @@ export const heldInScene = (plan: CharacterPlan, frame: number, out: PoseBuffer)
 
 /** Writes a character's pose where others hold it, before its hands reach for anything. */
 function evaluateHeld(plan: CharacterPlan, frame: number, out: PoseBuffer): Pose {
-  if (plan.wheels.length === 0) return evaluateOnWheels(plan, frame, out);
-  followWheels(plan, frame, evaluateOnWheels, out);
-  return turnWheels(plan, frame, evaluateOnWheels(plan, frame, out));
+  if (plan.wheels.length === 0) return evaluateUnrolled(plan, frame, out);
+  followWheels(plan, frame, evaluateUnrolled, out);
+  return turnWheels(plan, frame, evaluateUnrolled(plan, frame, out));
 }
 
-/** The same with wheels at rest, if it has any. */
-function evaluateOnWheels(plan: CharacterPlan, frame: number, out: PoseBuffer): Pose {
+/** The same before its wheels roll, if it has any. */
+function evaluateUnrolled(plan: CharacterPlan, frame: number, out: PoseBuffer): Pose {
   const { staging } = plan;
   if (!staging) return evaluateAlone(plan, frame, out);
   resetJoints(plan, staging, out);

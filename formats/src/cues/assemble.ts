@@ -148,7 +148,7 @@ async function characterEdits(
   for (const [j, cue] of cues.entries())
     if (!cue.otherLegs) refuseOtherLegs(`${path}.cues[${j}]`, cue, defined(clips[j]), body);
   const lane = `${id}body`;
-  const layers = await layerEdits(entry.layers ?? [], id, path, open);
+  const layers = await layerEdits(entry.layers ?? [], id, body.skeleton, path, open);
   const character = {
     ...PLAIN_CHARACTER,
     id,

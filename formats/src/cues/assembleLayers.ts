@@ -1,4 +1,4 @@
-import type { Clip, Edit, KeyCurve, LayerLane, Look, PoseKey, ValueKey } from '@warper/core';
+import type { Clip, Edit, KeyCurve, LayerLane, Look, PoseKey, Skeleton, ValueKey } from '@warper/core';
 import { InputError, PLAIN_CONTACT, PLAIN_LAYER } from '@warper/core';
 import { quatFromEuler } from '@warper/core/kernels';
 import { partSegment } from './part';
@@ -13,6 +13,7 @@ import type { CueCharacter } from './sheet';
 export async function layerEdits(
   layers: readonly CueLayer[],
   character: string,
+  skeleton: Skeleton,
   path: string,
   open: (cue: CuePart, path: string) => Promise<Clip>,
 ): Promise<PlacedEdit[]> {
@@ -20,7 +21,7 @@ export async function layerEdits(
   for (const [i, layer] of layers.entries()) {
     const id = layerId(character, i);
     const where = `${path}.layers[${i}]`;
-    edits.push({ path: where, edit: { type: 'add layer', layer: layerOf(layer, id, character) } });
+    edits.push({ path: where, edit: { type: 'add layer', layer: layerOf(layer, id, character, skeleton) } });
     for (const [j, cue] of (layer.cues ?? []).entries()) {
       const at = `${where}.cues[${j}]`;
       const part = partSegment(cue, await open(cue, at), `${id}s${j + 1}`, at);
@@ -31,7 +32,7 @@ export async function layerEdits(
   return edits;
 }
 
-function layerOf(layer: CueLayer, id: string, character: string): LayerLane {
+function layerOf(layer: CueLayer, id: string, character: string, skeleton: Skeleton): LayerLane {
   const weight = typeof layer.weight === 'number' ? ([[0, layer.weight]] as const) : (layer.weight ?? []);
   return {
     ...PLAIN_LAYER,
@@ -48,7 +49,10 @@ function layerOf(layer: CueLayer, id: string, character: string): LayerLane {
     reference: layer.reference ?? 'first',
     span: layer.span ? { end: null, fadeIn: 0, fadeOut: 0, ...layer.span } : null,
     keys: Object.fromEntries(
-      Object.entries(layer.keys ?? {}).map(([joint, keys]) => [joint, inOrder(keys.map(poseKey))]),
+      Object.entries(layer.keys ?? {}).map(([bone, keys]) => [
+        jointCalled(skeleton, bone),
+        inOrder(keys.map(poseKey)),
+      ]),
     ),
     rootKeys: Object.fromEntries(
       Object.entries(layer.root ?? {}).map(([curve, keys]) => [curve, inOrder(keys.map(rootKey))]),
@@ -62,6 +66,12 @@ function layerOf(layer: CueLayer, id: string, character: string): LayerLane {
     look: null,
     pair: null,
   };
+}
+
+/** The name of the joint that a sheet calls by its name or its role. */
+function jointCalled({ names, roles }: Skeleton, bone: string): string {
+  if (names.includes(bone)) return bone;
+  return names[roles.findIndex((role) => role === bone)] ?? bone;
 }
 
 /**

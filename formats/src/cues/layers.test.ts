@@ -95,6 +95,26 @@ describe('layers', () => {
     expect(Math.hypot(moved[0]! - own[0]!, moved[1]! - own[1]!)).toBeCloseTo(0.4, 6);
   });
 
+  it('have keys of joints by their roles, whatever the body calls them', async () => {
+    const bend = [{ frame: 0, turn: [-20, 0, 0] }];
+    const keysOf = async (keys: object): Promise<object> => {
+      const visitor = {
+        name: 'Visitor',
+        cues: [{ clip: 'visitor-idle.glb' }],
+        layers: [{ name: 'bend', keys }],
+      };
+      const { scene } = await assembleCues(
+        parseCueSheet({ ...(sheet([]) as object), characters: [visitor] }),
+        load,
+      );
+      return (scene.lanes.c1layer1 as LayerLane).keys;
+    };
+    expect(Object.keys(await keysOf({ leftUpperLeg: bend }))).toEqual(['l_hip']);
+    expect(await keysOf({ leftUpperLeg: bend })).toEqual(await keysOf({ l_hip: bend }));
+    // Any other word is told with the body's own names, as a mask is.
+    expect(Object.keys(await keysOf({ tail: bend }))).toEqual(['tail']);
+  });
+
   it('are the other side of one another', async () => {
     const right = {
       name: 'right',

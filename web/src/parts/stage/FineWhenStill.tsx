@@ -1,9 +1,11 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
 
-/** Pixels of the picture for one of the page, while something moves and once it has come to rest. */
+/** Pixels of the picture for one of the page, along an edge, while something moves and at most once it has come to rest. */
 const MOVING = 1;
 const STILL = 2;
+/** Pixels of a picture that are drawn at most: about a third of a second. */
+const MOST_PIXELS = 3_500_000;
 /** Milliseconds without a picture after which it has come to rest. */
 const REST = 700;
 
@@ -19,7 +21,7 @@ export function FineWhenStill() {
     const { current } = state;
     return () => clearTimeout(current.timer);
   }, []);
-  useFrame(() => {
+  useFrame(({ size }) => {
     const { current } = state;
     if (current.fine === 'asked') {
       current.fine = 'drawn';
@@ -28,9 +30,11 @@ export function FineWhenStill() {
     if (current.fine === 'drawn') setDpr(MOVING);
     current.fine = 'no';
     clearTimeout(current.timer);
+    const fine = Math.min(STILL, Math.sqrt(MOST_PIXELS / (size.width * size.height)));
+    if (fine <= MOVING) return;
     current.timer = window.setTimeout(() => {
       current.fine = 'asked';
-      setDpr(STILL);
+      setDpr(fine);
       invalidate();
     }, REST);
   });
