@@ -1,12 +1,12 @@
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
-import { createRequire } from 'node:module';
 import { cpSync, mkdtempSync, readFileSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { launch } from 'puppeteer-core';
 import { CHROMIUM, CHROMIUM_FLAGS } from '../scripts/chromium.mjs';
+import { barriersOn } from './barriers';
 
 const root = new URL('../', import.meta.url).pathname;
 
@@ -16,8 +16,6 @@ const ofWorker = (name: string): string | undefined =>
 
 /** Files of the demonstration. */
 export const made = (name: string): string => join(root, 'demo/made', name);
-
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
 /** Has a page begin as on a second visit: the tour of the workbench was left before. */
 async function leaveTour(page: Page): Promise<void> {
@@ -138,23 +136,8 @@ export class Application {
   }
 
   /** What axe finds serious or critical on the page as it is; by all of its rules, or by some. */
-  async barriers(rules: readonly string[] = []): Promise<string[]> {
-    await this.page.evaluate(axe);
-    return this.page.evaluate(async (runOnly) => {
-      const run = (
-        window as unknown as {
-          axe: {
-            run(options: {
-              runOnly?: readonly string[];
-            }): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>;
-          };
-        }
-      ).axe.run;
-      const { violations } = await run(runOnly.length > 0 ? { runOnly } : {});
-      return violations
-        .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-        .map((v) => `${v.id}: ${v.nodes[0]!.html.slice(0, 160)}`);
-    }, rules);
+  barriers(rules: readonly string[] = []): Promise<string[]> {
+    return barriersOn(this.page, rules);
   }
 
   /** An element by its role and name, as a screen reader finds it. */

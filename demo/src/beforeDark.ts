@@ -1,5 +1,4 @@
-/** Every seam keeps the foot on which somebody stands where it is. */
-const STANDING_FOOT = { fit: 'planted foot' };
+import { STANDING_FOOT } from './standingFoot';
 
 /** Where a handle lies in a hand, in the axes of the wrist. */
 const RIGHT_PALM = { place: [-0.08, -0.03, 0], turn: null };

@@ -22,6 +22,7 @@ import { turnBy, walkDrifting } from './turns';
 import { VISITOR, underOtherNames, visitorSkeleton } from './visitor';
 import { writeMannequin } from './writeBody';
 import { WAY_HOME } from './wayHome';
+import { STANDING_FOOT } from './standingFoot';
 
 /** The Keeper's body. */
 export const KEEPER: Build = buildOf(1.78);
@@ -125,9 +126,6 @@ function spansInSamples(list: TrueSteps['foot'], take: Take, frames: number): [n
     ])
     .filter(([a, b]) => b > a);
 }
-
-/** Every seam keeps the foot on which the Keeper stands where it is. */
-const STANDING_FOOT = { fit: 'planted foot' };
 
 /** The Keeper's performance on the gallery. */
 const LAMP_ROUND = {

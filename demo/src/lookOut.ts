@@ -1,7 +1,5 @@
 import { RAIL } from './acts';
-
-/** Every seam keeps the foot on which somebody stands where it is. */
-const STANDING_FOOT = { fit: 'planted foot' };
+import { STANDING_FOOT } from './standingFoot';
 
 /** Where the Keeper comes to stand, metres ahead of the start. */
 const STOP = 4.5;

@@ -1,5 +1,4 @@
-/** Every seam keeps the foot on which somebody stands where it is. */
-const STANDING_FOOT = { fit: 'planted foot' };
+import { STANDING_FOOT } from './standingFoot';
 
 /** Over the floor: neither up and down, nor tilted or turned by the sway of the hips. */
 const ON_WHEELS = { places: [true, false, true], turns: [false, false, false] };

@@ -56,8 +56,10 @@ export function frameOf(
 ): Framed | null {
   const thing = thingInHand(plan, selection);
   if (thing) return aroundThings([thing], frame);
-  const lead = selection.kind === 'tether' ? tethers[selection.id] : undefined;
-  const both = plan.characters.filter(({ character: { id } }) => id === lead?.child || id === lead?.parent);
+  const tether = selection.kind === 'tether' ? tethers[selection.id] : undefined;
+  const both = plan.characters.filter(
+    ({ character: { id } }) => id === tether?.child || id === tether?.parent,
+  );
   if (both.length > 0) return aroundThings(both, frame);
   const span = spanOf(plan, selection);
   if (!span) return null;
